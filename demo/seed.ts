@@ -1,0 +1,30 @@
+// Furnishes an empty shop with the demo jobs, through the same doors as a customer's files.
+import { readFile } from 'node:fs/promises';
+import { addDays, formatISO } from 'date-fns';
+import { NewJob } from '../src/core/shop/job';
+import { propose } from '../src/core/treatment/propose';
+import { database } from '../src/server/db/connection';
+import { beginJob, changeJob } from '../src/server/db/jobs';
+import { takeIn } from '../src/server/files/take-in';
+import { degradedPath, pictures } from './pictures';
+
+const CUSTOMER = 'Colle Vespra Observatory';
+
+const db = await database();
+for (const picture of pictures) {
+  const bytes = await readFile(degradedPath(picture));
+  const { digest, findings } = await takeIn(db, new Blob([bytes]).stream(), picture.file);
+  const job = NewJob.parse({
+    title: picture.title,
+    customer: CUSTOMER,
+    due: formatISO(addDays(new Date(), picture.dueIn), { representation: 'date' }),
+    digest,
+    fileName: picture.file,
+    paper: picture.paper,
+    distance: picture.distance,
+  });
+  const id = await beginJob(db, job, propose(findings, job.paper, job.distance));
+  await changeJob(db, id, { state: picture.state });
+}
+await db.destroy();
+console.log(`${pictures.length} jobs are on the board.`);

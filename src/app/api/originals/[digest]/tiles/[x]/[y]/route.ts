@@ -1,0 +1,33 @@
+import { clip } from '@/core/raster/region';
+import { TILE } from '@/core/treatment/tiles';
+import { openRaw } from '@/server/codecs/raw';
+import { findOriginal } from '@/server/db/originals';
+import { decodedPath } from '@/server/files/take-in';
+import { forever, numberFrom, route } from '@/server/http/route';
+import { Problem } from '@/server/problem';
+
+interface Params {
+  digest: string;
+  x: string;
+  y: string;
+}
+
+/** Raw samples of one tile of an original, for the preview: interleaved RGB, 8 or 16 bit. */
+export const GET = route<Params>(async ({ db, params }) => {
+  const original = await findOriginal(db, params.digest);
+  if (!original) throw new Problem('missing', 'There is no such original.');
+  const source = await openRaw(await decodedPath(original.digest, original.name));
+  try {
+    const tile = { x: numberFrom(params.x) * TILE, y: numberFrom(params.y) * TILE, width: TILE, height: TILE };
+    const region = clip(tile, source.size);
+    if (region.width === 0 || region.height === 0) {
+      throw new Problem('missing', 'This tile lies outside the picture.');
+    }
+    const samples = await source.samples(region);
+    return new Response(new Uint8Array(samples), {
+      headers: { ...forever, 'Content-Type': 'application/octet-stream' },
+    });
+  } finally {
+    await source.close();
+  }
+});

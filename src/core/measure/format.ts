@@ -1,0 +1,36 @@
+/** Bytes as a person reads them: 997 B, 38 kB, 114 MB, 4.2 GB (powers of ten, as discs are sold). */
+export function formatBytes(bytes: number): string {
+  if (bytes < 1000) return `${bytes} B`;
+  const units = ['kB', 'MB', 'GB', 'TB'];
+  let value = bytes;
+  let unit = -1;
+  do {
+    value /= 1000;
+    unit++;
+  } while (value >= 999.5 && unit < units.length - 1);
+  return `${value < 10 ? value.toFixed(1) : value.toFixed(0)} ${units[unit]}`;
+}
+
+/** Megapixels with as many decimals as are worth reading: 0.35, 2.4, 38. */
+export const formatMegapixels = (megapixels: number): string =>
+  megapixels < 1
+    ? megapixels.toFixed(2)
+    : megapixels < 10
+      ? megapixels.toFixed(1)
+      : megapixels.toFixed(0);
+
+/** A resolution: whole numbers, one decimal below ten. */
+export const formatPpi = (ppi: number): string => (ppi < 9.95 ? ppi.toFixed(1) : ppi.toFixed(0));
+
+/** An enlargement factor: 10.5, 4, 0.25. */
+export const formatFactor = (factor: number): string =>
+  String(Number(factor.toFixed(factor < 1 ? 3 : factor < 10 ? 2 : 1)));
+
+/** Seconds left or taken: 0:14, 3:05, 1:02:00. */
+export function formatSeconds(seconds: number): string {
+  const all = Math.max(0, Math.round(seconds));
+  const two = (value: number) => String(value).padStart(2, '0');
+  const hours = Math.floor(all / 3600);
+  const minutes = Math.floor(all / 60) % 60;
+  return hours > 0 ? `${hours}:${two(minutes)}:${two(all % 60)}` : `${minutes}:${two(all % 60)}`;
+}

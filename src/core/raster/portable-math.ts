@@ -1,0 +1,38 @@
+/**
+ * Functions whose every bit follows from IEEE 754 arithmetic alone. Engines may round Math.sin and
+ * Math.exp differently; weights built on these are the same in a browser and on the server.
+ */
+
+/** sin(pi x); error below 1e-15. */
+export function sinPi(x: number): number {
+  const turns = x - 2 * Math.round(x / 2); // -1 to 1
+  const folded = turns > 0.5 ? 1 - turns : turns < -0.5 ? -1 - turns : turns;
+  const y = folded * Math.PI;
+  const square = y * y;
+  let term = y;
+  let sum = y;
+  for (let n = 2; n <= 24; n += 2) {
+    term *= -square / (n * (n + 1));
+    sum += term;
+  }
+  return sum;
+}
+
+/** e^x for x at or below 0, by Taylor's series on a halved argument; relative error below 1e-14. */
+export function expNegative(x: number): number {
+  if (x < -700) return 0;
+  let halvings = 0;
+  let small = x;
+  while (small < -0.25) {
+    small /= 2;
+    halvings++;
+  }
+  let term = 1;
+  let sum = 1;
+  for (let n = 1; n <= 14; n++) {
+    term *= small / n;
+    sum += term;
+  }
+  for (; halvings > 0; halvings--) sum *= sum;
+  return sum;
+}

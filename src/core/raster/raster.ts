@@ -1,0 +1,63 @@
+import { contains, type Region } from './region';
+
+/**
+ * Pixels as the core knows them: one plane a channel, row by row, in the file's own encoding,
+ * 0 (none) to 1 (full). Values may leave that range between steps; only the writer clamps them.
+ */
+export interface Raster {
+  width: number;
+  height: number;
+  planes: Float32Array[];
+}
+
+/** A raster together with the place on its grid that it covers. */
+export interface Window {
+  region: Region;
+  raster: Raster;
+}
+
+/** A raster of zeros. */
+export function emptyRaster(width: number, height: number, channels: number): Raster {
+  const planes = Array.from({ length: channels }, () => new Float32Array(width * height));
+  return { width, height, planes };
+}
+
+/**
+ * The part of `window` that covers `region`, copied.
+ * @throws RangeError where `region` is not wholly inside the window
+ */
+export function cut(window: Window, region: Region): Raster {
+  if (!contains(window.region, region)) throw new RangeError('cut: the region is not in the window');
+  const result = emptyRaster(region.width, region.height, window.raster.planes.length);
+  paste(window, { region, raster: result });
+  return result;
+}
+
+/** Copies into `target` whatever part of `window` lies over it. */
+export function paste(window: Window, target: Window): void {
+  const left = Math.max(window.region.x, target.region.x);
+  const top = Math.max(window.region.y, target.region.y);
+  const right = Math.min(
+    window.region.x + window.region.width,
+    target.region.x + target.region.width,
+  );
+  const bottom = Math.min(
+    window.region.y + window.region.height,
+    target.region.y + target.region.height,
+  );
+  if (right <= left) return;
+  window.raster.planes.forEach((from, channel) => {
+    const to = target.raster.planes[channel]!;
+    for (let y = top; y < bottom; y++) {
+      const start = (y - window.region.y) * window.region.width + left - window.region.x;
+      to.set(
+        from.subarray(start, start + right - left),
+        (y - target.region.y) * target.region.width + left - target.region.x,
+      );
+    }
+  });
+}
+
+/** Bytes that a raster's planes occupy. */
+export const rasterBytes = (raster: Raster): number =>
+  raster.planes.reduce((sum, plane) => sum + plane.byteLength, 0);

@@ -1,0 +1,78 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { cut, emptyRaster, paste } from './raster';
+import { alignOutward, cells, clip, contains, grow, strips, whole } from './region';
+
+const size = { width: 100, height: 60 };
+const region = fc.record({
+  x: fc.integer({ min: 0, max: 90 }),
+  y: fc.integer({ min: 0, max: 50 }),
+  width: fc.integer({ min: 1, max: 10 }),
+  height: fc.integer({ min: 1, max: 10 }),
+});
+
+describe('regions', () => {
+  it('grows without leaving the grid', () => {
+    expect(grow({ x: 1, y: 2, width: 5, height: 5 }, 3, size)).toEqual({
+      x: 0,
+      y: 0,
+      width: 9,
+      height: 10,
+    });
+    expect(grow({ x: 95, y: 55, width: 5, height: 5 }, 3, size)).toEqual({
+      x: 92,
+      y: 52,
+      width: 8,
+      height: 8,
+    });
+  });
+
+  it('clips what lies outside to nothing', () => {
+    expect(clip({ x: 200, y: 0, width: 5, height: 5 }, size)).toMatchObject({ width: 0 });
+    expect(clip({ x: -20, y: -20, width: 5, height: 5 }, size)).toMatchObject({
+      width: 0,
+      height: 0,
+    });
+  });
+
+  it('aligns outward to an absolute grid', () => {
+    fc.assert(
+      fc.property(region, (part) => {
+        const aligned = alignOutward(part, 8, size);
+        expect(contains(aligned, part)).toBe(true);
+        expect(aligned.x % 8).toBe(0);
+        expect(aligned.y % 8).toBe(0);
+      }),
+    );
+  });
+
+  it('cuts a grid into strips and cells that cover it once', () => {
+    for (const parts of [strips(size, 7), cells(whole(size), 16, size)]) {
+      const seen = new Uint8Array(size.width * size.height);
+      for (const part of parts)
+        for (let y = part.y; y < part.y + part.height; y++)
+          for (let x = part.x; x < part.x + part.width; x++) seen[y * size.width + x]!++;
+      expect(seen.every((count) => count === 1)).toBe(true);
+    }
+  });
+});
+
+describe('cut and paste', () => {
+  it('gives back the pixels of the place asked for', () => {
+    const raster = emptyRaster(size.width, size.height, 1);
+    raster.planes[0]!.forEach((_, i, plane) => (plane[i] = i));
+    fc.assert(
+      fc.property(region, (part) => {
+        const piece = cut({ region: whole(size), raster }, part);
+        expect(piece.planes[0]![0]).toBe(part.y * size.width + part.x);
+        const back = emptyRaster(size.width, size.height, 1);
+        paste({ region: part, raster: piece }, { region: whole(size), raster: back });
+        const last = (part.y + part.height - 1) * size.width + part.x + part.width - 1;
+        expect(back.planes[0]![last]).toBe(last);
+      }),
+    );
+    expect(() =>
+      cut({ region: { x: 0, y: 0, width: 4, height: 4 }, raster: emptyRaster(4, 4, 1) }, whole(size)),
+    ).toThrow(RangeError);
+  });
+});

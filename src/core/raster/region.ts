@@ -1,0 +1,88 @@
+/** A rectangle of whole pixels; `x`, `y` is its upper left corner on its own grid. */
+export interface Region {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+}
+
+/** A grid's extent in whole pixels. */
+export interface Size {
+  width: number;
+  height: number;
+}
+
+/** The whole of a grid as a region. */
+export const whole = (size: Size): Region => ({
+  x: 0,
+  y: 0,
+  width: size.width,
+  height: size.height,
+});
+
+/** `region` with `reach` pixels more on every side, cut off at the borders of `size`. */
+export function grow(region: Region, reach: number, size: Size): Region {
+  return clip(
+    {
+      x: region.x - reach,
+      y: region.y - reach,
+      width: region.width + 2 * reach,
+      height: region.height + 2 * reach,
+    },
+    size,
+  );
+}
+
+/** The part of `region` that lies on a grid of `size`; width and height are 0 where there is none. */
+export function clip(region: Region, size: Size): Region {
+  const x = Math.min(Math.max(region.x, 0), size.width);
+  const y = Math.min(Math.max(region.y, 0), size.height);
+  const right = Math.min(Math.max(region.x + region.width, x), size.width);
+  const bottom = Math.min(Math.max(region.y + region.height, y), size.height);
+  return { x, y, width: right - x, height: bottom - y };
+}
+
+/** `region` moved outward to multiples of `step`, cut off at the borders of `size`. */
+export function alignOutward(region: Region, step: number, size: Size): Region {
+  const x = Math.floor(region.x / step) * step;
+  const y = Math.floor(region.y / step) * step;
+  return clip(
+    {
+      x,
+      y,
+      width: Math.ceil((region.x + region.width) / step) * step - x,
+      height: Math.ceil((region.y + region.height) / step) * step - y,
+    },
+    size,
+  );
+}
+
+/** Whether every pixel of `inner` lies in `outer`. */
+export const contains = (outer: Region, inner: Region): boolean =>
+  inner.x >= outer.x &&
+  inner.y >= outer.y &&
+  inner.x + inner.width <= outer.x + outer.width &&
+  inner.y + inner.height <= outer.y + outer.height;
+
+/** Cuts a grid into bands of at most `rows` rows, top to bottom. */
+export function strips(size: Size, rows: number): Region[] {
+  const result: Region[] = [];
+  for (let y = 0; y < size.height; y += rows) {
+    result.push({ x: 0, y, width: size.width, height: Math.min(rows, size.height - y) });
+  }
+  return result;
+}
+
+/** The cells of an absolute grid of `cell` pixels that touch `region`, each cut off at the borders of `size`. */
+export function cells(region: Region, cell: number, size: Size): Region[] {
+  const result: Region[] = [];
+  const firstY = Math.floor(region.y / cell) * cell;
+  const firstX = Math.floor(region.x / cell) * cell;
+  for (let y = firstY; y < region.y + region.height; y += cell) {
+    for (let x = firstX; x < region.x + region.width; x += cell) {
+      const part = clip({ x, y, width: cell, height: cell }, size);
+      if (part.width > 0 && part.height > 0) result.push(part);
+    }
+  }
+  return result;
+}

@@ -1,0 +1,145 @@
+import { z } from 'zod';
+import { Findings } from '../inspect/findings';
+import { Paper } from '../measure/plan';
+import { SettledRecipe, Work } from '../treatment/recipe';
+
+/** Where a job stands on its way through the shop. */
+export const JobState = z.enum(['received', 'on the bench', 'proofed', 'approved', 'printed']);
+export type JobState = z.infer<typeof JobState>;
+
+/** A calendar day, as the order says it. */
+const Day = z.iso.date();
+
+/** A file's name for showing: one line, without path or control characters, of bearable length. */
+export const FileName = z
+  .string()
+  .transform((name) => name.normalize().replace(/[\p{C}\u2028\u2029]/gu, '').replace(/^.*[\\/]/, '').trim())
+  .transform((name) => (name.length > 120 ? `${name.slice(0, 80)}…${name.slice(-30)}` : name))
+  .transform((name) => name || 'unnamed');
+
+const line = (longest: number) => z.string().trim().max(longest);
+
+/** What a new job is begun with. */
+export const NewJob = z.object({
+  title: line(120).min(1),
+  customer: line(120),
+  due: Day.nullable(),
+  /** of a file that was taken in */
+  digest: z.string().regex(/^[0-9a-f]{64}$/),
+  fileName: FileName,
+  paper: Paper,
+  distance: Work.shape.distance,
+});
+export type NewJob = z.infer<typeof NewJob>;
+
+/** What of a job can be changed on the board. */
+export const JobChange = z.object({ state: JobState }).partial();
+export type JobChange = z.infer<typeof JobChange>;
+
+/** A job's row on the board. */
+export const JobSummary = z.object({
+  id: z.int(),
+  number: z.string(),
+  title: z.string(),
+  customer: z.string(),
+  due: Day.nullable(),
+  state: JobState,
+  digest: z.string(),
+  findings: Findings,
+  work: Work,
+});
+export type JobSummary = z.infer<typeof JobSummary>;
+
+export const RunState = z.enum(['queued', 'running', 'done', 'failed', 'cancelled']);
+export type RunState = z.infer<typeof RunState>;
+
+/** What became of a run. */
+export const RunResult = z.object({
+  fileName: z.string(),
+  bytes: z.int(),
+  width: z.int(),
+  height: z.int(),
+  ppi: z.object({ x: z.number(), y: z.number() }),
+  profile: z.string().nullable(),
+  seconds: z.number(),
+});
+export type RunResult = z.infer<typeof RunResult>;
+
+/** The full-size rendering of a trial. */
+export const Run = z.object({
+  id: z.string(),
+  jobId: z.int(),
+  pieceId: z.int(),
+  jobTitle: z.string(),
+  trialId: z.string(),
+  trialName: z.string(),
+  state: RunState,
+  /** 0–1 */
+  progress: z.number(),
+  queuedAt: z.int(),
+  startedAt: z.int().nullable(),
+  finishedAt: z.int().nullable(),
+  error: z.string().nullable(),
+  result: RunResult.nullable(),
+  recipe: SettledRecipe,
+});
+export type Run = z.infer<typeof Run>;
+
+/** One entry of a piece's history. */
+export const HistoryEntry = z.object({ id: z.int(), label: z.string(), at: z.int() });
+export type HistoryEntry = z.infer<typeof HistoryEntry>;
+
+/** One picture of a job, with all that was decided about it. */
+export const Piece = z.object({
+  id: z.int(),
+  jobId: z.int(),
+  digest: z.string(),
+  fileName: z.string(),
+  findings: Findings,
+  work: Work,
+  /** why the first trial was proposed as it is, by step */
+  reasons: z.array(z.object({ step: z.string(), sentence: z.string() })),
+  /** counts every change, undo and redo; a write must name the one it was based on */
+  revision: z.int(),
+  /** the way from the beginning to the newest change of this line; `current` is where it stands */
+  history: z.array(HistoryEntry),
+  current: z.int(),
+});
+export type Piece = z.infer<typeof Piece>;
+
+/** A job on the bench. */
+export const JobView = JobSummary.pick({
+  id: true,
+  number: true,
+  title: true,
+  customer: true,
+  due: true,
+  state: true,
+}).extend({ piece: Piece, runs: z.array(Run) });
+export type JobView = z.infer<typeof JobView>;
+
+/** A change of a piece: the whole of its work, based on a revision. */
+export const PieceChange = z.object({
+  revision: z.int(),
+  label: line(120).min(1),
+  work: Work,
+});
+export type PieceChange = z.infer<typeof PieceChange>;
+
+/** Moves along a piece's history: to one of its entries. */
+export const PieceMove = z.object({ revision: z.int(), to: z.int() });
+export type PieceMove = z.infer<typeof PieceMove>;
+
+/** Asks for a run of a trial as it stands at a revision. */
+export const RunRequest = z.object({ revision: z.int(), trialId: z.string() });
+export type RunRequest = z.infer<typeof RunRequest>;
+
+/** What the upload of a file answers. */
+export const TakenIn = z.object({
+  digest: z.string(),
+  fileName: z.string(),
+  /** whether the shop had this very file already */
+  known: z.boolean(),
+  findings: Findings,
+});
+export type TakenIn = z.infer<typeof TakenIn>;

@@ -1,0 +1,103 @@
+import type { Region, Size } from '../../raster/region';
+import type { Plane } from './deblock';
+
+/** How a colour-difference grid lies on the picture's: samples of `x` by `y` pixels from the grid's origin. */
+export interface Sampling {
+  x: number;
+  y: number;
+  gridX: number;
+  gridY: number;
+}
+
+/** Colour samples along both axes of a picture. */
+export const chromaSize = (size: Size, sampling: Sampling): Size => ({
+  width: Math.ceil((size.width - sampling.gridX) / sampling.x),
+  height: Math.ceil((size.height - sampling.gridY) / sampling.y),
+});
+
+/** The colour samples that bilinear reading needs for a region of the picture. */
+export function chromaRegion(region: Region, size: Size, sampling: Sampling): Region {
+  const coarse = chromaSize(size, sampling);
+  const x = Math.max(0, Math.floor((region.x - sampling.gridX) / sampling.x) - 1);
+  const y = Math.max(0, Math.floor((region.y - sampling.gridY) / sampling.y) - 1);
+  const right = (region.x + region.width - 1 - sampling.gridX) / sampling.x;
+  const bottom = (region.y + region.height - 1 - sampling.gridY) / sampling.y;
+  return {
+    x,
+    y,
+    width: Math.min(coarse.width, Math.floor(right) + 2) - x,
+    height: Math.min(coarse.height, Math.floor(bottom) + 2) - y,
+  };
+}
+
+/** The picture's pixels under a region of colour samples. */
+export function pixelsUnder(coarse: Region, size: Size, sampling: Sampling): Region {
+  const x = Math.max(0, coarse.x * sampling.x + sampling.gridX);
+  const y = Math.max(0, coarse.y * sampling.y + sampling.gridY);
+  const right = (coarse.x + coarse.width) * sampling.x + sampling.gridX;
+  const bottom = (coarse.y + coarse.height) * sampling.y + sampling.gridY;
+  return {
+    x,
+    y,
+    width: Math.min(size.width, right) - x,
+    height: Math.min(size.height, bottom) - y,
+  };
+}
+
+/** Colour samples as the mean of the pixels that they stand for. */
+export function toSamplesOf(
+  values: Float32Array,
+  covered: Region,
+  coarse: Region,
+  size: Size,
+  sampling: Sampling,
+): Plane {
+  const result = new Float32Array(coarse.width * coarse.height);
+  for (let v = 0; v < coarse.height; v++) {
+    const top = Math.max(0, (coarse.y + v) * sampling.y + sampling.gridY);
+    const bottom = Math.min(size.height, (coarse.y + v + 1) * sampling.y + sampling.gridY);
+    for (let u = 0; u < coarse.width; u++) {
+      const left = Math.max(0, (coarse.x + u) * sampling.x + sampling.gridX);
+      const right = Math.min(size.width, (coarse.x + u + 1) * sampling.x + sampling.gridX);
+      let sum = 0;
+      for (let y = top; y < bottom; y++) {
+        const line = (y - covered.y) * covered.width - covered.x;
+        for (let x = left; x < right; x++) sum += values[line + x]!;
+      }
+      result[v * coarse.width + u] = sum / ((bottom - top) * (right - left));
+    }
+  }
+  return { values: result, covered: coarse, size: chromaSize(size, sampling) };
+}
+
+/** Reads colour samples at every pixel of a region, bilinearly between their centres. */
+export function readBilinear(
+  samples: Float32Array,
+  coarse: Region,
+  region: Region,
+  size: Size,
+  sampling: Sampling,
+): Float32Array {
+  const grid = chromaSize(size, sampling);
+  const result = new Float32Array(region.width * region.height);
+  const place = (position: number, origin: number, step: number, count: number) => {
+    const at = (position + 0.5 - origin) / step - 0.5;
+    const low = Math.floor(at);
+    const limit = (index: number) => Math.min(Math.max(index, 0), count - 1);
+    return { low: limit(low), high: limit(low + 1), share: at - low };
+  };
+  for (let y = 0; y < region.height; y++) {
+    const v = place(region.y + y, sampling.gridY, sampling.y, grid.height);
+    const lowLine = (v.low - coarse.y) * coarse.width - coarse.x;
+    const highLine = (v.high - coarse.y) * coarse.width - coarse.x;
+    for (let x = 0; x < region.width; x++) {
+      const u = place(region.x + x, sampling.gridX, sampling.x, grid.width);
+      const low =
+        samples[lowLine + u.low]! * (1 - u.share) + samples[lowLine + u.high]! * u.share;
+      const high =
+        samples[highLine + u.low]! * (1 - u.share) + samples[highLine + u.high]! * u.share;
+      result[y * region.width + x] = low * (1 - v.share) + high * v.share;
+    }
+  }
+  return result;
+}

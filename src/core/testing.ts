@@ -1,0 +1,45 @@
+import { cut, emptyRaster, type Raster } from './raster/raster';
+import { contains, type Region, type Size, whole } from './raster/region';
+import type { Source } from './treatment/source';
+
+/** A small generator of repeatable numbers 0–1 for tests (mulberry32). */
+export function random(seed: number): () => number {
+  let state = seed;
+  return () => {
+    state = (state + 0x6d2b79f5) | 0;
+    let t = Math.imul(state ^ (state >>> 15), 1 | state);
+    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
+    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
+  };
+}
+
+/** A made-up picture with ramps, hard edges, a fine pattern and noise. */
+export function testPicture(size: Size, seed = 1): Raster {
+  const next = random(seed);
+  const raster = emptyRaster(size.width, size.height, 3);
+  for (let y = 0; y < size.height; y++) {
+    for (let x = 0; x < size.width; x++) {
+      const edge = (x >> 4) % 2 === (y >> 5) % 2 ? 0.25 : 0;
+      const pattern = 0.1 * Math.cos(x * 1.7 + y * 0.9);
+      for (let c = 0; c < 3; c++) {
+        const ramp = (x + c * y) / (size.width + c * size.height);
+        raster.planes[c]![y * size.width + x] =
+          Math.round((0.6 * ramp + edge + pattern + 0.05 * next()) * 255) / 255;
+      }
+    }
+  }
+  return raster;
+}
+
+/** A source over a raster in memory that throws when it is read outside `allowed`. */
+export function memorySource(raster: Raster, allowed: Region = whole(raster)): Source {
+  return {
+    size: { width: raster.width, height: raster.height },
+    read: async (region) => {
+      if (!contains(allowed, region)) {
+        throw new RangeError(`read ${JSON.stringify(region)} beyond ${JSON.stringify(allowed)}`);
+      }
+      return cut({ region: whole(raster), raster }, region);
+    },
+  };
+}

@@ -1,0 +1,175 @@
+import { describe, expect, it } from 'vitest';
+import { cut, emptyRaster, paste } from '../raster/raster';
+import { cells, strips, whole } from '../raster/region';
+import { toSamples } from '../raster/samples';
+import { tableAtQuality, STANDARD_CHROMA, STANDARD_LUMA } from '../inspect/jpeg-quality';
+import { memorySource, testPicture } from '../testing';
+import type { Findings } from '../inspect/findings';
+import { Kept } from './kept';
+import { propose } from './propose';
+import { canonicalJson, SettledRecipe, stepOf, Treatment, Work } from './recipe';
+import { render } from './render';
+import { atScale, beforeEnlarging, settle, untreated } from './settle';
+
+const size = { width: 96, height: 64 };
+const picture = testPicture(size);
+const jpeg = {
+  luma: tableAtQuality(STANDARD_LUMA, 25),
+  chroma: tableAtQuality(STANDARD_CHROMA, 25),
+  samplingX: 2,
+  samplingY: 2,
+  progressive: false,
+  quality: 25,
+  gridX: 0,
+  gridY: 0,
+};
+const findings: Findings = {
+  ...size,
+  megapixels: 0.006,
+  bytes: 4000,
+  format: 'jpeg',
+  ppi: null,
+  bitDepth: 8,
+  channels: 3,
+  alpha: false,
+  profile: null,
+  orientation: 1,
+  jpeg,
+  blocking: { ratio: 1.6 },
+  notes: [],
+};
+const original = { digest: 'd'.repeat(64), size, jpeg };
+const paper = { width: { value: 6, unit: 'cm' as const }, height: null, fit: 'crop' as const };
+
+function settled(change: (work: Work) => void = () => {}) {
+  const { work } = propose(findings, paper, 2);
+  change(work);
+  const result = settle(original, work, work.trials[0]!);
+  if (!result.ok) throw new Error(result.reason);
+  return result.recipe;
+}
+
+describe('a settled recipe', () => {
+  it('holds numbers alone, and says the same in the same words', () => {
+    const recipe = settled();
+    expect(SettledRecipe.parse(JSON.parse(canonicalJson(recipe)))).toEqual(recipe);
+    expect(canonicalJson(settled())).toBe(canonicalJson(recipe));
+    expect(recipe.target).toMatchObject({ width: 378, height: 252, ppi: 160 });
+  });
+
+  it('leaves out what is off, at strength 0, or has nothing to do', () => {
+    const kinds = (change: (work: Work) => void) => settled(change).steps.map((step) => step.kind);
+    expect(kinds(() => {})).toEqual(['clean', 'enlarge', 'sharpen']);
+    expect(
+      kinds((work) => {
+        stepOf(work.trials[0]!.treatment, 'clean')!.strength = 0;
+        stepOf(work.trials[0]!.treatment, 'sharpen')!.on = false;
+      }),
+    ).toEqual(['enlarge']);
+  });
+
+  it('can be had small, untreated, and before its enlargement', () => {
+    const recipe = settled();
+    const small = atScale(recipe, 0.25);
+    expect(small.target).toMatchObject({ width: 95, height: 63 });
+    expect(untreated(recipe).steps).toMatchObject([{ kind: 'enlarge', numbers: { method: 'nearest' } }]);
+    expect(beforeEnlarging(recipe)).toMatchObject({ target: size, steps: [{ kind: 'clean' }] });
+  });
+});
+
+describe('a treatment', () => {
+  it('stands in the order of the work, with one enlargement', () => {
+    const [clean, enlarge, sharpen] = propose(findings, paper, 2).work.trials[0]!.treatment as [
+      Treatment[number],
+      Treatment[number],
+      Treatment[number],
+    ];
+    expect(Treatment.safeParse([clean, clean, enlarge, sharpen]).success).toBe(true);
+    expect(Treatment.safeParse([enlarge, clean]).success).toBe(false);
+    expect(Treatment.safeParse([sharpen, enlarge]).success).toBe(false);
+    expect(Treatment.safeParse([clean]).success).toBe(false);
+    expect(Treatment.safeParse([enlarge, enlarge]).success).toBe(false);
+    expect(Treatment.safeParse([{ ...clean, strength: 101 }, enlarge]).success).toBe(false);
+  });
+
+  it('is proposed with a reason for every step', () => {
+    const { work, reasons } = propose(findings, paper, 2);
+    expect(Work.parse(work)).toEqual(work);
+    expect(reasons.map((reason) => reason.step)).toEqual(['clean', 'enlarge', 'sharpen']);
+    expect(stepOf(work.trials[0]!.treatment, 'clean')).toMatchObject({ on: true, strength: 100 });
+    const untouched = propose({ ...findings, jpeg: null, format: 'png', blocking: { ratio: 1 } }, paper, 2);
+    expect(stepOf(untouched.work.trials[0]!.treatment, 'clean')).toMatchObject({ on: false });
+    expect(stepOf(untouched.work.trials[0]!.treatment, 'enlarge')!.settings.method).toBe('lanczos3');
+  });
+});
+
+describe('rendering', () => {
+  const recipe = settled((work) => {
+    stepOf(work.trials[0]!.treatment, 'clean')!.strength = 70;
+    stepOf(work.trials[0]!.treatment, 'sharpen')!.strength = 55;
+  });
+  const source = memorySource(picture);
+
+  it('gives the same bytes whole, in strips, in cells, and with or without keeping', async () => {
+    const plain = render(source, recipe);
+    const all = toSamples(await plain.read(whole(plain.size)), 8);
+    const kept = new Kept(1 << 22);
+    for (const parts of [
+      strips(plain.size, 37),
+      cells(whole(plain.size), 50, plain.size),
+      cells(whole(plain.size), 50, plain.size),
+    ]) {
+      const put = emptyRaster(plain.size.width, plain.size.height, 3);
+      for (const part of parts) {
+        const raster = await render(source, recipe, kept).read(part);
+        paste({ region: part, raster }, { region: whole(plain.size), raster: put });
+      }
+      expect(Buffer.compare(toSamples(put, 8), all)).toBe(0);
+    }
+  });
+
+  it('is the picture itself where nothing is done', async () => {
+    const nothing = { ...recipe, steps: [] };
+    const region = { x: 5, y: 9, width: 20, height: 11 };
+    const got = await render(source, nothing).read(region);
+    expect(got).toEqual(cut({ region: whole(size), raster: picture }, region));
+  });
+
+  it('lies between the picture and the whole treatment, by its strength', async () => {
+    const at = async (strength: number) => {
+      const only = {
+        ...recipe,
+        steps: recipe.steps.flatMap((step) => (step.kind === 'clean' ? [{ ...step, strength }] : [])),
+      };
+      return (await render(source, only).read(whole(size))).planes[0]!;
+    };
+    const [full, part] = [await at(100), await at(40)];
+    part.forEach((value, i) => {
+      const before = picture.planes[0]![i]!;
+      expect(value).toBeCloseTo(before + 0.4 * (full[i]! - before), 5);
+    });
+  });
+
+  it('refuses regions that are empty or leave the picture', async () => {
+    const { read } = render(source, recipe);
+    await expect(read({ x: 0, y: 0, width: 0, height: 4 })).rejects.toThrow(RangeError);
+    await expect(read({ x: 370, y: 0, width: 20, height: 4 })).rejects.toThrow(RangeError);
+    await expect(read({ x: -1, y: 0, width: 5, height: 4 })).rejects.toThrow(RangeError);
+  });
+});
+
+describe('what is kept', () => {
+  it('stays within its bytes and forgets the oldest first', () => {
+    const kept = new Kept(3 * 4 * 100);
+    const window = (x: number) => ({
+      region: { x, y: 0, width: 10, height: 10 },
+      raster: emptyRaster(10, 10, 1),
+    });
+    for (const x of [0, 10, 20]) kept.keep('a', window(x));
+    expect(kept.find('a', { x: 2, y: 2, width: 3, height: 3 })?.region.x).toBe(0);
+    expect(kept.find('b', { x: 2, y: 2, width: 3, height: 3 })).toBeUndefined();
+    kept.keep('a', window(30));
+    expect(kept.find('a', { x: 12, y: 0, width: 2, height: 2 })).toBeUndefined();
+    expect(kept.find('a', { x: 0, y: 0, width: 2, height: 2 })).toBeDefined();
+  });
+});

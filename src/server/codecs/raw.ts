@@ -1,0 +1,64 @@
+import { open } from 'node:fs/promises';
+import type { Raster } from '@/core/raster/raster';
+import type { Region, Size } from '@/core/raster/region';
+import { fromSamples, type Depth } from '@/core/raster/samples';
+import type { Source } from '@/core/treatment/source';
+
+/** Bytes before the first sample in libvips' file form. */
+const HEADER = 64;
+/** libvips' numbers for unsigned 8- and 16-bit samples. */
+const UCHAR = 0;
+const USHORT = 2;
+/** Its first bytes where samples are little-endian, as on every machine this runs on. */
+const MAGIC = 0x08f2a6b6;
+
+/** Decoded pixels on disk: a source for the core, and raw regions for the preview. */
+export interface RawFile extends Source {
+  depth: Depth;
+  /** Interleaved RGB samples of a region, as bytes (16 bit: little-endian). */
+  samples(region: Region): Promise<Buffer>;
+  close(): Promise<void>;
+}
+
+/** Opens pixels that `decode` left. */
+export async function openRaw(path: string): Promise<RawFile> {
+  const handle = await open(path, 'r');
+  const header = Buffer.alloc(HEADER);
+  await handle.read(header, 0, HEADER, 0);
+  const size: Size = { width: header.readInt32LE(4), height: header.readInt32LE(8) };
+  const channels = header.readInt32LE(12);
+  const form = header.readInt32LE(20);
+  if (header.readUInt32LE(0) !== MAGIC || channels !== 3 || (form !== UCHAR && form !== USHORT)) {
+    await handle.close();
+    throw new Error(`not decoded pixels: ${path}`);
+  }
+  const depth: Depth = form === UCHAR ? 8 : 16;
+  const pixelBytes = (channels * depth) / 8;
+
+  const samples = async (region: Region): Promise<Buffer> => {
+    const line = region.width * pixelBytes;
+    const buffer = Buffer.alloc(line * region.height);
+    if (region.width === size.width) {
+      await handle.read(buffer, 0, buffer.length, HEADER + region.y * line);
+      return buffer;
+    }
+    for (let y = 0; y < region.height; y++) {
+      const at = HEADER + ((region.y + y) * size.width + region.x) * pixelBytes;
+      await handle.read(buffer, y * line, line, at);
+    }
+    return buffer;
+  };
+
+  return {
+    size,
+    depth,
+    samples,
+    read: async (region): Promise<Raster> => {
+      const bytes = await samples(region);
+      const values =
+        depth === 8 ? bytes : new Uint16Array(bytes.buffer, bytes.byteOffset, bytes.length / 2);
+      return fromSamples(values, region.width, region.height, channels, depth);
+    },
+    close: () => handle.close(),
+  };
+}

@@ -1,0 +1,26 @@
+import { join, resolve } from 'node:path';
+import { z } from 'zod';
+
+const Environment = z.object({
+  /** folder that holds the database, originals and results */
+  LONTANO_DATA: z.string().min(1).default('data'),
+  /** largest upload in megabytes */
+  LONTANO_UPLOAD_MB: z.coerce.number().positive().default(200),
+  /** largest picture taken in, in megapixels */
+  LONTANO_PICTURE_MP: z.coerce.number().positive().default(400),
+  /** threads that render */
+  LONTANO_THREADS: z.coerce.number().int().min(1).max(64).optional(),
+});
+
+/** Settings of this process, from its environment; read at first use. */
+export function config() {
+  const environment = Environment.parse(process.env);
+  const data = resolve(environment.LONTANO_DATA);
+  return {
+    data,
+    database: join(data, 'lontano.sqlite'),
+    uploadBytes: environment.LONTANO_UPLOAD_MB * 1e6,
+    picturePixels: environment.LONTANO_PICTURE_MP * 1e6,
+    threads: environment.LONTANO_THREADS,
+  };
+}

@@ -1,0 +1,46 @@
+import { mkdirSync } from 'node:fs';
+import { dirname } from 'node:path';
+import knex, { type Knex } from 'knex';
+import { config } from '../config';
+import { shop } from './migrations/0001-shop';
+
+/** Migrations in their order. They only go forward: a shop's data survives every update. */
+const migrations = [shop];
+
+/** Opens a database file, brings it up to date, and makes it fit for two processes. */
+export async function openDatabase(file: string): Promise<Knex> {
+  mkdirSync(dirname(file), { recursive: true });
+  const db = knex({
+    client: 'better-sqlite3',
+    connection: { filename: file },
+    useNullAsDefault: true,
+    pool: {
+      min: 1,
+      max: 1,
+      afterCreate: (connection: { pragma(text: string): void }, done: () => void) => {
+        connection.pragma('journal_mode = WAL');
+        connection.pragma('busy_timeout = 5000');
+        connection.pragma('foreign_keys = ON');
+        done();
+      },
+    },
+  });
+  await db.migrate.latest({
+    migrationSource: {
+      getMigrations: () => Promise.resolve(migrations),
+      getMigrationName: (migration: (typeof migrations)[number]) => migration.name,
+      getMigration: (migration: (typeof migrations)[number]) =>
+        Promise.resolve({ up: migration.up, down: () => Promise.resolve() }),
+    },
+  });
+  return db;
+}
+
+// Next loads route handlers in separate bundles; they share one connection through the process.
+const shared = globalThis as { lontanoDatabase?: Promise<Knex> };
+
+/** This process's connection to the shop's database. */
+export function database(): Promise<Knex> {
+  shared.lontanoDatabase ??= openDatabase(config().database);
+  return shared.lontanoDatabase;
+}

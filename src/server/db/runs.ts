@@ -1,0 +1,189 @@
+import type { Knex } from 'knex';
+import { Run, RunResult, RunState } from '@/core/shop/job';
+import { SettledRecipe } from '@/core/treatment/recipe';
+import { Problem } from '../problem';
+
+/** A claimed run goes back to the queue when its owner hasn't been heard of for so long. */
+export const LEASE_MS = 10_000;
+/** A run that took its process down so often is given up. */
+const MOST_ATTEMPTS = 3;
+
+/** Row of a run, as far as only the server needs it. */
+export interface ClaimedRun {
+  id: string;
+  digest: string;
+  recipe: SettledRecipe;
+  fileName: string;
+}
+
+interface Row {
+  id: string;
+  job_id: number;
+  piece_id: number;
+  title: string;
+  trial_id: string;
+  trial_name: string;
+  state: string;
+  progress: number;
+  queued_at: number;
+  started_at: number | null;
+  finished_at: number | null;
+  error: string | null;
+  result: string | null;
+  recipe: string;
+}
+
+const toRun = (row: Row): Run => ({
+  id: row.id,
+  jobId: row.job_id,
+  pieceId: row.piece_id,
+  jobTitle: row.title,
+  trialId: row.trial_id,
+  trialName: row.trial_name,
+  state: RunState.parse(row.state),
+  progress: row.progress,
+  queuedAt: row.queued_at,
+  startedAt: row.started_at,
+  finishedAt: row.finished_at,
+  error: row.error,
+  result: row.result ? RunResult.parse(JSON.parse(row.result)) : null,
+  recipe: SettledRecipe.parse(JSON.parse(row.recipe)),
+});
+
+const query = (db: Knex) =>
+  db('runs')
+    .join('pieces', 'pieces.id', 'runs.piece_id')
+    .join('jobs', 'jobs.id', 'pieces.job_id')
+    .select('runs.*', 'pieces.job_id', 'jobs.title');
+
+export const runsOfPiece = async (db: Knex, pieceId: number): Promise<Run[]> =>
+  (await query(db).where('runs.piece_id', pieceId).orderBy('runs.queued_at', 'desc').limit(20)).map(toRun);
+
+/** Runs that changed at or after a moment, and the moment up to which this answer holds. */
+export async function runsChangedSince(db: Knex, since: number): Promise<Run[]> {
+  return (await query(db).where('runs.changed_at', '>=', since).orderBy('runs.changed_at')).map(toRun);
+}
+
+/** Runs that are not over. */
+export const openRuns = async (db: Knex): Promise<Run[]> =>
+  (await query(db).whereIn('runs.state', ['queued', 'running']).orderBy('runs.queued_at')).map(toRun);
+
+export async function readRun(db: Knex, id: string): Promise<Run> {
+  const row = await query(db).where('runs.id', id).first();
+  if (!row) throw new Problem('missing', 'There is no such run.');
+  return toRun(row);
+}
+
+export async function queueRun(
+  db: Knex,
+  run: { id: string; pieceId: number; trialId: string; trialName: string; recipe: SettledRecipe; fileName: string },
+): Promise<Run> {
+  const now = Date.now();
+  await db('runs').insert({
+    id: run.id,
+    piece_id: run.pieceId,
+    trial_id: run.trialId,
+    trial_name: run.trialName,
+    recipe: JSON.stringify(run.recipe),
+    file_name: run.fileName,
+    state: 'queued' satisfies RunState,
+    queued_at: now,
+    changed_at: now,
+  });
+  return readRun(db, run.id);
+}
+
+/** Asks for a run to end. One that waits ends at once, one that runs when its process hears of it. */
+export async function cancelRun(db: Knex, id: string): Promise<Run> {
+  const now = Date.now();
+  await db('runs')
+    .where({ id, state: 'queued' })
+    .update({ state: 'cancelled', finished_at: now, changed_at: now });
+  await db('runs').where({ id, state: 'running' }).update({ cancel_asked: true, changed_at: now });
+  return readRun(db, id);
+}
+
+/**
+ * Takes the oldest run that waits, or whose owner fell silent. The claim is one statement, so that
+ * no run has two owners.
+ */
+export async function claimRun(db: Knex, owner: string): Promise<ClaimedRun | null> {
+  const now = Date.now();
+  await db('runs')
+    .where({ state: 'running' })
+    .andWhere('lease_until', '<', now)
+    .andWhere((or) => or.where('attempts', '>=', MOST_ATTEMPTS).orWhere({ cancel_asked: true }))
+    .update({
+      state: db.raw("case when cancel_asked then 'cancelled' else 'failed' end"),
+      error: db.raw('case when cancel_asked then null else ? end', [
+        `It took the render process down ${MOST_ATTEMPTS} times and was given up. The job is unharmed; order fewer ppi or ask for help.`,
+      ]),
+      finished_at: now,
+      changed_at: now,
+    });
+  const waiting = db('runs')
+    .where({ state: 'queued' })
+    .orWhere((or) => or.where({ state: 'running' }).andWhere('lease_until', '<', now))
+    .orderBy('queued_at')
+    .limit(1)
+    .select('id');
+  const [row] = await db('runs')
+    .whereIn('id', waiting)
+    .update({
+      state: 'running',
+      owner,
+      progress: 0,
+      attempts: db.raw('attempts + 1'),
+      lease_until: now + LEASE_MS,
+      started_at: now,
+      changed_at: now,
+    })
+    .returning(['id', 'piece_id', 'recipe', 'file_name']);
+  if (!row) return null;
+  const recipe = SettledRecipe.parse(JSON.parse(row.recipe));
+  return { id: row.id, digest: recipe.original.digest, recipe, fileName: row.file_name };
+}
+
+/**
+ * Reports progress and renews the lease.
+ * @returns 'go on', 'cancel' where somebody asked for it, or 'lost' where the run has another owner
+ */
+export async function reportProgress(
+  db: Knex,
+  id: string,
+  owner: string,
+  progress: number,
+): Promise<'go on' | 'cancel' | 'lost'> {
+  const now = Date.now();
+  const [row] = await db('runs')
+    .where({ id, owner, state: 'running' })
+    .update({ progress, lease_until: now + LEASE_MS, changed_at: now })
+    .returning('cancel_asked');
+  return !row ? 'lost' : row.cancel_asked ? 'cancel' : 'go on';
+}
+
+/** Ends a run; only its owner can. Returns whether it did. */
+export async function finishRun(
+  db: Knex,
+  id: string,
+  owner: string,
+  outcome:
+    | { state: 'done'; result: RunResult }
+    | { state: 'failed'; error: string }
+    | { state: 'cancelled' },
+): Promise<boolean> {
+  const now = Date.now();
+  const touched = await db('runs')
+    .where({ id, owner, state: 'running' })
+    .update({
+      state: outcome.state,
+      progress: outcome.state === 'done' ? 1 : 0,
+      error: outcome.state === 'failed' ? outcome.error : null,
+      result: outcome.state === 'done' ? JSON.stringify(outcome.result) : null,
+      owner: null,
+      lease_until: null,
+      finished_at: now,
+      changed_at: now,
+    });
+  return touched > 0;
+}

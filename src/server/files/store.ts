@@ -1,0 +1,34 @@
+import { mkdir } from 'node:fs/promises';
+import { join } from 'node:path';
+import { config } from '../config';
+import { Problem } from '../problem';
+
+const DIGEST = /^[0-9a-f]{64}$/;
+const RUN = /^[0-9a-z-]{8,40}$/;
+
+/**
+ * Where files lie in the data folder. Names are digests and run numbers alone; nothing that a
+ * person typed ever becomes part of a path.
+ */
+export const store = {
+  original: (digest: string) => join(folder('originals', digest), digest),
+  raw: (digest: string) => join(folder('decoded', digest), `${digest}.raw`),
+  thumbnail: (digest: string) => join(folder('thumbnails', digest), `${digest}.png`),
+  result: (run: string) => join(config().data, 'results', checked(run, RUN)),
+  uploads: () => join(config().data, 'uploads'),
+};
+
+function folder(kind: string, digest: string): string {
+  return join(config().data, kind, checked(digest, DIGEST).slice(0, 2));
+}
+
+function checked(name: string, form: RegExp): string {
+  if (!form.test(name)) throw new Problem('missing', 'There is no such file.');
+  return name;
+}
+
+/** Makes the folder that a path lies in. */
+export async function makeFolderOf(path: string): Promise<string> {
+  await mkdir(join(path, '..'), { recursive: true });
+  return path;
+}

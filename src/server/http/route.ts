@@ -1,0 +1,80 @@
+import type { Knex } from 'knex';
+import type { z } from 'zod';
+import { database } from '../db/connection';
+import { inWords, Problem, type ProblemKind } from '../problem';
+
+const STATUS: Record<ProblemKind, number> = {
+  usage: 400,
+  input: 422,
+  conflict: 409,
+  missing: 404,
+  work: 500,
+};
+
+/** Largest JSON body: a work with all its trials is a few kilobytes. */
+const JSON_LIMIT = 1 << 20;
+
+interface Call<Params> {
+  db: Knex;
+  request: Request;
+  params: Params;
+}
+
+/**
+ * Makes a route handler of a function: gives it the database, answers its value as JSON (or its
+ * Response as it is), and turns trouble into words with the right status.
+ */
+export function route<Params = object>(handle: (call: Call<Params>) => Promise<unknown>) {
+  return async (request: Request, context: { params: Promise<Params> }): Promise<Response> => {
+    try {
+      refuseForeign(request);
+      const answer = await handle({ db: await database(), request, params: await context.params });
+      return answer instanceof Response ? answer : Response.json(answer ?? null);
+    } catch (error) {
+      const problem = error instanceof Problem ? error : null;
+      if (!problem) console.error(error);
+      return Response.json(
+        { message: inWords(error), facts: problem?.facts },
+        { status: problem ? STATUS[problem.kind] : 500 },
+      );
+    }
+  };
+}
+
+/** Pages of other sites must not change anything here, though the browser would send their call. */
+function refuseForeign(request: Request): void {
+  const origin = request.headers.get('origin');
+  const host = request.headers.get('host');
+  if (request.method === 'GET' || !origin) return;
+  if (!URL.canParse(origin) || new URL(origin).host !== host) {
+    throw new Problem('usage', 'This call came from another site and was refused.');
+  }
+}
+
+/**
+ * The request's JSON body in the shape of a schema.
+ * @throws Problem that names the field which doesn't fit
+ */
+export async function body<T>(request: Request, schema: z.ZodType<T>): Promise<T> {
+  const text = await request.text();
+  if (text.length > JSON_LIMIT) throw new Problem('usage', 'The request is too large.');
+  let value: unknown;
+  try {
+    value = JSON.parse(text);
+  } catch {
+    throw new Problem('usage', 'The request is not JSON.');
+  }
+  const parsed = schema.safeParse(value);
+  if (parsed.success) return parsed.data;
+  const [issue] = parsed.error.issues;
+  throw new Problem('usage', `${issue!.path.join('.') || 'The request'}: ${issue!.message}`);
+}
+
+/** A whole number from a path. */
+export function numberFrom(text: string): number {
+  if (!/^\d{1,9}$/.test(text)) throw new Problem('missing', 'There is nothing at this address.');
+  return Number(text);
+}
+
+/** Bytes that never change for their address, such as tiles of an original. */
+export const forever = { 'Cache-Control': 'private, max-age=31536000, immutable' };

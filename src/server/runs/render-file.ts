@@ -1,0 +1,154 @@
+import { open, rename, rm, statfs } from 'node:fs/promises';
+import { availableParallelism } from 'node:os';
+import { dirname } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import Piscina from 'piscina';
+import { formatBytes } from '@/core/measure/format';
+import { strips } from '@/core/raster/region';
+import type { SettledRecipe } from '@/core/treatment/recipe';
+import { encodeFromTiff, SIDE_LIMIT } from '../codecs/encode';
+import { complaints, readBack, type ReadBack } from '../codecs/read-back';
+import { layOutTiff } from '../codecs/tiff-writer';
+import { config } from '../config';
+import { Problem } from '../problem';
+import type { StripTask } from './strip-worker';
+
+export interface RenderJob {
+  /** decoded pixels of the original */
+  raw: string;
+  recipe: SettledRecipe;
+  /** the profile that the result carries, or null */
+  profile: Uint8Array | null;
+  out: string;
+  /** share of the work that is done, 0–1 */
+  onProgress?: (share: number) => void;
+  signal?: AbortSignal;
+}
+
+export interface Rendered {
+  seconds: number;
+  readBack: ReadBack;
+}
+
+/** Samples of one strip as floats: bounds what a thread holds, whatever the width. */
+const STRIP_BYTES = 6 << 20;
+
+/** Rows of a strip for a result of this width. */
+export const stripRows = (width: number): number =>
+  Math.max(8, Math.min(256, Math.floor(STRIP_BYTES / (width * 3 * 4))));
+
+let pool: Piscina<StripTask, void> | undefined;
+
+function threads(): Piscina<StripTask, void> {
+  pool ??= new Piscina<StripTask, void>({
+    filename: fileURLToPath(new URL('./strip-worker.ts', import.meta.url)),
+    execArgv: ['--import', 'tsx'],
+    minThreads: 1,
+    maxThreads: config().threads ?? availableParallelism(),
+    idleTimeout: 30_000,
+  });
+  return pool;
+}
+
+/** Ends the rendering threads; a later render starts new ones. */
+export async function endThreads(): Promise<void> {
+  await pool?.destroy();
+  pool = undefined;
+}
+
+/**
+ * Renders a settled recipe to a file, strip by strip with bounded memory, on all threads. The file
+ * is written beside its place, read back, and only then renamed: `out` is whole or not there.
+ * @throws Problem where the disk or the format can't hold it; the signal's reason where aborted
+ */
+export async function renderFile(job: RenderJob): Promise<Rendered> {
+  const started = performance.now();
+  const { recipe, out } = job;
+  const tiff = `${out}.part.tif`;
+  const encoded = `${out}.part`;
+  try {
+    await writeTiff(job, tiff);
+    let finished = tiff;
+    if (recipe.output.format !== 'tiff') {
+      await encodeFromTiff(tiff, encoded, recipe.output, recipe.target.ppi);
+      finished = encoded;
+    }
+    job.signal?.throwIfAborted();
+    const found = await readBack(finished);
+    const wrong = complaints(
+      found,
+      { size: recipe.target, ppi: recipe.target.ppi, profileBytes: job.profile?.length ?? 0 },
+      recipe.output.format,
+    );
+    if (wrong.length > 0) {
+      throw new Problem('work', `The written file did not pass its check. ${wrong.join(' ')}`);
+    }
+    await rename(finished, out);
+    job.onProgress?.(1);
+    return { seconds: (performance.now() - started) / 1000, readBack: found };
+  } finally {
+    await Promise.all([rm(tiff, { force: true }), rm(encoded, { force: true }), rm(`${encoded}.jfif`, { force: true })]);
+  }
+}
+
+async function writeTiff(job: RenderJob, path: string): Promise<void> {
+  const { recipe, profile, raw, signal } = job;
+  const { width, height, ppi } = recipe.target;
+  const rowsPerStrip = stripRows(width);
+  const layout = layOutTiff({
+    size: { width, height },
+    depth: recipe.output.depth,
+    ppi,
+    profile,
+    rowsPerStrip,
+  });
+  await refuseTooLarge(job, layout.bytes);
+
+  const file = await open(path, 'w');
+  try {
+    await file.write(layout.header, 0, layout.header.length, 0);
+    await file.truncate(layout.bytes);
+  } finally {
+    await file.close();
+  }
+
+  const regions = strips({ width, height }, rowsPerStrip);
+  // Encoding comes after the strips and takes a share of the time.
+  const whole = recipe.output.format === 'tiff' ? 1 : 0.8;
+  let next = 0;
+  let done = 0;
+  const lane = async (): Promise<void> => {
+    while (next < regions.length) {
+      signal?.throwIfAborted();
+      const index = next++;
+      const task = { raw, out: path, recipe, strip: regions[index]!, offset: layout.offsets[index]! };
+      await threads().run(task);
+      done++;
+      job.onProgress?.((done / regions.length) * whole);
+    }
+  };
+  const lanes = Array.from({ length: threads().maxThreads }, lane);
+  const outcomes = await Promise.allSettled(lanes);
+  signal?.throwIfAborted();
+  const failed = outcomes.find((outcome) => outcome.status === 'rejected');
+  if (failed) throw failed.reason;
+}
+
+async function refuseTooLarge({ recipe, out }: RenderJob, bytes: number): Promise<void> {
+  const { width, height } = recipe.target;
+  const { format } = recipe.output;
+  if (Math.max(width, height) > SIDE_LIMIT[format]) {
+    throw new Problem(
+      'work',
+      `A ${format.toUpperCase()} holds at most ${SIDE_LIMIT[format]} pixels a side, this result has ${Math.max(width, height)}. Choose TIFF.`,
+    );
+  }
+  const { bavail, bsize } = await statfs(dirname(out));
+  const needed = bytes * (format === 'tiff' ? 1 : 2);
+  if (needed > bavail * bsize) {
+    throw new Problem(
+      'work',
+      `The result needs ${formatBytes(needed)} on disk, ${formatBytes(bavail * bsize)} are free. Free some space or order fewer ppi.`,
+    );
+  }
+}

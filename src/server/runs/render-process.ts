@@ -1,0 +1,92 @@
+import { randomUUID } from 'node:crypto';
+import { setPriority } from 'node:os';
+import type { Knex } from 'knex';
+import { database } from '../db/connection';
+import { findOriginal } from '../db/originals';
+import { claimRun, finishRun, reportProgress, type ClaimedRun } from '../db/runs';
+import { makeFolderOf, store } from '../files/store';
+import { decodedPath } from '../files/take-in';
+import { inWords, Problem } from '../problem';
+import { endThreads, renderFile } from './render-file';
+
+/** How often the queue is looked at, and a running run's lease renewed. */
+const LOOK_MS = 250;
+const REPORT_MS = 400;
+
+/** Why a run was stopped before its end. */
+class Stopped extends Error {
+  constructor(readonly reason: 'cancel' | 'lost') {
+    super(reason);
+  }
+}
+
+/**
+ * Renders claimed runs one after another until `signal` ends it. A process of its own: killing it
+ * loses no run, since claims lapse and files appear only when they are whole.
+ */
+export async function renderRuns(db: Knex, signal: AbortSignal): Promise<void> {
+  const owner = randomUUID();
+  while (!signal.aborted) {
+    const run = await claimRun(db, owner);
+    if (run) await renderOne(db, run, owner);
+    else await new Promise((resolve) => setTimeout(resolve, LOOK_MS));
+  }
+}
+
+async function renderOne(db: Knex, run: ClaimedRun, owner: string): Promise<void> {
+  const stop = new AbortController();
+  let progress = 0;
+  const report = setInterval(() => {
+    reportProgress(db, run.id, owner, progress)
+      .then((answer) => answer !== 'go on' && stop.abort(new Stopped(answer)))
+      .catch((error: unknown) => stop.abort(error));
+  }, REPORT_MS);
+  try {
+    const original = await findOriginal(db, run.digest);
+    if (!original) throw new Problem('work', 'The original of this run is missing.');
+    const out = await makeFolderOf(store.result(run.id));
+    const rendered = await renderFile({
+      raw: await decodedPath(run.digest, original.name),
+      recipe: run.recipe,
+      profile: original.profile,
+      out,
+      onProgress: (share) => (progress = share),
+      signal: stop.signal,
+    });
+    clearInterval(report);
+    const { readBack, seconds } = rendered;
+    await finishRun(db, run.id, owner, {
+      state: 'done',
+      result: {
+        fileName: run.fileName,
+        bytes: readBack.bytes,
+        width: readBack.width,
+        height: readBack.height,
+        ppi: readBack.ppi!,
+        profile: original.profile ? original.findings.profile : null,
+        seconds,
+      },
+    });
+  } catch (error) {
+    clearInterval(report);
+    if (error instanceof Stopped) {
+      if (error.reason === 'cancel') await finishRun(db, run.id, owner, { state: 'cancelled' });
+      return;
+    }
+    if (!(error instanceof Problem)) console.error(error);
+    await finishRun(db, run.id, owner, { state: 'failed', error: inWords(error) });
+  } finally {
+    clearInterval(report);
+  }
+}
+
+if (process.argv[1] === import.meta.filename) {
+  // A run gives way to people who are looking.
+  setPriority(10);
+  const stop = new AbortController();
+  for (const signal of ['SIGTERM', 'SIGINT'] as const) process.on(signal, () => process.exit(0));
+  // Whoever started this process has gone: without a supervisor nobody would ever end it.
+  process.on('disconnect', () => process.exit(0));
+  await renderRuns(await database(), stop.signal);
+  await endThreads();
+}

@@ -1,0 +1,47 @@
+import { randomUUID } from 'node:crypto';
+import type { Knex } from 'knex';
+import { formatLength } from '@/core/measure/units';
+import type { Run, RunRequest } from '@/core/shop/job';
+import type { Trial, Work } from '@/core/treatment/recipe';
+import { settle } from '@/core/treatment/settle';
+import { ENDING } from '../codecs/encode';
+import { readJob, changeJob } from '../db/jobs';
+import { readPiece } from '../db/pieces';
+import { queueRun } from '../db/runs';
+import { Problem } from '../problem';
+
+/**
+ * Settles a trial as it stands and queues its full-size rendering.
+ * @throws Problem where the piece was changed meanwhile or the print can't be made
+ */
+export async function requestRun(db: Knex, pieceId: number, request: RunRequest): Promise<Run> {
+  const piece = await readPiece(db, pieceId);
+  if (piece.revision !== request.revision) {
+    throw new Problem('conflict', 'This picture was changed meanwhile. Look at it and start the run again.', piece);
+  }
+  const trial = piece.work.trials.find((one) => one.id === request.trialId);
+  if (!trial) throw new Problem('missing', 'There is no such trial.');
+  const original = { digest: piece.digest, size: { width: piece.findings.width, height: piece.findings.height }, jpeg: piece.findings.jpeg };
+  const settled = settle(original, piece.work, trial);
+  if (!settled.ok) throw new Problem('usage', settled.reason);
+  const job = await readJob(db, piece.jobId);
+  if (job.state === 'received') await changeJob(db, job.id, { state: 'on the bench' });
+  return queueRun(db, {
+    id: randomUUID(),
+    pieceId,
+    trialId: trial.id,
+    trialName: trial.name,
+    recipe: settled.recipe,
+    fileName: resultName(job.number, job.title, piece.work, trial),
+  });
+}
+
+/** A result's name: job, title, paper and ppi, in letters that every file system takes. */
+export function resultName(number: string, title: string, work: Work, trial: Trial): string {
+  const slug = (text: string) =>
+    text.normalize('NFKD').replace(/[^\x20-\x7e]/g, '').replace(/[^A-Za-z0-9.]+/g, '-').replace(/^[-.]+|[-.]+$/g, '').toLowerCase();
+  const { width, height } = work.paper;
+  const paper = [width, height].flatMap((side) => (side ? [formatLength(side).replace('%', 'pc')] : []));
+  const parts = [number, slug(title).slice(0, 40), ...paper.map(slug), `${trial.ppi}ppi`];
+  return `${parts.filter(Boolean).join('-')}.${ENDING[trial.output.format]}`;
+}

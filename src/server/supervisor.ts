@@ -1,0 +1,43 @@
+import { fork, spawn, type ChildProcess } from 'node:child_process';
+import { fileURLToPath } from 'node:url';
+import { database } from './db/connection';
+
+/**
+ * Starts the web server and the render process, starts the latter again when it dies, and ends
+ * both when it is ended itself.
+ */
+const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
+const port = process.env.PORT ?? '4310';
+const host = process.env.HOST ?? '127.0.0.1';
+const RESTART_MS = 500;
+
+// Migrations run once, before two processes open the database.
+await (await database()).destroy();
+
+let ending = false;
+let renderer: ChildProcess;
+
+function startRenderer(): void {
+  renderer = fork(here('./runs/render-process.ts'), { execArgv: ['--import', 'tsx'], stdio: ['ignore', 'inherit', 'inherit', 'ipc'] });
+  renderer.on('exit', () => {
+    if (!ending) setTimeout(startRenderer, RESTART_MS);
+  });
+}
+
+const web = spawn(
+  process.execPath,
+  [here('../../node_modules/next/dist/bin/next'), 'start', '-H', host, '-p', port],
+  { stdio: 'inherit', cwd: here('../..') },
+);
+
+function end(code: number): void {
+  if (ending) return;
+  ending = true;
+  web.kill('SIGTERM');
+  renderer.kill('SIGTERM');
+  setTimeout(() => process.exit(code), 300);
+}
+
+startRenderer();
+web.on('exit', (code) => end(code ?? 1));
+for (const signal of ['SIGTERM', 'SIGINT', 'SIGHUP'] as const) process.on(signal, () => end(0));
