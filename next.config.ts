@@ -3,6 +3,11 @@ import type { NextConfig } from 'next';
 const config: NextConfig = {
   serverExternalPackages: ['better-sqlite3', 'knex', 'sharp', 'piscina'],
   devIndicators: false,
+  // Bootstrap 5 is written in an older Sass; its warnings are nothing we could mend.
+  sassOptions: {
+    quietDeps: true,
+    silenceDeprecations: ['import', 'global-builtin', 'color-functions', 'if-function'],
+  },
   poweredByHeader: false,
   async headers() {
     return [

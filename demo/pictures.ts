@@ -105,7 +105,7 @@ export const pictures: DemoPicture[] = [
     file: 'control-symbol.png',
     title: 'Symbol from the control screen',
     paper: cm(40, 40),
-    distance: 1.5,
+    distance: 3,
     dueIn: 15,
     state: 'received',
     truthSize: { width: 24, height: 24 },

@@ -1,3 +1,7 @@
+/** A number with at most `digits` decimals and no trailing zeros. */
+export const formatNumber = (value: number, digits = 2): string =>
+  Number.isFinite(value) ? String(Number(value.toFixed(digits))) : '–';
+
 /** Bytes as a person reads them: 997 B, 38 kB, 114 MB, 4.2 GB (powers of ten, as discs are sold). */
 export function formatBytes(bytes: number): string {
   if (bytes < 1000) return `${bytes} B`;
@@ -24,7 +28,7 @@ export const formatPpi = (ppi: number): string => (ppi < 9.95 ? ppi.toFixed(1) :
 
 /** An enlargement factor: 10.5, 4, 0.25. */
 export const formatFactor = (factor: number): string =>
-  String(Number(factor.toFixed(factor < 1 ? 3 : factor < 10 ? 2 : 1)));
+  formatNumber(factor, factor < 1 ? 3 : factor < 10 ? 2 : 1);
 
 /** Seconds left or taken: 0:14, 3:05, 1:02:00. */
 export function formatSeconds(seconds: number): string {

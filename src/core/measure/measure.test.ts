@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { eyePpi, sharpFrom } from './eye';
 import { formatBytes, formatFactor, formatMegapixels, formatSeconds } from './format';
 import { planPrint, type Paper, type PrintPlan } from './plan';
+import { verdict } from './verdict';
 import { fromInches, parseLength, toInches, toPixels, Unit } from './units';
 
 const cm = (value: number) => ({ value, unit: 'cm' as const });
@@ -113,7 +114,7 @@ describe('the print plan', () => {
   it.each([
     [{ width: cm(0.001) }, 72, /less than one pixel/],
     [{ width: cm(90000), height: cm(1) }, 300, /more than Lontano makes/],
-    [{ width: cm(300) }, 600, /times the original/],
+    [{ width: cm(200) }, 600, /times the original/],
     [{ width: { value: 1, unit: '%' as const } }, 300, /64th/],
   ])('refuses %o at %d ppi in words', (paper, ppi, words) => {
     const open: Paper = { width: null, height: null, fit: 'crop' };
@@ -131,6 +132,19 @@ describe('the eye', () => {
   ])('at %d m uses %d ppi', (metres, ppi) => {
     expect(Math.round(eyePpi(metres))).toBe(ppi);
     expect(sharpFrom(eyePpi(metres))).toBeCloseTo(metres, 9);
+  });
+});
+
+describe('the verdict', () => {
+  it.each([
+    [720, 2, 'caution', /fine lettering will stay soft/],
+    [720, 6, 'good', /holds by itself from 5.7 m/],
+    [1200, 2, 'good', /Enlarging is enough/],
+    [200, 2, 'trouble', /ask the customer/],
+  ])('for %d pixels on 120 cm from %d m is %s', (pixels, metres, tone, words) => {
+    const got = verdict(plan(pixels, pixels, { width: cm(120) }, 160), metres);
+    expect(got.tone).toBe(tone);
+    expect(got.sentence).toMatch(words);
   });
 });
 

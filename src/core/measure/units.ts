@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { formatNumber } from './format';
 
 /** Units a length is typed in. `px` and `%` are of the picture, the others of paper. */
 export const Unit = z.enum(['mm', 'cm', 'm', 'in', 'px', '%']);
@@ -67,9 +68,6 @@ export function parseLength(text: string, fallback: Unit): Length | null {
 }
 
 /** A length for reading: at most `digits` decimals, no trailing zeros. */
-export const formatNumber = (value: number, digits = 2): string =>
-  Number.isFinite(value) ? String(Number(value.toFixed(digits))) : '–';
-
 export const formatLength = (length: Length, digits = 2): string =>
   length.unit === '%'
     ? `${formatNumber(length.value, digits)} %`

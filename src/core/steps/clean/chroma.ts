@@ -70,6 +70,36 @@ export function toSamplesOf(
   return { values: result, covered: coarse, size: chromaSize(size, sampling) };
 }
 
+/** Where the pixels of a run lie between colour samples: the two neighbours and the share of the second. */
+interface Between {
+  low: Int32Array;
+  high: Int32Array;
+  share: Float64Array;
+}
+
+function between(
+  start: number,
+  length: number,
+  origin: number,
+  step: number,
+  count: number,
+  first: number,
+): Between {
+  const result = {
+    low: new Int32Array(length),
+    high: new Int32Array(length),
+    share: new Float64Array(length),
+  };
+  for (let i = 0; i < length; i++) {
+    const at = (start + i + 0.5 - origin) / step - 0.5;
+    const low = Math.floor(at);
+    result.low[i] = Math.min(Math.max(low, 0), count - 1) - first;
+    result.high[i] = Math.min(Math.max(low + 1, 0), count - 1) - first;
+    result.share[i] = at - low;
+  }
+  return result;
+}
+
 /** Reads colour samples at every pixel of a region, bilinearly between their centres. */
 export function readBilinear(
   samples: Float32Array,
@@ -79,24 +109,20 @@ export function readBilinear(
   sampling: Sampling,
 ): Float32Array {
   const grid = chromaSize(size, sampling);
+  const u = between(region.x, region.width, sampling.gridX, sampling.x, grid.width, coarse.x);
+  const v = between(region.y, region.height, sampling.gridY, sampling.y, grid.height, coarse.y);
   const result = new Float32Array(region.width * region.height);
-  const place = (position: number, origin: number, step: number, count: number) => {
-    const at = (position + 0.5 - origin) / step - 0.5;
-    const low = Math.floor(at);
-    const limit = (index: number) => Math.min(Math.max(index, 0), count - 1);
-    return { low: limit(low), high: limit(low + 1), share: at - low };
-  };
   for (let y = 0; y < region.height; y++) {
-    const v = place(region.y + y, sampling.gridY, sampling.y, grid.height);
-    const lowLine = (v.low - coarse.y) * coarse.width - coarse.x;
-    const highLine = (v.high - coarse.y) * coarse.width - coarse.x;
+    const lowLine = v.low[y]! * coarse.width;
+    const highLine = v.high[y]! * coarse.width;
+    const down = v.share[y]!;
     for (let x = 0; x < region.width; x++) {
-      const u = place(region.x + x, sampling.gridX, sampling.x, grid.width);
-      const low =
-        samples[lowLine + u.low]! * (1 - u.share) + samples[lowLine + u.high]! * u.share;
-      const high =
-        samples[highLine + u.low]! * (1 - u.share) + samples[highLine + u.high]! * u.share;
-      result[y * region.width + x] = low * (1 - v.share) + high * v.share;
+      const left = u.low[x]!;
+      const right = u.high[x]!;
+      const across = u.share[x]!;
+      const low = samples[lowLine + left]! * (1 - across) + samples[lowLine + right]! * across;
+      const high = samples[highLine + left]! * (1 - across) + samples[highLine + right]! * across;
+      result[y * region.width + x] = low * (1 - down) + high * down;
     }
   }
   return result;

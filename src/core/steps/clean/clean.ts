@@ -78,7 +78,7 @@ export const clean: Step<'clean', CleanSettings, CleanNumbers> = {
       size: from,
     };
     const cleaned = deblock(y, region, numbers.luma, within8(numbers.gridX), within8(numbers.gridY));
-    const changeY = cleaned.map((level, i) => level - at(y.values, input.region, region, i));
+    const changeY = subtract(cleaned, y, region);
     const changeCb = chromaChange(before.cb, input.region, region, from, numbers);
     const changeCr = chromaChange(before.cr, input.region, region, from, numbers);
     const [red, green, blue] = result.planes as [Float32Array, Float32Array, Float32Array];
@@ -96,14 +96,16 @@ export const clean: Step<'clean', CleanSettings, CleanNumbers> = {
   summary: (_, strength) => (strength === 0 ? 'as it came' : `blocks ${strength}`),
 };
 
-/** The value of a plane over `covered` at the i-th pixel of `region`. */
-const at = (values: Float32Array, covered: Region, region: Region, i: number): number =>
-  values[
-    (region.y + Math.floor(i / region.width) - covered.y) * covered.width +
-      region.x +
-      (i % region.width) -
-      covered.x
-  ]!;
+/** What was computed over `region`, less what the plane holds there. */
+function subtract(computed: Float32Array, plane: Plane, region: Region): Float32Array {
+  const { values, covered } = plane;
+  const result = new Float32Array(computed.length);
+  for (let y = 0, i = 0; y < region.height; y++) {
+    const line = (region.y + y - covered.y) * covered.width + region.x - covered.x;
+    for (let x = 0; x < region.width; x++, i++) result[i] = computed[i]! - values[line + x]!;
+  }
+  return result;
+}
 
 /** Picture pixels that the colour change over `region` depends on. */
 function chromaPull(region: Region, size: Size, sampling: Sampling): Region {
@@ -139,9 +141,6 @@ function chromaChange(
   const coarse = chromaSize(size, sampling);
   const samples = toSamplesOf(values, covered, deblockPull(needed, coarse), size, sampling);
   // The colour grid begins where the block grid does, so its own blocks begin at sample 0.
-  const change = deblock(samples, needed, numbers.chroma, 0, 0);
-  for (let i = 0; i < change.length; i++) {
-    change[i]! -= at(samples.values, samples.covered, needed, i);
-  }
+  const change = subtract(deblock(samples, needed, numbers.chroma, 0, 0), samples, needed);
   return readBilinear(change, needed, region, size, sampling);
 }

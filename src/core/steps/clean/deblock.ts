@@ -1,5 +1,5 @@
 import { alignOutward, clip, grow, type Region, type Size } from '../../raster/region';
-import { forward8, inverse8 } from './dct';
+import { forward8, inverse8, LARGEST_FACTOR } from './dct';
 
 /** Pixels around a pixel that the estimate looks at: its own grid block, and shifted blocks about that. */
 export const DEBLOCK_REACH = 14;
@@ -79,6 +79,12 @@ function averageOverShifts(
   const block = new Float64Array(64);
   const back = new Float64Array(8);
   const half = Float64Array.from(table, (step) => step / 2);
+  // A row of a block whose values sum below this (in magnitude) has no coefficient that is kept.
+  const surelyZero = Float64Array.from(
+    { length: 8 },
+    (_, k) => (Math.min(...half.subarray(k * 8, k * 8 + 8)) * 0.9999) / LARGEST_FACTOR,
+  );
+  const magnitudes = new Float64Array(8 * (columns + 1));
   const total = new Float64Array(region.width * region.height);
   const weights = new Float64Array(region.width * region.height);
   const source = Int32Array.from(
@@ -94,6 +100,13 @@ function averageOverShifts(
       }
       forward8(column, 0, 1, vertical, i, columns);
     }
+    for (let k = 0; k < 8; k++) {
+      const from = k * columns;
+      const to = k * (columns + 1);
+      for (let i = 0; i < columns; i++) {
+        magnitudes[to + i + 1] = magnitudes[to + i]! + Math.abs(vertical[from + i]!);
+      }
+    }
     sums.fill(0);
     rowWeights.fill(0);
     const onRow = (top - gridY) % 8 === 0;
@@ -101,6 +114,8 @@ function averageOverShifts(
       let kept = 0;
       let rows = 0;
       for (let k = 0; k < 8; k++) {
+        const m = k * (columns + 1) + left;
+        if (magnitudes[m + 8]! - magnitudes[m]! < surelyZero[k]!) continue;
         forward8(vertical, k * columns + left, 1, block, k * 8, 1);
         let any = 0;
         for (let j = k * 8; j < k * 8 + 8; j++) {
@@ -180,18 +195,12 @@ function project(
   }
 }
 
-const line = new Float64Array(8);
+const turned = new Float64Array(64);
 
 /** An 8x8 block through rows and columns, in place. */
 function transform(block: Float64Array, along: typeof forward8): void {
-  for (let k = 0; k < 8; k++) {
-    along(block, k * 8, 1, line, 0, 1);
-    block.set(line, k * 8);
-  }
-  for (let k = 0; k < 8; k++) {
-    along(block, k, 8, line, 0, 1);
-    for (let j = 0; j < 8; j++) block[j * 8 + k] = line[j]!;
-  }
+  for (let k = 0; k < 8; k++) along(block, k * 8, 1, turned, k * 8, 1);
+  for (let k = 0; k < 8; k++) along(turned, k, 8, block, k, 8);
 }
 
 /** What must be read so that `deblock` can answer for `region`. */

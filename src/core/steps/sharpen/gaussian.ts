@@ -1,5 +1,6 @@
 import { grow, type Region, type Size } from '../../raster/region';
 import { expNegative } from '../../raster/portable-math';
+import { strideOf, workroom, type Workroom } from '../../raster/rows';
 
 /** Pixels around a pixel that a Gaussian of this radius looks at; beyond 3 radii it is below 1 %. */
 export const gaussianReach = (radius: number): number => Math.ceil(3 * radius);
@@ -27,30 +28,42 @@ export function blur(
 ): Float32Array {
   const weights = gaussianWeights(radius);
   const reach = (weights.length - 1) / 2;
-  const wide = grow(region, reach, size);
   const half = weights.subarray(reach);
-  const outside = new Float32Array(wide.width);
-  const row = (y: number): Float32Array => {
-    if (y < 0 || y >= size.height) return outside;
-    const start = (y - covered.y) * covered.width + wide.x - covered.x;
-    return plane.subarray(start, start + wide.width);
-  };
-  const sums = new Float64Array(wide.width);
-  const line = new Float32Array(region.width + 2 * reach);
-  const inLine = wide.x - (region.x - reach);
-  const across = new Float64Array(region.width);
-  const acrossTotals = Float64Array.from({ length: region.width }, (_, x) =>
-    totalWeight(weights, region.x + x, reach, size.width),
-  );
+  const wide = grow(region, reach, size);
+
+  // Rows of the workroom, in floats: the plane, a row of zeros, and four to work in.
+  const stride = strideOf(region.width + 2 * reach) + 4;
+  const zeros = wide.height * stride;
+  const [sums, line, across, totals] = [1, 2, 3, 4].map((k) => zeros + k * stride) as [
+    number,
+    number,
+    number,
+    number,
+  ];
+  const room = workroom((totals + stride) * 4);
+  const { floats } = room;
+  floats.fill(0, 0, totals + stride);
+  for (let y = 0; y < wide.height; y++) {
+    const start = (wide.y + y - covered.y) * covered.width + wide.x - covered.x;
+    floats.set(plane.subarray(start, start + wide.width), y * stride);
+  }
+  for (let x = 0; x < region.width; x++) {
+    floats[totals + x] = totalWeight(weights, region.x + x, reach, size.width);
+  }
+
   const result = new Float32Array(region.width * region.height);
+  const inLine = (line + wide.x - (region.x - reach)) * 4;
   for (let y = 0; y < region.height; y++) {
     const middle = region.y + y;
-    convolve((k) => row(middle + k), half, sums);
-    const downTotal = totalWeight(weights, middle, reach, size.height);
-    for (let x = 0; x < wide.width; x++) line[inLine + x] = sums[x]! / downTotal;
-    convolve((k) => line.subarray(reach + k, reach + k + region.width), half, across);
-    const out = y * region.width;
-    for (let x = 0; x < region.width; x++) result[out + x] = across[x]! / acrossTotals[x]!;
+    const row = (k: number): number => {
+      const at = middle + k - wide.y;
+      return (at < 0 || at >= wide.height ? zeros : at * stride) * 4;
+    };
+    convolve(room, sums * 4, row, half, wide.width);
+    room.scaleRow(inLine, sums * 4, 1 / totalWeight(weights, middle, reach, size.height), wide.width);
+    convolve(room, across * 4, (k) => (line + reach + k) * 4, half, region.width);
+    room.divideRow(across * 4, across * 4, totals * 4, region.width);
+    result.set(floats.subarray(across, across + region.width), y * region.width);
   }
   return result;
 }
@@ -64,30 +77,28 @@ function totalWeight(weights: Float64Array, position: number, reach: number, siz
   return total;
 }
 
-/**
- * out[x] = sum over k of half[|k|] x shifted(k)[x]: whole lines at a time, pairs of the symmetric
- * kernel together, two pairs a pass.
- */
+/** out = sum over k of half[|k|] x shifted(k), whole rows at a time, two pairs of the kernel a pass. */
 function convolve(
-  shifted: (k: number) => Float32Array,
+  room: Workroom,
+  out: number,
+  shifted: (k: number) => number,
   half: Float64Array,
-  out: Float64Array,
+  n: number,
 ): void {
-  const n = out.length;
-  const middle = shifted(0);
-  const first = half[0]!;
-  for (let x = 0; x < n; x++) out[x] = first * middle[x]!;
+  room.scaleRow(out, shifted(0), half[0]!, n);
   for (let k = 1; k < half.length; k += 2) {
-    const a = shifted(-k);
-    const b = shifted(k);
-    const near = half[k]!;
-    if (k + 1 === half.length) {
-      for (let x = 0; x < n; x++) out[x]! += near * (a[x]! + b[x]!);
-      return;
+    if (k + 1 === half.length) room.add2(out, shifted(-k), shifted(k), half[k]!, half[k]!, n);
+    else {
+      room.addPairs(
+        out,
+        shifted(-k),
+        shifted(k),
+        shifted(-k - 1),
+        shifted(k + 1),
+        half[k]!,
+        half[k + 1]!,
+        n,
+      );
     }
-    const c = shifted(-k - 1);
-    const d = shifted(k + 1);
-    const far = half[k + 1]!;
-    for (let x = 0; x < n; x++) out[x]! += near * (a[x]! + b[x]!) + far * (c[x]! + d[x]!);
   }
 }

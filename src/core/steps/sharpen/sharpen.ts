@@ -1,6 +1,6 @@
 import { z } from 'zod';
+import { formatNumber } from '../../measure/format';
 import { MM_PER_INCH } from '../../measure/units';
-import { formatNumber } from '../../measure/units';
 import { luminance } from '../../raster/colour';
 import { cut } from '../../raster/raster';
 import { grow } from '../../raster/region';
@@ -65,15 +65,21 @@ export const sharpen: Step<'sharpen', SharpenSettings, SharpenNumbers> = {
 
   apply(input, numbers, region, { from }) {
     const result = cut(input, region);
-    const before = luminance(result);
-    const soft = blur(luminance(input.raster), input.region, region, from, numbers.radius);
+    const luma = luminance(input.raster);
+    const soft = blur(luma, input.region, region, from, numbers.radius);
     const { amount, threshold } = numbers;
-    for (let i = 0; i < before.length; i++) {
-      const difference = before[i]! - soft[i]!;
-      const beyond = Math.abs(difference) - threshold;
-      if (beyond <= 0) continue;
-      const added = amount * (difference < 0 ? -beyond : beyond);
-      for (const plane of result.planes) plane[i]! += added;
+    const [red, green, blue] = result.planes as [Float32Array, Float32Array, Float32Array];
+    for (let y = 0, i = 0; y < region.height; y++) {
+      let at = (region.y + y - input.region.y) * input.region.width + region.x - input.region.x;
+      for (let x = 0; x < region.width; x++, i++, at++) {
+        const difference = luma[at]! - soft[i]!;
+        const beyond = Math.abs(difference) - threshold;
+        if (beyond <= 0) continue;
+        const added = amount * (difference < 0 ? -beyond : beyond);
+        red[i]! += added;
+        green[i]! += added;
+        blue[i]! += added;
+      }
     }
     return result;
   },

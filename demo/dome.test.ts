@@ -1,0 +1,59 @@
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import sharp from 'sharp';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { psnr } from '../src/core/inspect/compare';
+import { luminance } from '../src/core/raster/colour';
+import { whole } from '../src/core/raster/region';
+import { fromSamples } from '../src/core/raster/samples';
+import type { Raster } from '../src/core/raster/raster';
+import { propose } from '../src/core/treatment/propose';
+import { render } from '../src/core/treatment/render';
+import { beforeEnlarging, settle } from '../src/core/treatment/settle';
+import { decode, type Decoded } from '../src/server/codecs/decode';
+import { openRaw } from '../src/server/codecs/raw';
+import { degradedPath, pictures, truthPath } from './pictures';
+
+const dome = pictures[0]!;
+const size = { width: 720, height: 480 };
+let folder: string;
+let truth: Raster;
+let decoded: Decoded;
+
+beforeAll(async () => {
+  folder = await mkdtemp(join(tmpdir(), 'lontano-dome-'));
+  const pixels = await sharp(await truthPath(dome)).resize(720, 480, { kernel: 'lanczos3' }).raw().toBuffer();
+  truth = fromSamples(pixels, size.width, size.height, 3, 8);
+  decoded = await decode(degradedPath(dome), dome.file, join(folder, 'dome.raw'));
+}, 600_000);
+
+afterAll(() => rm(folder, { recursive: true, force: true }));
+
+describe('the dome against its truth', () => {
+  it('is drawn as it was when it was committed', async () => {
+    const pixels = async (file: string | Buffer) => [...(await sharp(file).raw().toBuffer())].map((level) => level / 255);
+    const again = await dome.degrade(sharp(await truthPath(dome))).toBuffer();
+    expect(psnr(await pixels(again), await pixels(degradedPath(dome)))).toBeGreaterThan(50);
+  });
+
+  it('gains at least 0.3 dB of luminance by cleaning, and its colours gain too', async () => {
+    const { work } = propose(decoded.findings, dome.paper, dome.distance);
+    const original = { digest: 'd', size, jpeg: decoded.findings.jpeg };
+    const settled = settle(original, work, work.trials[0]!);
+    if (!settled.ok) throw new Error(settled.reason);
+    const source = await openRaw(join(folder, 'dome.raw'));
+    const before = await source.read(whole(size));
+    const after = await render(source, beforeEnlarging(settled.recipe)).read(whole(size));
+    await source.close();
+    const luma = luminance(truth);
+    const gain = psnr(luminance(after), luma) - psnr(luminance(before), luma);
+    console.log(`luminance gains ${gain.toFixed(2)} dB`);
+    expect(gain).toBeGreaterThan(0.3);
+    for (let channel = 0; channel < 3; channel++) {
+      const colour = (raster: Raster) => psnr(raster.planes[channel]!, truth.planes[channel]!);
+      console.log(`channel ${channel} gains ${(colour(after) - colour(before)).toFixed(2)} dB`);
+      expect(colour(after) - colour(before)).toBeGreaterThan(0.3);
+    }
+  });
+});

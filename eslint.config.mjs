@@ -1,0 +1,59 @@
+import boundaries from 'eslint-plugin-boundaries';
+import reactHooks from 'eslint-plugin-react-hooks';
+import tseslint from 'typescript-eslint';
+
+/** Who may import whom; docs/architecture.md says why. */
+const layers = {
+  core: [],
+  inference: ['core'],
+  preview: ['core', 'inference'],
+  server: ['core', 'inference'],
+  ui: ['core', 'preview'],
+  app: ['core', 'ui', 'server'],
+  cli: ['core', 'server'],
+};
+
+export default tseslint.config(
+  { ignores: ['.next/', 'node_modules/', 'var/', 'data/', 'next-env.d.ts', 'demo/.truth/'] },
+  ...tseslint.configs.recommended,
+  {
+    rules: {
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+      eqeqeq: 'error',
+    },
+  },
+  {
+    files: ['src/**/*.{ts,tsx}'],
+    plugins: { boundaries },
+    settings: {
+      'boundaries/elements': Object.keys(layers).map((type) => ({ type, pattern: `src/${type}` })),
+      'import/resolver': { typescript: { alwaysTryTypes: true } },
+    },
+    rules: {
+      'boundaries/element-types': [
+        'error',
+        {
+          default: 'disallow',
+          rules: Object.entries(layers).map(([from, allow]) => ({ from, allow: [from, ...allow] })),
+        },
+      ],
+    },
+  },
+  {
+    // The core knows arrays and Zod; neither Node, nor a page, nor React.
+    files: ['src/core/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        { patterns: [{ regex: '^(?!\\.{1,2}/|\\.$|\\.\\.$|zod$)', message: 'The core imports itself and Zod alone.' }] },
+      ],
+      'no-restricted-globals': ['error', 'document', 'window', 'process', 'Buffer', 'fetch', 'navigator'],
+    },
+  },
+  {
+    files: ['src/ui/**/*.{ts,tsx}', 'src/app/**/*.tsx'],
+    plugins: { 'react-hooks': reactHooks },
+    rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },
+  },
+);

@@ -1,0 +1,5 @@
+import { Board } from '@/ui/board/Board';
+
+export default function Page() {
+  return <Board />;
+}

@@ -1,0 +1,43 @@
+import { describe, expect, it } from 'vitest';
+import { random } from '../testing';
+import { measureBlocking } from './blocking';
+import { psnr } from './compare';
+
+const size = { width: 96, height: 80 };
+
+function picture(steps: number, gridX = 0): Float32Array {
+  const next = random(5);
+  return Float32Array.from({ length: size.width * size.height }, (_, i) => {
+    const x = i % size.width;
+    const block = Math.floor((x - gridX) / 8);
+    return 0.4 + 0.004 * next() + (steps * (block % 2)) / 255;
+  });
+}
+
+describe('blocking', () => {
+  it('is one where no grid shows, and grows with the steps between blocks', () => {
+    const measured = [0, 2, 6].map((steps) => measureBlocking(picture(steps), size).ratio);
+    expect(measured[0]).toBeCloseTo(1, 1);
+    expect(measured[1]).toBeGreaterThan(1.5);
+    expect(measured[2]).toBeGreaterThan(measured[1]! * 1.5);
+  });
+
+  it('is looked for where the grid lies', () => {
+    const shifted = picture(6, -3);
+    expect(measureBlocking(shifted, size, -3, 0).ratio).toBeGreaterThan(3 * measureBlocking(shifted, size, 0, 0).ratio * 0.5);
+    expect(measureBlocking(shifted, size, 0, 0).ratio).toBeLessThan(1);
+  });
+
+  it('is one for a flat and for a tiny picture', () => {
+    expect(measureBlocking(new Float32Array(64 * 64).fill(0.3), { width: 64, height: 64 }).ratio).toBeCloseTo(1, 3);
+    expect(measureBlocking(new Float32Array(4), { width: 2, height: 2 }).ratio).toBe(1);
+  });
+});
+
+describe('PSNR', () => {
+  it('is 20 dB for a tenth of the scale, infinite for equal planes', () => {
+    expect(psnr([0.2, 0.5], [0.3, 0.4])).toBeCloseTo(20, 6);
+    expect(psnr([0.2], [0.2])).toBe(Infinity);
+    expect(() => psnr([1], [1, 2])).toThrow(RangeError);
+  });
+});

@@ -1,0 +1,82 @@
+import { ROWS_WASM } from './rows-wasm';
+
+/** The compiled row kernels; kernels/rows.ts says what each computes. Pointers are in bytes. */
+interface Kernels {
+  scaleRow(out: number, a: number, w: number, n: number): void;
+  mix2(out: number, a: number, b: number, wa: number, wb: number, n: number): void;
+  add2(out: number, a: number, b: number, wa: number, wb: number, n: number): void;
+  add1(out: number, a: number, wa: number, n: number): void;
+  addPairs(
+    out: number,
+    a: number,
+    b: number,
+    c: number,
+    d: number,
+    near: number,
+    far: number,
+    n: number,
+  ): void;
+  divideRow(out: number, a: number, b: number, n: number): void;
+  interleave3(out: number, r: number, g: number, b: number, n: number): void;
+  interleaveRgba(out: number, r: number, g: number, b: number, n: number): void;
+}
+
+/** The kernels with a stretch of their memory, for one synchronous computation. */
+export interface Workroom extends Kernels {
+  floats: Float32Array;
+  bytes: Uint8Array;
+}
+
+const PAGE = 65_536;
+let loaded: { memory: WebAssembly.Memory; kernels: Kernels } | undefined;
+
+function load() {
+  const memory = new WebAssembly.Memory({ initial: 1 });
+  const code = Uint8Array.from(atob(ROWS_WASM), (letter) => letter.charCodeAt(0));
+  const instance = new WebAssembly.Instance(new WebAssembly.Module(code), { env: { memory } });
+  return { memory, kernels: instance.exports as unknown as Kernels };
+}
+
+/**
+ * Memory of at least `bytes` and the kernels that work in it. What it holds is whatever the last
+ * computation left; it is valid until the next call.
+ */
+export function workroom(bytes: number): Workroom {
+  loaded ??= load();
+  const { memory, kernels } = loaded;
+  const missing = bytes + 64 - memory.buffer.byteLength;
+  if (missing > 0) memory.grow(Math.ceil(missing / PAGE));
+  return {
+    ...kernels,
+    floats: new Float32Array(memory.buffer),
+    bytes: new Uint8Array(memory.buffer),
+  };
+}
+
+/** Floats that a row of `width` takes in a workroom: whole vectors. */
+export const strideOf = (width: number): number => Math.ceil(width / 4) * 4;
+
+/**
+ * A row as the weighted sum of rows that lie one `stride` after the other.
+ * @param out,first byte pointers; @param weights one a row, at least one
+ */
+export function weightRows(
+  room: Workroom,
+  out: number,
+  first: number,
+  stride: number,
+  weights: Float64Array,
+  n: number,
+): void {
+  const row = (k: number) => first + k * stride * 4;
+  if (weights.length === 1) {
+    room.scaleRow(out, first, weights[0]!, n);
+    return;
+  }
+  room.mix2(out, row(0), row(1), weights[0]!, weights[1]!, n);
+  let k = 2;
+  for (; k + 1 < weights.length; k += 2) {
+    room.add2(out, row(k), row(k + 1), weights[k]!, weights[k + 1]!, n);
+  }
+  if (k < weights.length) room.add1(out, row(k), weights[k]!, n);
+}

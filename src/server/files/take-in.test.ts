@@ -1,0 +1,163 @@
+import { readdir, readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { deflateSync } from 'node:zlib';
+import sharp from 'sharp';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { FileName } from '@/core/shop/job';
+import { openRaw } from '../codecs/raw';
+import { openTestShop, streamOf, testJpeg, testPixels, type TestShop } from '../testing/shop';
+import { store } from './store';
+import { takeIn } from './take-in';
+
+let shop: TestShop;
+beforeAll(async () => {
+  shop = await openTestShop();
+});
+afterAll(() => shop.close());
+
+const take = (bytes: Uint8Array, name = 'picture.jpg') => takeIn(shop.db, streamOf(bytes), name);
+
+/** A PNG that claims a size in its header and holds next to nothing. */
+function claimingPng(width: number, height: number): Buffer {
+  const chunk = (type: string, data: Buffer) => {
+    const body = Buffer.concat([Buffer.from(type, 'latin1'), data]);
+    const out = Buffer.alloc(body.length + 8);
+    out.writeUInt32BE(data.length, 0);
+    body.copy(out, 4);
+    out.writeUInt32BE(crc(body), body.length + 4);
+    return out;
+  };
+  const header = Buffer.alloc(13);
+  header.writeUInt32BE(width, 0);
+  header.writeUInt32BE(height, 4);
+  header.set([8, 2, 0, 0, 0], 8);
+  return Buffer.concat([
+    Buffer.from('\x89PNG\r\n\x1a\n', 'latin1'),
+    chunk('IHDR', header),
+    chunk('IDAT', deflateSync(Buffer.alloc(100))),
+    chunk('IEND', Buffer.alloc(0)),
+  ]);
+}
+
+function crc(bytes: Buffer): number {
+  let value = 0xffffffff;
+  for (const byte of bytes) {
+    value ^= byte;
+    for (let k = 0; k < 8; k++) value = value & 1 ? (value >>> 1) ^ 0xedb88320 : value >>> 1;
+  }
+  return (value ^ 0xffffffff) >>> 0;
+}
+
+describe('taking in', () => {
+  it('keeps the original byte for byte, and finds out about it', async () => {
+    const bytes = await testJpeg(123, 77, 40);
+    const { digest, findings, known } = await take(bytes);
+    expect(known).toBe(false);
+    expect(await readFile(store.original(digest))).toEqual(bytes);
+    expect(findings).toMatchObject({
+      width: 123,
+      height: 77,
+      format: 'jpeg',
+      bytes: bytes.length,
+      ppi: null,
+      profile: null,
+      jpeg: { quality: 40, samplingX: 2, samplingY: 2, progressive: false },
+    });
+    expect(findings.notes).toContain('No colour profile: taken as sRGB.');
+    expect((await sharp(store.thumbnail(digest)).metadata()).width).toBe(123);
+  });
+
+  it('recognises the same file and stores it once', async () => {
+    const bytes = await testJpeg(50, 50);
+    const first = await take(bytes, 'a.jpg');
+    const again = await take(bytes, 'b.jpg');
+    expect(again).toMatchObject({ digest: first.digest, known: true, fileName: 'b.jpg' });
+    expect(await shop.db('originals').where({ digest: first.digest })).toHaveLength(1);
+    expect(await readdir(store.uploads())).toEqual([]);
+  });
+
+  it('reads the resolution tag that is there, exactly', async () => {
+    const jpeg = await testPixels(40, 30).withDensity(240).jpeg().toBuffer();
+    expect((await take(jpeg)).findings.ppi?.x).toBeCloseTo(240, 1);
+    const png = await testPixels(40, 30).withDensity(300).png().toBuffer();
+    const { findings } = await take(png, 'p.png');
+    expect(findings.ppi?.x).toBeCloseTo(300, 1);
+    expect(findings.jpeg).toBeNull();
+  });
+
+  it('keeps RGB numbers in their own profile, and carries it along', async () => {
+    const bytes = await testPixels(32, 32).withIccProfile('p3').png().toBuffer();
+    const { digest, findings } = await take(bytes, 'wide.png');
+    const plain = await sharp(bytes, { ignoreIcc: true }).raw().toBuffer();
+    const source = await openRaw(store.raw(digest));
+    expect(await source.samples({ x: 0, y: 0, width: 32, height: 32 })).toEqual(plain);
+    await source.close();
+    expect(findings.profile).toMatch(/p3/i);
+    const row = await shop.db('originals').where({ digest }).first('profile');
+    expect(row.profile).toEqual((await sharp(bytes).metadata()).icc);
+  });
+
+  it('turns pictures upright, keeps 16 bits, lays transparency on white, and says so', async () => {
+    const turned = await testPixels(40, 24).withMetadata({ orientation: 6 }).jpeg().toBuffer();
+    expect((await take(turned)).findings).toMatchObject({ width: 24, height: 40, orientation: 6 });
+    const deep = await testPixels(20, 20).toColourspace('rgb16').png().toBuffer();
+    expect((await take(deep, 'deep.png')).findings.bitDepth).toBe(16);
+    const clear = await testPixels(20, 20).ensureAlpha(0).png().toBuffer();
+    const { digest, findings } = await take(clear, 'clear.png');
+    expect(findings.notes.join()).toMatch(/laid on white/);
+    const source = await openRaw(store.raw(digest));
+    expect([...(await source.samples({ x: 0, y: 0, width: 1, height: 1 }))]).toEqual([255, 255, 255]);
+    await source.close();
+    const cmyk = await testPixels(20, 20).toColourspace('cmyk').jpeg().toBuffer();
+    expect((await take(cmyk, 'print.jpg')).findings.notes.join()).toMatch(/CMYK/);
+  });
+});
+
+describe('files that cannot be used', () => {
+  const cases: [string, () => Promise<Buffer>, RegExp][] = [
+    ['empty.jpg', () => Promise.resolve(Buffer.alloc(0)), /empty\.jpg is empty/],
+    ['letter.jpg', () => Promise.resolve(Buffer.from('Dear printers, enclosed …')), /not a picture/],
+    ['half.jpg', async () => (await testJpeg(300, 200)).subarray(0, 700), /cut off or damaged/],
+    ['header.jpg', async () => (await testJpeg(300, 200)).subarray(0, 160), /damaged/],
+    ['huge.png', () => Promise.resolve(claimingPng(60_000, 60_000)), /60000 x 60000 pixels, more than is taken in/],
+    ['hollow.png', () => Promise.resolve(claimingPng(400, 300)), /cut off or damaged/],
+    ['scan.tif', () => testPixels(9, 9).tiff().toBuffer(), /a TIFF, which is not read yet/],
+    ['leaf.pdf', () => Promise.resolve(Buffer.from('%PDF-1.7 …')), /a PDF/],
+    ['banner.svg', () => Promise.resolve(Buffer.from('<svg xmlns="…"/>')), /an SVG/],
+  ];
+
+  it.each(cases)('%s is answered in words and leaves nothing behind', async (name, bytes, words) => {
+    const before = await shop.db('originals').count({ n: '*' }).first();
+    await expect(take(await bytes(), name)).rejects.toMatchObject({
+      kind: 'input',
+      message: expect.stringMatching(words),
+    });
+    expect(await readdir(store.uploads())).toEqual([]);
+    expect(await shop.db('originals').count({ n: '*' }).first()).toEqual(before);
+    const decoded = await readdir(join(shop.folder, 'decoded'), { recursive: true });
+    expect(decoded.filter((file) => file.includes('.part'))).toEqual([]);
+  });
+
+  it('an upload over the limit is stopped on its way', async () => {
+    process.env.LONTANO_UPLOAD_MB = '0.001';
+    try {
+      await expect(take(await testJpeg(300, 300), 'large.jpg')).rejects.toThrow(/larger than 1.0 kB/);
+    } finally {
+      delete process.env.LONTANO_UPLOAD_MB;
+    }
+    expect(await readdir(store.uploads())).toEqual([]);
+  });
+
+  it.each([
+    ['../../etc/passwd', 'passwd'],
+    ['C:\\fakepath\\picture.jpg', 'picture.jpg'],
+    ['a"b<img src=x>.jpg', 'a"b<img src=x>.jpg'],
+    ['line\nbreak\u202e.jpg', 'linebreak.jpg'],
+    ['', 'unnamed'],
+    [`${'x'.repeat(300)}.jpg`, `${'x'.repeat(80)}…${'x'.repeat(26)}.jpg`],
+  ])('the name %j is shown as %j and never becomes a path', (name, shown) => {
+    expect(FileName.parse(name)).toBe(shown);
+    expect(() => store.original(name)).toThrow(/no such file/);
+    expect(() => store.result(name)).toThrow(/no such file/);
+  });
+});

@@ -1,0 +1,177 @@
+import { readdir, readFile, stat } from 'node:fs/promises';
+import { fork, type ChildProcess } from 'node:child_process';
+import { fileURLToPath } from 'node:url';
+import sharp from 'sharp';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { Piece, Run } from '@/core/shop/job';
+import { propose } from '@/core/treatment/propose';
+import { config } from '../config';
+import { beginJob, readJob } from '../db/jobs';
+import { changePiece } from '../db/pieces';
+import { cancelRun, claimRun, finishRun, LEASE_MS, readRun, reportProgress } from '../db/runs';
+import { store } from '../files/store';
+import { takeIn } from '../files/take-in';
+import { openTestShop, streamOf, testPixels, type TestShop } from '../testing/shop';
+import { requestRun } from './request';
+
+let shop: TestShop;
+let piece: Piece;
+let processes: ChildProcess[] = [];
+
+const startProcess = () => {
+  const child = fork(fileURLToPath(new URL('./render-process.ts', import.meta.url)), {
+    execArgv: ['--import', 'tsx'],
+    env: { ...process.env, LONTANO_DATA: config().data },
+    stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
+  });
+  processes.push(child);
+  return child;
+};
+
+const endProcesses = () => {
+  processes.forEach((child) => child.kill('SIGKILL'));
+  processes = [];
+};
+
+async function until(id: string, done: (run: Run) => boolean): Promise<Run> {
+  for (let tries = 0; tries < 1200; tries++) {
+    const run = await readRun(shop.db, id);
+    if (done(run)) return run;
+    await new Promise((resolve) => setTimeout(resolve, 50));
+  }
+  throw new Error(`the run ${id} did not get there: ${JSON.stringify(await readRun(shop.db, id)).slice(0, 300)}`);
+}
+
+const over = (run: Run) => !['queued', 'running'].includes(run.state);
+
+const request = async (change?: (work: Piece['work']) => void) => {
+  if (change) {
+    const work = structuredClone(piece.work);
+    change(work);
+    piece = await changePiece(shop.db, piece.id, { revision: piece.revision, label: 'x', work });
+  }
+  return requestRun(shop.db, piece.id, { revision: piece.revision, trialId: 'a' });
+};
+
+beforeAll(async () => {
+  shop = await openTestShop();
+  const jpeg = await testPixels(240, 160).withIccProfile('p3').jpeg({ quality: 30 }).toBuffer();
+  const { digest, findings, fileName } = await takeIn(shop.db, streamOf(jpeg), 'p.jpg');
+  const paper = { width: { value: 40, unit: 'cm' as const }, height: null, fit: 'crop' as const };
+  const job = { title: 'Wall / "east"', customer: '', due: null, digest, fileName, paper, distance: 2 };
+  piece = (await readJob(shop.db, await beginJob(shop.db, job, propose(findings, paper, 2)))).piece;
+});
+afterAll(async () => {
+  endProcesses();
+  await shop.close();
+});
+
+describe('claims', () => {
+  it('give every run one owner, and lapse when nothing is heard', async () => {
+    const run = await request();
+    const { db } = shop;
+    expect((await claimRun(db, 'first'))?.id).toBe(run.id);
+    expect(await claimRun(db, 'second')).toBeNull();
+    expect(await reportProgress(db, run.id, 'first', 0.4)).toBe('go on');
+    await db('runs').where({ id: run.id }).update({ lease_until: Date.now() - 1 });
+    expect((await claimRun(db, 'second'))?.id).toBe(run.id);
+    expect(await reportProgress(db, run.id, 'first', 0.9)).toBe('lost');
+    expect(await finishRun(db, run.id, 'first', { state: 'failed', error: 'late' })).toBe(false);
+    await cancelRun(db, run.id);
+    expect(await reportProgress(db, run.id, 'second', 0.1)).toBe('cancel');
+    expect(await finishRun(db, run.id, 'second', { state: 'cancelled' })).toBe(true);
+    expect((await readRun(db, run.id)).state).toBe('cancelled');
+  });
+
+  it('give a run up that takes its process down again and again', async () => {
+    const run = await request();
+    for (let attempt = 0; attempt < 3; attempt++) {
+      expect((await claimRun(shop.db, `owner ${attempt}`))?.id).toBe(run.id);
+      await shop.db('runs').where({ id: run.id }).update({ lease_until: Date.now() - LEASE_MS });
+    }
+    expect(await claimRun(shop.db, 'owner 4')).toBeNull();
+    expect(await readRun(shop.db, run.id)).toMatchObject({ state: 'failed', error: expect.stringMatching(/given up/) });
+  });
+
+  it('end a waiting run at once when it is cancelled', async () => {
+    const run = await request();
+    expect((await cancelRun(shop.db, run.id)).state).toBe('cancelled');
+    expect(await claimRun(shop.db, 'anyone')).toBeNull();
+  });
+});
+
+describe('the render process', () => {
+  it('writes a file that opens elsewhere at the ordered size, with its profile', async () => {
+    startProcess();
+    const run = await request();
+    const done = await until(run.id, over);
+    expect(done).toMatchObject({
+      state: 'done',
+      progress: 1,
+      result: { width: 2520, height: 1680, ppi: { x: 160, y: 160 }, fileName: '0401-wall-east-40-cm-160ppi.tif' },
+    });
+    const metadata = await sharp(store.result(run.id)).metadata();
+    expect(metadata).toMatchObject({ format: 'tiff', width: 2520, height: 1680, density: 160 });
+    const original = await shop.db('originals').first('profile');
+    expect(metadata.icc).toEqual(original.profile);
+  });
+
+  it.each(['jpeg', 'png'] as const)('writes the same pixels and tags as %s', async (format) => {
+    const run = await request((work) => Object.assign(work.trials[0]!.output, { format, quality: 98 }));
+    const done = await until(run.id, over);
+    expect(done.state).toBe('done');
+    expect(Math.abs(done.result!.ppi.x - 160)).toBeLessThan(0.02);
+    const metadata = await sharp(store.result(run.id)).metadata();
+    expect(metadata).toMatchObject({ format, width: 2520, density: 160 });
+    const original = await shop.db('originals').first('profile');
+    expect(metadata.icc).toEqual(original.profile);
+  });
+
+  it('loses and doubles nothing when it is killed in the middle of a run', async () => {
+    const run = await request((work) => {
+      work.trials[0]!.ppi = 600;
+      work.trials[0]!.output.format = 'tiff';
+    });
+    await until(run.id, (now) => now.progress > 0.05);
+    endProcesses();
+    expect((await readRun(shop.db, run.id)).state).toBe('running');
+    await shop.db('runs').where({ id: run.id }).update({ lease_until: Date.now() - 1 });
+    startProcess();
+    startProcess();
+    const done = await until(run.id, over);
+    expect(done).toMatchObject({ state: 'done', result: { width: 9449, height: 6299 } });
+    const [row] = await shop.db('runs').where({ id: run.id });
+    expect(row.attempts).toBe(2);
+    const files = await readdir(`${shop.folder}/results`);
+    expect(files.filter((name) => name.startsWith(run.id))).toEqual([run.id]);
+    expect((await stat(store.result(run.id))).size).toBe(done.result!.bytes);
+  });
+
+  it('gives the same bytes for the same settled recipe', async () => {
+    const bytes = async () => {
+      const run = await request((work) => (work.trials[0]!.ppi = 90));
+      await until(run.id, over);
+      return readFile(store.result(run.id));
+    };
+    const [first, second] = [await bytes(), await bytes()];
+    expect(first.equals(second)).toBe(true);
+  });
+
+  it('stops a running run soon after it is cancelled, and leaves no file', async () => {
+    const run = await request((work) => (work.trials[0]!.ppi = 900));
+    await until(run.id, (now) => now.progress > 0.02);
+    await cancelRun(shop.db, run.id);
+    expect((await until(run.id, over)).state).toBe('cancelled');
+    const files = await readdir(`${shop.folder}/results`);
+    expect(files.filter((name) => name.startsWith(run.id))).toEqual([]);
+  });
+});
+
+describe('asking for a run', () => {
+  it('is refused where the piece was changed meanwhile or the print cannot be made', async () => {
+    const stale = requestRun(shop.db, piece.id, { revision: piece.revision - 1, trialId: 'a' });
+    await expect(stale).rejects.toMatchObject({ kind: 'conflict' });
+    await expect(requestRun(shop.db, piece.id, { revision: piece.revision, trialId: 'z' })).rejects.toMatchObject({ kind: 'missing' });
+    await expect(request((work) => (work.paper.width = { value: 90, unit: 'm' }))).rejects.toMatchObject({ kind: 'usage' });
+  });
+});

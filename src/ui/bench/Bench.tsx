@@ -1,0 +1,42 @@
+'use client';
+
+import Link from 'next/link';
+import { useEffect } from 'react';
+import type { JobView } from '@/core/shop/job';
+import { useJob } from '../data/queries';
+import { Stage } from './stage/Stage';
+import { Ticket } from './ticket/Ticket';
+import { useShortcuts } from './use-shortcuts';
+import { useWorkBench } from './use-work';
+import { useView } from './view-store';
+
+/** The workspace of one job: the ticket at the left, the stage beside it. */
+export function Bench({ jobId }: { jobId: number }) {
+  const { data: job, error } = useJob(jobId);
+  const reset = useView((view) => view.reset);
+  useEffect(() => reset(), [jobId, reset]);
+  if (job) return <LaidOut job={job} />;
+  return (
+    <main className="board">
+      {error ? (
+        <>
+          <p className="trouble">{error.message}</p>
+          <Link href="/">Back to the board</Link>
+        </>
+      ) : (
+        <p className="soft">Fetching the ticket …</p>
+      )}
+    </main>
+  );
+}
+
+function LaidOut({ job }: { job: JobView }) {
+  const bench = useWorkBench(job);
+  useShortcuts(bench);
+  return (
+    <main className="bench">
+      <Ticket bench={bench} />
+      <Stage bench={bench} />
+    </main>
+  );
+}

@@ -1,0 +1,48 @@
+import { Choices } from '../../parts/Choices';
+import { useView, type Compare, type Zoom } from '../view-store';
+
+const COMPARE: { value: Compare; label: string; title?: string }[] = [
+  { value: 'wipe', label: 'Wipe' },
+  { value: 'side by side', label: 'Side by side' },
+  { value: 'result alone', label: 'Result', title: 'Hold O to see the original' },
+];
+
+const ZOOMS: { value: string; label: string; zoom: Zoom }[] = [
+  { value: 'fit', label: 'fit', zoom: { of: 'fit' } },
+  { value: 'result-1', label: '1:1', zoom: { of: 'result', scale: 1 } },
+  { value: 'result-2', label: '2:1', zoom: { of: 'result', scale: 2 } },
+];
+const ORIGINAL_ZOOMS = [1, 2, 4, 8, 16].map((scale) => ({
+  value: `original-${scale}`,
+  label: `${scale}:1`,
+  zoom: { of: 'original', scale } as Zoom,
+}));
+
+const nameOf = (zoom: Zoom): string => (zoom.of === 'fit' ? 'fit' : `${zoom.of}-${zoom.scale}`);
+
+interface Props {
+  busy: boolean;
+  exact: boolean;
+  scaleText: string;
+}
+
+/** What concerns looking: how panes are split, and the zoom. */
+export function LookBar({ busy, exact, scaleText }: Props) {
+  const { compare, zoom, set } = useView();
+  const choose = (value: string) => {
+    const chosen = [...ZOOMS, ...ORIGINAL_ZOOMS].find((option) => option.value === value)!;
+    set(chosen.zoom.of === 'fit' ? { zoom: chosen.zoom, centre: { x: 0.5, y: 0.5 } } : { zoom: chosen.zoom });
+  };
+  return (
+    <div className="look-bar">
+      <Choices name="compare" label="How to compare" value={compare} options={COMPARE} onChange={(value) => set({ compare: value })} />
+      <span className="soft">Result</span>
+      <Choices name="zoom" label="Zoom on the result's pixels" className="figure" value={nameOf(zoom)} options={ZOOMS} onChange={choose} />
+      <span className="soft">Original’s grid</span>
+      <Choices name="zoom-original" label="Zoom on the original's pixels" className="figure" value={nameOf(zoom)} options={ORIGINAL_ZOOMS} onChange={choose} />
+      <span className="exactness" data-exact={exact && !busy} role="status">
+        {busy ? 'computing …' : exact ? 'exact pixels' : `computed small · ${scaleText}`}
+      </span>
+    </div>
+  );
+}

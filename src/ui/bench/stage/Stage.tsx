@@ -1,0 +1,164 @@
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import type { Size } from '@/core/raster/region';
+import { formatNumber, formatPpi } from '@/core/measure/format';
+import { factorOf, leastPpi } from '@/core/measure/plan';
+import { methodNotes } from '@/core/steps/enlarge/kernels';
+import { stepOf } from '@/core/treatment/recipe';
+import type { PreviewOriginal } from '@/preview/client';
+import type { WorkBench } from '../use-work';
+import { useView } from '../view-store';
+import { Divider } from './Divider';
+import { originalLayer, resultLayer, resultScale, type Layer } from './layers';
+import { LookBar } from './LookBar';
+import { Map } from './Map';
+import { Pane } from './Pane';
+import { useNavigation } from './use-navigation';
+
+/** The picture, as large as can be, beside or under its original. */
+export function Stage({ bench }: { bench: WorkBench }) {
+  const view = useView();
+  const { settled, trial, job } = bench;
+  const frame = useRef<HTMLDivElement>(null);
+  const size = useDeviceSize(frame);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const sideBySide = view.compare === 'side by side';
+  const pane = useMemo<Size>(
+    () => (sideBySide ? { width: Math.floor(size.width / 2) - 1, height: size.height } : size),
+    [sideBySide, size],
+  );
+  const { digest, findings } = job.piece;
+  const original = useMemo<PreviewOriginal>(
+    () => ({ digest, size: { width: findings.width, height: findings.height }, depth: findings.bitDepth }),
+    [digest, findings],
+  );
+
+  const factor = settled.ok ? factorOf(settled.plan) : 1;
+  const scale = settled.ok ? resultScale(view.zoom, settled.recipe, factor, pane) : 1;
+  // On the original's grid, with Clean open, the stage shows what cleaning does before anything else.
+  const onOriginal = view.zoom.of === 'original' && view.section === 'clean';
+  const layers = useMemo<{ before: Layer; after: Layer } | null>(() => {
+    if (!settled.ok || pane.width < 2) return null;
+    const layer = onOriginal ? originalLayer : resultLayer;
+    const on = onOriginal ? scale * factor : scale;
+    return { before: layer(settled.recipe, on, false), after: layer(settled.recipe, on, true) };
+  }, [settled, pane, onOriginal, scale, factor]);
+
+  const navigation = useNavigation(frame, settled.ok ? settled.recipe.target : null, scale, factor);
+  const [busy, setBusy] = useState(false);
+  /** Until the first result is there, the original alone is shown. */
+  const [shown, setShown] = useState(false);
+  const onBusy = useCallback((computing: boolean) => {
+    setBusy(computing);
+    if (!computing) setShown(true);
+  }, []);
+
+  const before = layers && (
+    <Pane original={original} layer={layers.before} centre={view.centre} view={pane} name="The original" onTrouble={setTrouble} onBusy={ignore} />
+  );
+  const after = layers && (
+    <Pane original={original} layer={layers.after} centre={view.centre} view={pane} name={trial.name} onTrouble={setTrouble} onBusy={onBusy} />
+  );
+  const holding = view.holding || !shown;
+  const cut = view.compare === 'wipe' && !holding;
+
+  const method = stepOf(trial.treatment, 'enlarge')!.settings.method;
+  const captionOfOriginal = settled.ok && layers && (
+    <div className="caption left">
+      <b>Original</b>
+      {layers.before.caption}
+      <span className="figure-sm">{formatPpi(leastPpi(settled.plan))} ppi</span>
+    </div>
+  );
+  const captionOfResult = settled.ok && layers && (
+    <div className={`caption ${view.compare === 'result alone' ? 'left' : 'right'}`}>
+      <b>{trial.name}</b>
+      {layers.after.caption || methodNotes[method].title.toLowerCase()}
+      <span className="figure-sm">
+        {onOriginal
+          ? `${findings.width} × ${findings.height}`
+          : `${settled.recipe.target.width} × ${settled.recipe.target.height} · ${formatPpi(trial.ppi)} ppi`}
+      </span>
+    </div>
+  );
+
+  return (
+    <section className="stage" aria-label="Stage">
+      <div className="view" ref={frame} tabIndex={0} aria-label="Picture: drag or arrow keys to move, wheel or + and - to zoom" {...navigation}>
+        {sideBySide ? (
+          <>
+            <div className="pane" style={{ right: '50%', marginRight: 1 }}>
+              {before}
+              {captionOfOriginal}
+            </div>
+            <div className="pane" style={{ left: '50%', marginLeft: 1, opacity: holding ? 0 : 1 }}>
+              {after}
+              {captionOfResult}
+            </div>
+          </>
+        ) : (
+          <>
+            {/* The original comes first, so that its pixels are asked for first; it lies on top. */}
+            {(view.compare === 'wipe' || holding) && (
+              <div
+                className="pane on-top"
+                style={cut ? { clipPath: `inset(0 ${(1 - view.wipe) * 100}% 0 0)` } : undefined}
+              >
+                {before}
+              </div>
+            )}
+            <div className="pane">{after}</div>
+            {cut && <Divider frame={frame} />}
+            {(view.compare === 'wipe' || holding) && captionOfOriginal}
+            {!holding && captionOfResult}
+          </>
+        )}
+        {settled.ok && layers && scale * settled.recipe.target.width > pane.width * 1.02 && (
+          <Map
+            digest={digest}
+            original={original.size}
+            recipe={settled.recipe}
+            share={{
+              x: pane.width / (scale * settled.recipe.target.width),
+              y: pane.height / (scale * settled.recipe.target.height),
+            }}
+          />
+        )}
+        {!settled.ok && (
+          <p className="stage-message trouble" role="alert">
+            {settled.reason}
+          </p>
+        )}
+        {trouble && (
+          <p className="stage-message trouble" role="alert">
+            {trouble}
+          </p>
+        )}
+      </div>
+      <LookBar
+        busy={busy}
+        exact={layers?.after.exact ?? false}
+        scaleText={`${formatNumber(scale * 100, scale < 0.1 ? 1 : 0)} %`}
+      />
+    </section>
+  );
+}
+
+const ignore = () => {};
+
+/** An element's size in device pixels, as it changes. */
+function useDeviceSize(element: React.RefObject<HTMLElement | null>): Size {
+  const [size, setSize] = useState<Size>({ width: 0, height: 0 });
+  useEffect(() => {
+    const watched = element.current!;
+    const observer = new ResizeObserver(() => {
+      const ratio = devicePixelRatio || 1;
+      setSize({
+        width: Math.round(watched.clientWidth * ratio),
+        height: Math.round(watched.clientHeight * ratio),
+      });
+    });
+    observer.observe(watched);
+    return () => observer.disconnect();
+  }, [element]);
+  return size;
+}

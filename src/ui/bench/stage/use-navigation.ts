@@ -1,0 +1,121 @@
+import { useEffect, useRef, type RefObject } from 'react';
+import type { Size } from '@/core/raster/region';
+import { useView, type Zoom } from '../view-store';
+
+/** Zooms that plus, minus and the wheel walk through, on the original's grid and the result's. */
+const STEPS: Zoom[] = [
+  { of: 'fit' },
+  ...[1, 2, 4, 8, 16].map((scale) => ({ of: 'original' as const, scale })),
+  ...[1, 2, 4].map((scale) => ({ of: 'result' as const, scale })),
+];
+
+const keepOnPaper = (share: number): number => Math.min(1, Math.max(0, share));
+
+/** Dragging, wheel and keys on the stage. */
+export function useNavigation(
+  frame: RefObject<HTMLElement | null>,
+  target: Size | null,
+  /** device pixels to one result pixel, as it is now */
+  scale: number,
+  factor: number,
+) {
+  const view = useView();
+  const dragged = useRef<{ x: number; y: number } | null>(null);
+
+  const moveBy = (dx: number, dy: number) => {
+    if (!target) return;
+    const { centre, set } = useView.getState();
+    const ratio = devicePixelRatio || 1;
+    set({
+      centre: {
+        x: keepOnPaper(centre.x - (dx * ratio) / (scale * target.width)),
+        y: keepOnPaper(centre.y - (dy * ratio) / (scale * target.height)),
+      },
+    });
+  };
+
+  const scaleOf = (zoom: Zoom): number =>
+    zoom.of === 'result' ? zoom.scale : zoom.of === 'original' ? zoom.scale / factor : 0;
+
+  /** The next zoom in or out of the present one, holding the place under the pointer. */
+  const zoomBy = (direction: 1 | -1, at?: { x: number; y: number }) => {
+    if (!target) return;
+    const ordered = STEPS.filter(
+      (step) => step.of !== 'original' || scaleOf(step) < 0.999 || view.zoom.of === 'original',
+    ).sort((a, b) => scaleOf(a) - scaleOf(b));
+    const next =
+      direction > 0
+        ? ordered.find((step) => scaleOf(step) > scale * 1.001)
+        : ([...ordered].reverse().find((step) => scaleOf(step) > 0 && scaleOf(step) < scale * 0.999) ??
+          ordered[0]);
+    if (!next) return;
+    const { centre, set } = useView.getState();
+    const box = frame.current?.getBoundingClientRect();
+    const nextScale = scaleOf(next);
+    if (!at || !box || nextScale === 0) {
+      set(nextScale === 0 ? { zoom: next, centre: { x: 0.5, y: 0.5 } } : { zoom: next });
+      return;
+    }
+    const ratio = devicePixelRatio || 1;
+    const shift = (offset: number, side: number) =>
+      ((offset * ratio) / side) * (1 / scale - 1 / nextScale);
+    set({
+      zoom: next,
+      centre: {
+        x: keepOnPaper(centre.x + shift(at.x - box.left - box.width / 2, target.width)),
+        y: keepOnPaper(centre.y + shift(at.y - box.top - box.height / 2, target.height)),
+      },
+    });
+  };
+
+  // React's own wheel listener is passive and can't keep the page from scrolling.
+  const latest = useRef(zoomBy);
+  latest.current = zoomBy;
+  useEffect(() => {
+    const element = frame.current!;
+    let gathered = 0;
+    const onWheel = (event: WheelEvent) => {
+      event.preventDefault();
+      gathered += event.deltaY;
+      if (Math.abs(gathered) < 50) return;
+      latest.current(gathered < 0 ? 1 : -1, { x: event.clientX, y: event.clientY });
+      gathered = 0;
+    };
+    element.addEventListener('wheel', onWheel, { passive: false });
+    return () => element.removeEventListener('wheel', onWheel);
+  }, [frame]);
+
+  return {
+    onPointerDown(event: React.PointerEvent) {
+      event.currentTarget.setPointerCapture(event.pointerId);
+      dragged.current = { x: event.clientX, y: event.clientY };
+    },
+    onPointerMove(event: React.PointerEvent) {
+      if (!dragged.current) return;
+      moveBy(event.clientX - dragged.current.x, event.clientY - dragged.current.y);
+      dragged.current = { x: event.clientX, y: event.clientY };
+    },
+    onPointerUp() {
+      dragged.current = null;
+    },
+    onPointerCancel() {
+      dragged.current = null;
+    },
+    onKeyDown(event: React.KeyboardEvent) {
+      const far = event.shiftKey ? 200 : 40;
+      const moves: Record<string, [number, number]> = {
+        ArrowLeft: [far, 0],
+        ArrowRight: [-far, 0],
+        ArrowUp: [0, far],
+        ArrowDown: [0, -far],
+      };
+      const move = moves[event.key];
+      if (move) {
+        event.preventDefault();
+        moveBy(...move);
+      }
+      if (event.key === '+' || event.key === '=') zoomBy(1);
+      if (event.key === '-') zoomBy(-1);
+    },
+  };
+}

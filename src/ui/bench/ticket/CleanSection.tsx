@@ -1,0 +1,64 @@
+import { Form } from 'react-bootstrap';
+import { steps } from '@/core/steps';
+import { stepOf } from '@/core/treatment/recipe';
+import { Slider } from '../../parts/Slider';
+import { ofStep, type WorkBench } from '../use-work';
+import { useView } from '../view-store';
+import { Reason } from './Reason';
+import { Section } from './Section';
+
+export function CleanSection({ bench }: { bench: WorkBench }) {
+  const { trial, change, sketch, job } = bench;
+  const set = useView((view) => view.set);
+  const step = stepOf(trial.treatment, 'clean');
+  if (!step) return null;
+  const strength = (value: number) =>
+    ofStep('clean', (next) => {
+      next.strength = value;
+      next.on = value > 0;
+    });
+  return (
+    <Section name="clean" title="Clean" line={step.on ? steps.clean.summary(step.settings, step.strength) : 'off'}>
+      <Form.Check
+        type="switch"
+        id="clean-on"
+        label="Take out compression blocks"
+        checked={step.on}
+        onChange={() =>
+          change(step.on ? 'Cleaning off' : 'Cleaning on', ofStep('clean', (next) => {
+            next.on = !step.on;
+            if (next.on && next.strength === 0) next.strength = 70;
+          }))
+        }
+      />
+      <Slider
+        label="Strength"
+        value={step.on ? step.strength : 0}
+        min={0}
+        max={100}
+        step={1}
+        unit="%"
+        usual={100}
+        onDrag={(value) => sketch(strength(value))}
+        onSet={(value) => change(`Clean ${value} %`, strength(value))}
+      />
+      <Reason bench={bench} step="clean" />
+      {!job.piece.findings.jpeg && (
+        <p className="reason">
+          The file carries no compression tables; those of a middling JPEG are assumed.
+        </p>
+      )}
+      <p className="soft mb-0">
+        Works on the original’s own grid.{' '}
+        <button
+          type="button"
+          className="btn btn-link p-0 align-baseline"
+          style={{ fontSize: 'inherit' }}
+          onClick={() => set({ zoom: { of: 'original', scale: 4 } })}
+        >
+          Look there at 4:1
+        </button>
+      </p>
+    </Section>
+  );
+}

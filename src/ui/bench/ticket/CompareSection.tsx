@@ -1,0 +1,42 @@
+import { formatFactor, formatPpi } from '@/core/measure/format';
+import { factorOf, leastPpi } from '@/core/measure/plan';
+import { eyePpi } from '@/core/measure/eye';
+import type { WorkBench } from '../use-work';
+import { useView } from '../view-store';
+import { Section } from './Section';
+
+const WORDS = { wipe: 'wipe', 'side by side': 'side by side', 'result alone': 'result' } as const;
+
+export function CompareSection({ bench }: { bench: WorkBench }) {
+  const { compare, zoom, set } = useView();
+  const { settled, work } = bench;
+  const zoomWords = zoom.of === 'fit' ? 'fit' : `${zoom.scale}:1${zoom.of === 'original' ? ' orig.' : ''}`;
+  return (
+    <Section name="compare" title="Compare" line={`${WORDS[compare]} · ${zoomWords}`}>
+      <p className="mb-0">
+        Both sides show the same place on paper. Hold <kbd>O</kbd> to see the original alone,{' '}
+        <kbd>W</kbd> changes how they are laid out, <kbd>1</kbd> shows the exact pixels of the file.
+      </p>
+      {settled.ok && (
+        <dl className="facts">
+          <dt>Original on this paper</dt>
+          <dd className="figure">{formatPpi(leastPpi(settled.plan))} ppi</dd>
+          <dt>Result</dt>
+          <dd className="figure">{formatPpi(settled.plan.ppiAfter)} ppi</dd>
+          <dt>The eye uses</dt>
+          <dd className="figure">{formatPpi(eyePpi(work.distance))} ppi</dd>
+          <dt>One original pixel becomes</dt>
+          <dd className="figure">{formatFactor(factorOf(settled.plan))} px wide</dd>
+        </dl>
+      )}
+      <div className="d-flex gap-2">
+        <button type="button" className="btn btn-quiet btn-sm" onClick={() => set({ zoom: { of: 'result', scale: 1 } })}>
+          Exact pixels
+        </button>
+        <button type="button" className="btn btn-quiet btn-sm" onClick={() => set({ wipe: 0.5, compare: 'wipe' })}>
+          Divider to the middle
+        </button>
+      </div>
+    </Section>
+  );
+}

@@ -1,0 +1,35 @@
+import { formatFactor } from '@/core/measure/format';
+import { factorOf } from '@/core/measure/plan';
+import { steps } from '@/core/steps';
+import { Method, methodNotes } from '@/core/steps/enlarge/kernels';
+import { stepOf } from '@/core/treatment/recipe';
+import { ofStep, type WorkBench } from '../use-work';
+import { Reason } from './Reason';
+import { Section } from './Section';
+
+export function EnlargeSection({ bench }: { bench: WorkBench }) {
+  const { trial, settled, change } = bench;
+  const step = stepOf(trial.treatment, 'enlarge')!;
+  const factor = settled.ok ? ` · ×${formatFactor(factorOf(settled.plan))}` : '';
+  return (
+    <Section name="enlarge" title="Enlarge" line={steps.enlarge.summary(step.settings, 100) + factor}>
+      <div role="radiogroup" aria-label="Resampling method">
+        {Method.options.map((method) => (
+          <label className="method" key={method}>
+            <input
+              type="radio"
+              name="method"
+              checked={step.settings.method === method}
+              onChange={() =>
+                change(methodNotes[method].title, ofStep('enlarge', (next) => (next.settings.method = method)))
+              }
+            />
+            <b>{methodNotes[method].title}</b>
+            <span>{methodNotes[method].note}</span>
+          </label>
+        ))}
+      </div>
+      <Reason bench={bench} step="enlarge" />
+    </Section>
+  );
+}

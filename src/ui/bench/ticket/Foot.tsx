@@ -1,0 +1,32 @@
+import { Button } from 'react-bootstrap';
+import { formatBytes, formatFactor, formatMegapixels, formatPpi } from '@/core/measure/format';
+import { factorOf, leastPpi } from '@/core/measure/plan';
+import type { WorkBench } from '../use-work';
+import { useView } from '../view-store';
+
+/** The ticket's foot never scrolls away: what it all comes to, and the run. */
+export function Foot({ bench }: { bench: WorkBench }) {
+  const { settled, trial, run, running } = bench;
+  const set = useView((view) => view.set);
+  const plan = settled.ok ? settled.plan : null;
+  return (
+    <footer className="ticket-foot">
+      <Button
+        disabled={!plan || running}
+        onClick={() => {
+          run();
+          set({ section: 'output' });
+        }}
+      >
+        Run {trial.name}
+      </Button>
+      {plan && (
+        <div className="sum figure" aria-label="What it comes to">
+          {formatPpi(leastPpi(plan))} → {formatPpi(plan.ppiAfter)} ppi · ×{formatFactor(factorOf(plan))}
+          <br />
+          {formatMegapixels(plan.megapixels)} MP · {formatBytes((plan.bytes * trial.output.depth) / 8)}
+        </div>
+      )}
+    </footer>
+  );
+}

@@ -1,0 +1,136 @@
+import { Check, Download } from 'lucide-react';
+import { Button, ProgressBar } from 'react-bootstrap';
+import { formatBytes, formatNumber, formatSeconds } from '@/core/measure/format';
+import { MM_PER_INCH } from '@/core/measure/units';
+import type { Run } from '@/core/shop/job';
+import type { Format, Output } from '@/core/treatment/recipe';
+import { resultOf } from '../../data/api';
+import { useCancelRun } from '../../data/queries';
+import { Choices } from '../../parts/Choices';
+import { Slider } from '../../parts/Slider';
+import { timeLeft } from '../../parts/time-left';
+import type { WorkBench } from '../use-work';
+import { Section } from './Section';
+
+const FORMATS: { value: Format; label: string }[] = [
+  { value: 'tiff', label: 'TIFF' },
+  { value: 'jpeg', label: 'JPEG' },
+  { value: 'png', label: 'PNG' },
+];
+const NOTES: Record<Format, string> = {
+  tiff: 'Every bit is kept, uncompressed: what print shops like best.',
+  jpeg: 'Small, 8 bit, and lossy: for devices that take nothing else.',
+  png: 'Every bit is kept, compressed; slower to write.',
+};
+const WORDS: Record<Run['state'], string> = {
+  queued: 'waiting',
+  running: 'running',
+  done: 'ready',
+  failed: 'failed',
+  cancelled: 'cancelled',
+};
+
+export function OutputSection({ bench }: { bench: WorkBench }) {
+  const { trial, change, sketch, job } = bench;
+  const { format, quality, depth } = trial.output;
+  const put = (output: Partial<Output>) => (work: WorkBench['work']) =>
+    void Object.assign(work.trials[0]!.output, output);
+  const [newest] = job.runs;
+  const words = `${format.toUpperCase()}${format === 'jpeg' ? ` ${quality}` : ` ${depth} bit`}`;
+  return (
+    <Section name="output" title="Output" line={`${words} · ${newest ? WORDS[newest.state] : 'not run'}`}>
+      <Choices
+        name="format"
+        label="File format"
+        value={format}
+        options={FORMATS}
+        onChange={(value) =>
+          change(value.toUpperCase(), put({ format: value, depth: value === 'jpeg' ? 8 : depth }))
+        }
+      />
+      <p className="reason">{NOTES[format]}</p>
+      {format === 'jpeg' ? (
+        <Slider
+          label="Quality"
+          value={quality}
+          min={1}
+          max={100}
+          step={1}
+          usual={95}
+          unit=""
+          onDrag={(value) => sketch(put({ quality: value }))}
+          onSet={(value) => change(`JPEG quality ${value}`, put({ quality: value }))}
+        />
+      ) : (
+        <Choices
+          name="depth"
+          label="Bits a sample"
+          value={String(depth) as '8' | '16'}
+          options={[
+            { value: '8', label: '8 bit' },
+            { value: '16', label: '16 bit' },
+          ]}
+          onChange={(value) => change(`${value} bit`, put({ depth: value === '8' ? 8 : 16 }))}
+        />
+      )}
+      {job.runs.map((run) => (
+        <RunEntry key={run.id} run={run} />
+      ))}
+      {job.runs.length === 0 && <p className="soft mb-0">No run yet. The button below starts one; the bench stays usable.</p>}
+    </Section>
+  );
+}
+
+function RunEntry({ run }: { run: Run }) {
+  const cancel = useCancelRun();
+  const open = run.state === 'queued' || run.state === 'running';
+  return (
+    <div className="run" data-state={run.state}>
+      <div className="top">
+        <span>
+          <b>{run.trialName}</b> <span className={run.state === 'failed' ? 'trouble' : 'soft'}>{WORDS[run.state]}</span>
+        </span>
+        <span className="figure">
+          {run.state === 'running' && `${Math.round(run.progress * 100)} % · ${timeLeft(run)}`}
+          {run.result && `${formatBytes(run.result.bytes)} · ${formatSeconds(run.result.seconds)}`}
+        </span>
+      </div>
+      {open && (
+        <div className="d-flex gap-2 align-items-center">
+          <ProgressBar className="flex-grow-1" now={run.progress * 100} aria-label="Progress of the run" />
+          <Button variant="quiet" size="sm" disabled={cancel.isPending} onClick={() => cancel.mutate(run.id)}>
+            Cancel
+          </Button>
+        </div>
+      )}
+      {run.error && <p className="field-trouble">{run.error}</p>}
+      {run.result && <ReadBack run={run} />}
+    </div>
+  );
+}
+
+/** What the written file says of itself, read back after it was written. */
+function ReadBack({ run }: { run: Run }) {
+  const result = run.result!;
+  const cm = (pixels: number, ppi: number) => formatNumber((pixels / ppi) * (MM_PER_INCH / 10), 2);
+  return (
+    <>
+      <ul className="checks" aria-label="Read back from the file">
+        {[
+          `${result.width} × ${result.height} pixels`,
+          `${formatNumber(result.ppi.x)} ppi: prints at ${cm(result.width, result.ppi.x)} × ${cm(result.height, result.ppi.y)} cm`,
+          result.profile ? `Profile ${result.profile}` : 'No profile, as the original',
+        ].map((line) => (
+          <li key={line}>
+            <Check size={14} aria-hidden />
+            {line}
+          </li>
+        ))}
+      </ul>
+      <a className="btn btn-quiet btn-sm d-flex align-items-center gap-2" href={resultOf(run.id)} download>
+        <Download size={14} aria-hidden />
+        <span className="text-truncate">{result.fileName}</span>
+      </a>
+    </>
+  );
+}

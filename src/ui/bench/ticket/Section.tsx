@@ -1,0 +1,36 @@
+import type { ReactNode } from 'react';
+import { useView, type SectionName } from '../view-store';
+
+interface Props {
+  name: SectionName;
+  title: string;
+  /** its state in one line of figures, read while it is closed */
+  line: string;
+  children: ReactNode;
+}
+
+/** One section of the ticket; one is open at a time. */
+export function Section({ name, title, line, children }: Props) {
+  const { section, set } = useView();
+  const open = section === name;
+  return (
+    <div className={`section ${open ? 'open' : ''}`}>
+      <h2>
+        <button
+          type="button"
+          aria-expanded={open}
+          aria-controls={`section-${name}`}
+          onClick={() => set({ section: open ? null : name })}
+        >
+          <span className="name">{title}</span>
+          <span className="state-line figure">{line}</span>
+        </button>
+      </h2>
+      {open && (
+        <div className="inside" id={`section-${name}`} role="region" aria-label={title}>
+          {children}
+        </div>
+      )}
+    </div>
+  );
+}

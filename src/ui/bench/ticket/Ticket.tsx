@@ -1,0 +1,79 @@
+import { format, parseISO } from 'date-fns';
+import { History, Redo2, Undo2 } from 'lucide-react';
+import { Button, Dropdown } from 'react-bootstrap';
+import { ShortcutSheet } from '../ShortcutSheet';
+import type { WorkBench } from '../use-work';
+import { CleanSection } from './CleanSection';
+import { CompareSection } from './CompareSection';
+import { EnlargeSection } from './EnlargeSection';
+import { FinishSection } from './FinishSection';
+import { Foot } from './Foot';
+import { OriginalSection } from './OriginalSection';
+import { OutputSection } from './OutputSection';
+import { SizeSection } from './SizeSection';
+
+/** The job ticket: the whole treatment at a glance, in the order of the work. */
+export function Ticket({ bench }: { bench: WorkBench }) {
+  const { job } = bench;
+  return (
+    <section className="ticket" aria-label="Job ticket">
+      <header className="ticket-head">
+        <div className="d-flex justify-content-between align-items-start">
+          <span className="number">{job.number}</span>
+          <Changes bench={bench} />
+        </div>
+        <h1>{job.title}</h1>
+        <p>
+          {job.customer || 'no customer named'}
+          {job.due && <> · due {format(parseISO(job.due), 'EEE d MMM')}</>}
+        </p>
+      </header>
+      <div className="ticket-sections">
+        <OriginalSection bench={bench} />
+        <SizeSection bench={bench} />
+        <CleanSection bench={bench} />
+        <EnlargeSection bench={bench} />
+        <FinishSection bench={bench} />
+        <CompareSection bench={bench} />
+        <OutputSection bench={bench} />
+      </div>
+      <Foot bench={bench} />
+      <ShortcutSheet />
+    </section>
+  );
+}
+
+/** Undo, redo, and the list of changes to jump in. */
+function Changes({ bench }: { bench: WorkBench }) {
+  const { undo, redo, job, moveTo } = bench;
+  const { history, current } = job.piece;
+  const at = history.findIndex((entry) => entry.id === current);
+  return (
+    <div className="history d-flex gap-1">
+      <Button variant="quiet" size="sm" disabled={!undo} onClick={() => undo?.()} aria-label="Undo" title="Undo (Ctrl Z)">
+        <Undo2 size={15} />
+      </Button>
+      <Button variant="quiet" size="sm" disabled={!redo} onClick={() => redo?.()} aria-label="Redo" title="Redo (Ctrl Shift Z)">
+        <Redo2 size={15} />
+      </Button>
+      <Dropdown align="end">
+        <Dropdown.Toggle variant="quiet" size="sm" aria-label="List of changes" title="List of changes" bsPrefix="btn">
+          <History size={15} />
+        </Dropdown.Toggle>
+        <Dropdown.Menu renderOnMount={false}>
+          {history.map((entry, i) => (
+            <Dropdown.Item
+              key={entry.id}
+              active={entry.id === current}
+              onClick={() => entry.id !== current && moveTo(entry.id)}
+              className={i > at ? 'soft' : undefined}
+            >
+              <span className="figure me-3">{format(entry.at, 'HH:mm:ss')}</span>
+              {entry.label}
+            </Dropdown.Item>
+          ))}
+        </Dropdown.Menu>
+      </Dropdown>
+    </div>
+  );
+}

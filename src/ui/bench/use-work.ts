@@ -1,0 +1,87 @@
+import { useCallback, useMemo, useState } from 'react';
+import type { JobView } from '@/core/shop/job';
+import { stepOf, type Trial, type Work } from '@/core/treatment/recipe';
+import { settle, type Settled } from '@/core/treatment/settle';
+import type { StepChoice, StepKind } from '@/core/steps';
+import type { Original } from '@/core/treatment/source';
+import { usePieceWrites } from '../data/queries';
+
+/** The work on the bench: as it stands, how it is changed, and what follows from it. */
+export interface WorkBench {
+  job: JobView;
+  original: Original;
+  work: Work;
+  trial: Trial;
+  settled: Settled;
+  /** shows a change at once, without keeping it: while a slider is dragged */
+  sketch(change: (work: Work) => void): void;
+  /** keeps a change under a label for the list of changes */
+  change(label: string, change: (work: Work) => void): void;
+  undo: (() => void) | null;
+  redo: (() => void) | null;
+  /** jumps to an entry of the history */
+  moveTo(id: number): void;
+  run(): void;
+  running: boolean;
+}
+
+const changed = (work: Work, change: (work: Work) => void): Work => {
+  const copy = structuredClone(work);
+  change(copy);
+  return copy;
+};
+
+export function useWorkBench(job: JobView): WorkBench {
+  const { piece } = job;
+  const writes = usePieceWrites(job.id);
+  const [sketched, setSketched] = useState<Work | null>(null);
+  const work = sketched ?? piece.work;
+  const trial = work.trials[0]!;
+  const { digest, findings } = piece;
+
+  const original = useMemo<Original>(
+    () => ({ digest, size: { width: findings.width, height: findings.height }, jpeg: findings.jpeg }),
+    [digest, findings],
+  );
+  const settled = useMemo(() => settle(original, work, trial), [original, work, trial]);
+
+  const at = piece.history.findIndex((entry) => entry.id === piece.current);
+  const moveTo = useCallback(
+    (id: number) => {
+      setSketched(null);
+      writes.move.mutate(id);
+    },
+    [writes.move],
+  );
+  const step = (by: number) => {
+    const entry = piece.history[at + by];
+    return entry ? () => moveTo(entry.id) : null;
+  };
+
+  return {
+    job,
+    original,
+    work,
+    trial,
+    settled,
+    sketch: (change) => setSketched(changed(piece.work, change)),
+    change: (label, change) => {
+      const next = changed(piece.work, change);
+      setSketched(null);
+      if (JSON.stringify(next) !== JSON.stringify(piece.work)) writes.change.mutate({ label, work: next });
+    },
+    undo: step(-1),
+    redo: step(1),
+    moveTo,
+    run: () => writes.run.mutate(trial.id),
+    running: writes.run.isPending,
+  };
+}
+
+/** A change to one step of the first trial. */
+export const ofStep =
+  <K extends StepKind>(kind: K, change: (step: Extract<StepChoice, { kind: K }>) => void) =>
+  (work: Work): void => {
+    const step = stepOf(work.trials[0]!.treatment, kind);
+    if (step) change(step);
+  };

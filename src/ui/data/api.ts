@@ -1,0 +1,77 @@
+import { z } from 'zod';
+import { JobSummary, JobView, Piece, Run, TakenIn } from '@/core/shop/job';
+import type { JobChange, NewJob, PieceChange, PieceMove, RunRequest } from '@/core/shop/job';
+
+/** Trouble that the server put into words. */
+export class ServerProblem extends Error {
+  constructor(
+    message: string,
+    readonly status: number,
+    readonly facts?: unknown,
+  ) {
+    super(message);
+  }
+}
+
+const Trouble = z.object({ message: z.string(), facts: z.unknown().optional() });
+const UNREACHABLE =
+  'The shop does not answer. What you see is kept; start Lontano again and go on.';
+
+async function call<T>(schema: z.ZodType<T>, path: string, method = 'GET', body?: unknown): Promise<T> {
+  const response = await fetch(path, {
+    method,
+    ...(body === undefined
+      ? {}
+      : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
+  }).catch(() => {
+    throw new ServerProblem(UNREACHABLE, 0);
+  });
+  const answer: unknown = await response.json().catch(() => null);
+  if (response.ok) return schema.parse(answer);
+  throw problemFrom(answer, response.status);
+}
+
+function problemFrom(answer: unknown, status: number): ServerProblem {
+  const trouble = Trouble.safeParse(answer);
+  return trouble.success
+    ? new ServerProblem(trouble.data.message, status, trouble.data.facts)
+    : new ServerProblem(UNREACHABLE, status);
+}
+
+export const api = {
+  jobs: () => call(z.array(JobSummary), '/api/jobs'),
+  job: (id: number) => call(JobView, `/api/jobs/${id}`),
+  beginJob: (job: NewJob) => call(JobView, '/api/jobs', 'POST', job),
+  changeJob: (id: number, change: JobChange) => call(JobView, `/api/jobs/${id}`, 'PATCH', change),
+  changePiece: (id: number, change: PieceChange) =>
+    call(Piece, `/api/pieces/${id}/changes`, 'POST', change),
+  movePiece: (id: number, move: PieceMove) => call(Piece, `/api/pieces/${id}/moves`, 'POST', move),
+  run: (pieceId: number, request: RunRequest) =>
+    call(Run, `/api/pieces/${pieceId}/runs`, 'POST', request),
+  cancelRun: (id: string) => call(Run, `/api/runs/${id}/cancel`, 'POST'),
+};
+
+export const thumbnailOf = (digest: string): string => `/api/originals/${digest}/thumbnail`;
+export const resultOf = (run: string): string => `/api/runs/${run}/file`;
+
+/** Uploads one file; fetch tells nothing of an upload's progress, the older interface does. */
+export function upload(file: File, onProgress: (share: number) => void): Promise<TakenIn> {
+  return new Promise((resolve, reject) => {
+    const request = new XMLHttpRequest();
+    request.open('POST', '/api/originals');
+    request.setRequestHeader('X-File-Name', encodeURIComponent(file.name));
+    request.upload.onprogress = (event) => onProgress(event.loaded / event.total);
+    request.onerror = () => reject(new ServerProblem(UNREACHABLE, 0));
+    request.onload = () => {
+      let answer: unknown = null;
+      try {
+        answer = JSON.parse(request.responseText);
+      } catch {
+        // an answer that isn't JSON is trouble without words
+      }
+      if (request.status === 200) resolve(TakenIn.parse(answer));
+      else reject(problemFrom(answer, request.status));
+    };
+    request.send(file);
+  });
+}

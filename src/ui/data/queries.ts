@@ -1,0 +1,142 @@
+'use client';
+
+import { useMutation, useQuery, useQueryClient, type QueryClient } from '@tanstack/react-query';
+import { useEffect } from 'react';
+import { Piece, Run, type JobView, type NewJob } from '@/core/shop/job';
+import type { Work } from '@/core/treatment/recipe';
+import { api, ServerProblem } from './api';
+import { tell } from './notices';
+
+export const keys = {
+  jobs: ['jobs'] as const,
+  job: (id: number) => ['job', id] as const,
+  openRuns: ['open runs'] as const,
+};
+
+export const useJobs = () => useQuery({ queryKey: keys.jobs, queryFn: api.jobs });
+
+export const useJob = (id: number) => useQuery({ queryKey: keys.job(id), queryFn: () => api.job(id) });
+
+export function useBeginJob() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (job: NewJob) => api.beginJob(job),
+    onSuccess: (job) => {
+      client.setQueryData(keys.job(job.id), job);
+      return client.invalidateQueries({ queryKey: keys.jobs });
+    },
+    onError: (error) => tell(error.message, 'trouble'),
+  });
+}
+
+const putPiece = (client: QueryClient, piece: Piece) =>
+  client.setQueryData<JobView>(keys.job(piece.jobId), (job) => job && { ...job, piece });
+
+/** After a conflict the server's piece is shown; its words say what became of the change. */
+function recover(client: QueryClient, error: Error): void {
+  tell(error.message, 'trouble');
+  const piece = error instanceof ServerProblem ? Piece.safeParse(error.facts) : null;
+  if (piece?.success) putPiece(client, piece.data);
+}
+
+/**
+ * Writes to one piece, strictly one after the other: each names the revision that the one before
+ * it left.
+ */
+export function usePieceWrites(jobId: number) {
+  const client = useQueryClient();
+  const piece = () => client.getQueryData<JobView>(keys.job(jobId))!.piece;
+  const scope = { id: `piece of job ${jobId}` };
+  const mutationKey = ['piece', jobId];
+  const settled = {
+    mutationKey,
+    // A newer choice that is still on its way stays on the screen.
+    onSuccess: (updated: Piece) =>
+      putPiece(
+        client,
+        client.isMutating({ mutationKey }) > 1 ? { ...updated, work: piece().work } : updated,
+      ),
+    onError: (error: Error) => recover(client, error),
+  };
+  const change = useMutation({
+    scope,
+    mutationFn: ({ label, work }: { label: string; work: Work }) =>
+      api.changePiece(piece().id, { revision: piece().revision, label, work }),
+    // What was chosen stays on the screen while it is on its way.
+    onMutate: ({ work }) => putPiece(client, { ...piece(), work }),
+    ...settled,
+  });
+  const move = useMutation({
+    scope,
+    mutationFn: (to: number) => api.movePiece(piece().id, { revision: piece().revision, to }),
+    ...settled,
+  });
+  const run = useMutation({
+    scope,
+    mutationFn: (trialId: string) => api.run(piece().id, { revision: piece().revision, trialId }),
+    onSuccess: (queued: Run) => {
+      putRun(client, queued);
+      return client.invalidateQueries({ queryKey: keys.jobs });
+    },
+    onError: (error: Error) => recover(client, error),
+  });
+  return { change, move, run };
+}
+
+export function useCancelRun() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (id: string) => api.cancelRun(id),
+    onSuccess: (run) => putRun(client, run),
+    onError: (error) => tell(error.message, 'trouble'),
+  });
+}
+
+function putRun(client: QueryClient, run: Run): void {
+  const open = run.state === 'queued' || run.state === 'running';
+  client.setQueryData<Run[]>(keys.openRuns, (runs = []) => {
+    const others = runs.filter((other) => other.id !== run.id);
+    return open ? [...others, run].sort((a, b) => a.queuedAt - b.queuedAt) : others;
+  });
+  client.setQueryData<JobView>(
+    keys.job(run.jobId),
+    (job) =>
+      job && {
+        ...job,
+        runs: [run, ...job.runs.filter((other) => other.id !== run.id)].sort(
+          (a, b) => b.queuedAt - a.queuedAt,
+        ),
+      },
+  );
+}
+
+/** Runs that are queued or running anywhere in the shop. */
+export const useOpenRuns = (): Run[] =>
+  useQuery<Run[]>({ queryKey: keys.openRuns, queryFn: () => [], staleTime: Infinity }).data ?? [];
+
+/** Listens to the runs for as long as the page is open; the browser connects again by itself. */
+export function useRunEvents(): void {
+  const client = useQueryClient();
+  useEffect(() => {
+    const events = new EventSource('/api/events');
+    const seen = new Map<string, string>();
+    events.addEventListener('run', (event: MessageEvent<string>) => {
+      const run = Run.parse(JSON.parse(event.data));
+      const before = seen.get(run.id);
+      seen.set(run.id, run.state);
+      putRun(client, run);
+      if (before === 'running' && run.state === 'done') {
+        tell(`${run.jobTitle}: ${run.trialName} is ready in Output.`, 'good');
+      }
+      if (before && before !== run.state && run.state === 'failed') {
+        tell(`${run.jobTitle}: ${run.error ?? 'the run failed.'}`, 'trouble');
+      }
+    });
+    // What ended while the line was down is learnt by asking again.
+    events.addEventListener('open', () => {
+      client.setQueryData(keys.openRuns, []);
+      void client.invalidateQueries({ queryKey: ['job'] });
+    });
+    return () => events.close();
+  }, [client]);
+}

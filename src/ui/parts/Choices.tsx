@@ -1,0 +1,33 @@
+import { ButtonGroup, ToggleButton } from 'react-bootstrap';
+
+interface Props<T extends string> {
+  name: string;
+  label: string;
+  value: T;
+  options: readonly { value: T; label: string; title?: string }[];
+  onChange(value: T): void;
+  className?: string;
+}
+
+/** A row of choices, one of them taken; arrow keys move along it. */
+export function Choices<T extends string>({ name, label, value, options, onChange, className }: Props<T>) {
+  return (
+    <ButtonGroup className={`choices ${className ?? ''}`} role="radiogroup" aria-label={label}>
+      {options.map((option) => (
+        <ToggleButton
+          key={option.value}
+          id={`${name}-${option.value}`}
+          name={name}
+          type="radio"
+          variant="outline-primary"
+          value={option.value}
+          title={option.title}
+          checked={option.value === value}
+          onChange={() => onChange(option.value)}
+        >
+          {option.label}
+        </ToggleButton>
+      ))}
+    </ButtonGroup>
+  );
+}

@@ -1,0 +1,78 @@
+'use client';
+
+import Link from 'next/link';
+import { usePathname } from 'next/navigation';
+import type { ReactNode } from 'react';
+import { ProgressBar, Toast, ToastContainer } from 'react-bootstrap';
+import { useNotices } from '../data/notices';
+import { useOpenRuns, useRunEvents } from '../data/queries';
+import { timeLeft } from '../parts/time-left';
+
+/** The bar that every page stands under, and the notices that appear over it. */
+export function Shell({ children }: { children: ReactNode }) {
+  const path = usePathname();
+  useRunEvents();
+  return (
+    <div className="shell">
+      <header className="top-bar">
+        <Link href="/" className="word-mark">
+          Lontano
+          <svg width="26" height="8" viewBox="0 0 26 8" aria-hidden>
+            <path d="M0 4h24" stroke="var(--bottle)" strokeWidth="2" />
+            <circle cx="23" cy="4" r="3" fill="var(--bottle)" />
+          </svg>
+        </Link>
+        <nav aria-label="Pages">
+          <Link href="/" aria-current={path === '/' ? 'page' : undefined}>
+            Board
+          </Link>
+          {path.startsWith('/bench/') && (
+            <Link href={path} aria-current="page">
+              Bench
+            </Link>
+          )}
+        </nav>
+        <UnderWay />
+      </header>
+      {children}
+      <NoticeList />
+    </div>
+  );
+}
+
+/** What is being rendered just now, wherever in the shop. */
+function UnderWay() {
+  const runs = useOpenRuns();
+  const run = runs.find((one) => one.state === 'running') ?? runs[0];
+  if (!run) return null;
+  const waiting = runs.length - 1;
+  return (
+    <Link className="under-way" href={`/bench/${run.jobId}`}>
+      <span>
+        {run.jobTitle}, {run.trialName}
+        {waiting > 0 && ` and ${waiting} more`}
+      </span>
+      <ProgressBar now={run.progress * 100} aria-label="Progress of the run" />
+      <span className="figure">{run.state === 'queued' ? 'waiting' : timeLeft(run)}</span>
+    </Link>
+  );
+}
+
+function NoticeList() {
+  const { list, dismiss } = useNotices();
+  return (
+    <ToastContainer className="notices" aria-live="polite">
+      {list.map(({ id, text, tone }) => (
+        <Toast key={id} onClose={() => dismiss(id)} autohide={tone === 'good'} delay={6000}>
+          <Toast.Body className="d-flex gap-3 align-items-start">
+            <span>
+              <b className={tone}>{tone === 'good' ? 'Done. ' : 'Trouble. '}</b>
+              {text}
+            </span>
+            <button type="button" className="btn-close ms-auto" aria-label="Put away" onClick={() => dismiss(id)} />
+          </Toast.Body>
+        </Toast>
+      ))}
+    </ToastContainer>
+  );
+}
