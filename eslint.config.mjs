@@ -18,7 +18,10 @@ export default tseslint.config(
   ...tseslint.configs.recommended,
   {
     rules: {
-      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+      '@typescript-eslint/no-unused-vars': [
+        'error',
+        { argsIgnorePattern: '^_', varsIgnorePattern: '^_' },
+      ],
       eqeqeq: 'error',
     },
   },
@@ -30,11 +33,14 @@ export default tseslint.config(
       'import/resolver': { typescript: { alwaysTryTypes: true } },
     },
     rules: {
-      'boundaries/element-types': [
+      'boundaries/dependencies': [
         'error',
         {
           default: 'disallow',
-          rules: Object.entries(layers).map(([from, allow]) => ({ from, allow: [from, ...allow] })),
+          policies: Object.entries(layers).map(([from, allow]) => ({
+            from: { element: { type: from } },
+            allow: [from, ...allow].map((type) => ({ to: { element: { type } } })),
+          })),
         },
       ],
     },
@@ -46,9 +52,24 @@ export default tseslint.config(
     rules: {
       'no-restricted-imports': [
         'error',
-        { patterns: [{ regex: '^(?!\\.{1,2}/|\\.$|\\.\\.$|zod$)', message: 'The core imports itself and Zod alone.' }] },
+        {
+          patterns: [
+            {
+              regex: '^(?!\\.{1,2}/|\\.$|\\.\\.$|zod$)',
+              message: 'The core imports itself and Zod alone.',
+            },
+          ],
+        },
       ],
-      'no-restricted-globals': ['error', 'document', 'window', 'process', 'Buffer', 'fetch', 'navigator'],
+      'no-restricted-globals': [
+        'error',
+        'document',
+        'window',
+        'process',
+        'Buffer',
+        'fetch',
+        'navigator',
+      ],
     },
   },
   {

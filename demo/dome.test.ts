@@ -23,7 +23,10 @@ let decoded: Decoded;
 
 beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'lontano-dome-'));
-  const pixels = await sharp(await truthPath(dome)).resize(720, 480, { kernel: 'lanczos3' }).raw().toBuffer();
+  const pixels = await sharp(await truthPath(dome))
+    .resize(720, 480, { kernel: 'lanczos3' })
+    .raw()
+    .toBuffer();
   truth = fromSamples(pixels, size.width, size.height, 3, 8);
   decoded = await decode(degradedPath(dome), dome.file, join(folder, 'dome.raw'));
 }, 600_000);
@@ -32,7 +35,8 @@ afterAll(() => rm(folder, { recursive: true, force: true }));
 
 describe('the dome against its truth', () => {
   it('is drawn as it was when it was committed', async () => {
-    const pixels = async (file: string | Buffer) => [...(await sharp(file).raw().toBuffer())].map((level) => level / 255);
+    const pixels = async (file: string | Buffer) =>
+      [...(await sharp(file).raw().toBuffer())].map((level) => level / 255);
     const again = await dome.degrade(sharp(await truthPath(dome))).toBuffer();
     expect(psnr(await pixels(again), await pixels(degradedPath(dome)))).toBeGreaterThan(50);
   });

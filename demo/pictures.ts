@@ -77,7 +77,9 @@ export const pictures: DemoPicture[] = [
     truthSize: DOME,
     drawTruth: drawDome,
     degrade: (truth) =>
-      truth.resize(720, 480, { kernel: 'lanczos3' }).jpeg({ quality: 25, chromaSubsampling: '4:2:0' }),
+      truth
+        .resize(720, 480, { kernel: 'lanczos3' })
+        .jpeg({ quality: 25, chromaSubsampling: '4:2:0' }),
   },
   {
     file: 'enamel-badge.png',

@@ -6,7 +6,7 @@
 export function scaleRow(out: usize, a: usize, w: f32, n: i32): void {
   const v = f32x4.splat(w);
   for (let i = 0; i < n; i += 4) {
-    const at = <usize>i << 2;
+    const at = (<usize>i) << 2;
     v128.store(out + at, f32x4.mul(v, v128.load(a + at)));
   }
 }
@@ -16,7 +16,7 @@ export function mix2(out: usize, a: usize, b: usize, wa: f32, wb: f32, n: i32): 
   const va = f32x4.splat(wa);
   const vb = f32x4.splat(wb);
   for (let i = 0; i < n; i += 4) {
-    const at = <usize>i << 2;
+    const at = (<usize>i) << 2;
     v128.store(
       out + at,
       f32x4.add(f32x4.mul(va, v128.load(a + at)), f32x4.mul(vb, v128.load(b + at))),
@@ -29,7 +29,7 @@ export function add2(out: usize, a: usize, b: usize, wa: f32, wb: f32, n: i32): 
   const va = f32x4.splat(wa);
   const vb = f32x4.splat(wb);
   for (let i = 0; i < n; i += 4) {
-    const at = <usize>i << 2;
+    const at = (<usize>i) << 2;
     const sum = f32x4.add(f32x4.mul(va, v128.load(a + at)), f32x4.mul(vb, v128.load(b + at)));
     v128.store(out + at, f32x4.add(v128.load(out + at), sum));
   }
@@ -39,7 +39,7 @@ export function add2(out: usize, a: usize, b: usize, wa: f32, wb: f32, n: i32): 
 export function add1(out: usize, a: usize, wa: f32, n: i32): void {
   const va = f32x4.splat(wa);
   for (let i = 0; i < n; i += 4) {
-    const at = <usize>i << 2;
+    const at = (<usize>i) << 2;
     v128.store(out + at, f32x4.add(v128.load(out + at), f32x4.mul(va, v128.load(a + at))));
   }
 }
@@ -58,7 +58,7 @@ export function addPairs(
   const vn = f32x4.splat(near);
   const vf = f32x4.splat(far);
   for (let i = 0; i < n; i += 4) {
-    const at = <usize>i << 2;
+    const at = (<usize>i) << 2;
     const inner = f32x4.mul(vn, f32x4.add(v128.load(a + at), v128.load(b + at)));
     const outer = f32x4.mul(vf, f32x4.add(v128.load(c + at), v128.load(d + at)));
     v128.store(out + at, f32x4.add(v128.load(out + at), f32x4.add(inner, outer)));
@@ -68,14 +68,12 @@ export function addPairs(
 /** out[i] = a[i] / b[i] */
 export function divideRow(out: usize, a: usize, b: usize, n: i32): void {
   for (let i = 0; i < n; i += 4) {
-    const at = <usize>i << 2;
+    const at = (<usize>i) << 2;
     v128.store(out + at, f32x4.div(v128.load(a + at), v128.load(b + at)));
   }
 }
 
 /** Sixteen floats of a plane to bytes: x 255, rounded half up, clamped. */
-// @ts-ignore: decorator
-@inline
 function sixteenBytes(from: usize): v128 {
   const full = f32x4.splat(255);
   const half = f32x4.splat(0.5);
@@ -95,17 +93,28 @@ function sixteenBytes(from: usize): v128 {
 /** Three planes to interleaved bytes, 16 pixels a turn; `out` is written up to 47 bytes past its end. */
 export function interleave3(out: usize, r: usize, g: usize, b: usize, n: i32): void {
   for (let i = 0; i < n; i += 16) {
-    const at = <usize>i << 2;
+    const at = (<usize>i) << 2;
     const red = sixteenBytes(r + at);
     const green = sixteenBytes(g + at);
     const blue = sixteenBytes(b + at);
     const to = out + <usize>i * 3;
     const rg0 = i8x16.shuffle(red, green, 0, 16, 0, 1, 17, 0, 2, 18, 0, 3, 19, 0, 4, 20, 0, 5);
-    v128.store(to, i8x16.shuffle(rg0, blue, 0, 1, 16, 3, 4, 17, 6, 7, 18, 9, 10, 19, 12, 13, 20, 15));
+    v128.store(
+      to,
+      i8x16.shuffle(rg0, blue, 0, 1, 16, 3, 4, 17, 6, 7, 18, 9, 10, 19, 12, 13, 20, 15),
+    );
     const rg1 = i8x16.shuffle(red, green, 21, 0, 6, 22, 0, 7, 23, 0, 8, 24, 0, 9, 25, 0, 10, 26);
-    v128.store(to, i8x16.shuffle(rg1, blue, 0, 21, 2, 3, 22, 5, 6, 23, 8, 9, 24, 11, 12, 25, 14, 15), 16);
+    v128.store(
+      to,
+      i8x16.shuffle(rg1, blue, 0, 21, 2, 3, 22, 5, 6, 23, 8, 9, 24, 11, 12, 25, 14, 15),
+      16,
+    );
     const rg2 = i8x16.shuffle(red, green, 0, 11, 27, 0, 12, 28, 0, 13, 29, 0, 14, 30, 0, 15, 31, 0);
-    v128.store(to, i8x16.shuffle(rg2, blue, 26, 1, 2, 27, 4, 5, 28, 7, 8, 29, 10, 11, 30, 13, 14, 31), 32);
+    v128.store(
+      to,
+      i8x16.shuffle(rg2, blue, 26, 1, 2, 27, 4, 5, 28, 7, 8, 29, 10, 11, 30, 13, 14, 31),
+      32,
+    );
   }
 }
 
@@ -113,14 +122,52 @@ export function interleave3(out: usize, r: usize, g: usize, b: usize, n: i32): v
 export function interleaveRgba(out: usize, r: usize, g: usize, b: usize, n: i32): void {
   const full = i8x16.splat(-1);
   for (let i = 0; i < n; i += 16) {
-    const at = <usize>i << 2;
+    const at = (<usize>i) << 2;
     const red = sixteenBytes(r + at);
     const green = sixteenBytes(g + at);
     const blue = sixteenBytes(b + at);
     const rgLow = i8x16.shuffle(red, green, 0, 16, 1, 17, 2, 18, 3, 19, 4, 20, 5, 21, 6, 22, 7, 23);
-    const rgHigh = i8x16.shuffle(red, green, 8, 24, 9, 25, 10, 26, 11, 27, 12, 28, 13, 29, 14, 30, 15, 31);
+    const rgHigh = i8x16.shuffle(
+      red,
+      green,
+      8,
+      24,
+      9,
+      25,
+      10,
+      26,
+      11,
+      27,
+      12,
+      28,
+      13,
+      29,
+      14,
+      30,
+      15,
+      31,
+    );
     const baLow = i8x16.shuffle(blue, full, 0, 16, 1, 17, 2, 18, 3, 19, 4, 20, 5, 21, 6, 22, 7, 23);
-    const baHigh = i8x16.shuffle(blue, full, 8, 24, 9, 25, 10, 26, 11, 27, 12, 28, 13, 29, 14, 30, 15, 31);
+    const baHigh = i8x16.shuffle(
+      blue,
+      full,
+      8,
+      24,
+      9,
+      25,
+      10,
+      26,
+      11,
+      27,
+      12,
+      28,
+      13,
+      29,
+      14,
+      30,
+      15,
+      31,
+    );
     const to = out + at;
     v128.store(to, i16x8.shuffle(rgLow, baLow, 0, 8, 1, 9, 2, 10, 3, 11));
     v128.store(to, i16x8.shuffle(rgLow, baLow, 4, 12, 5, 13, 6, 14, 7, 15), 16);

@@ -16,5 +16,7 @@ if (!existsSync(`${data}/lontano.sqlite`)) {
   console.log('Furnishing the demo shop …');
   run(process.execPath, ['--import', 'tsx', 'demo/seed.ts'], { LONTANO_DATA: data });
 }
-console.log(`\nLontano's demo shop: http://127.0.0.1:${port}   (Ctrl+C ends it, its data stays in ${data})\n`);
+console.log(
+  `\nLontano's demo shop: http://127.0.0.1:${port}   (Ctrl+C ends it, its data stays in ${data})\n`,
+);
 serve({ LONTANO_DATA: data, PORT: port });

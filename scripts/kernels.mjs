@@ -13,8 +13,21 @@ async function compile() {
   let binary;
   const { error, stderr } = await asc.main(
     [
-      'rows.ts', '--outFile', 'rows.wasm', '--runtime', 'stub', '--optimizeLevel', '3',
-      '--shrinkLevel', '0', '--enable', 'simd', '--noAssert', '--importMemory', '--initialMemory', '1',
+      'rows.ts',
+      '--outFile',
+      'rows.wasm',
+      '--runtime',
+      'stub',
+      '--optimizeLevel',
+      '3',
+      '--shrinkLevel',
+      '0',
+      '--enable',
+      'simd',
+      '--noAssert',
+      '--importMemory',
+      '--initialMemory',
+      '1',
     ],
     {
       readFile: (name) => {

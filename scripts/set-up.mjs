@@ -40,18 +40,26 @@ function unlessDone(stamp, paths, work) {
 }
 
 export function ensureInstalled() {
-  unlessDone('node_modules/.lontano-installed', ['package.json', 'package-lock.json'], () => {
-    console.log('Installing packages (once; the database driver may be compiled, which takes minutes) …');
-    run('npm', ['ci', '--no-audit', '--no-fund']);
+  unlessDone('node_modules/.lontano-installed', ['package-lock.json'], () => {
+    console.log('Installing packages (the database driver may be compiled, which takes minutes) …');
+    // A folder that is nearly right is brought up to date; only a missing one is made from nothing.
+    const how = existsSync('node_modules/.package-lock.json') ? 'install' : 'ci';
+    run('npm', [how, '--no-audit', '--no-fund']);
   });
 }
 
 export function ensureBuilt() {
   const sources = filesBelow('src').filter((path) => !/\.test\.tsx?$/.test(path));
-  unlessDone('.next/lontano-built', [...sources, 'next.config.ts', 'package-lock.json', 'tsconfig.json'], () => {
-    console.log('Building …');
-    run(process.execPath, ['node_modules/next/dist/bin/next', 'build'], { NEXT_TELEMETRY_DISABLED: '1' });
-  });
+  unlessDone(
+    '.next/lontano-built',
+    [...sources, 'next.config.ts', 'package-lock.json', 'tsconfig.json'],
+    () => {
+      console.log('Building …');
+      run(process.execPath, ['node_modules/next/dist/bin/next', 'build'], {
+        NEXT_TELEMETRY_DISABLED: '1',
+      });
+    },
+  );
 }
 
 export function serve(environment) {

@@ -34,7 +34,9 @@ function boxDistance(x: number, y: number, z: number, hx: number, hy: number, hz
   const b = Math.abs(y) - hy;
   const c = Math.abs(z) - hz;
   const outside = Math.sqrt(
-    Math.max(a, 0) * Math.max(a, 0) + Math.max(b, 0) * Math.max(b, 0) + Math.max(c, 0) * Math.max(c, 0),
+    Math.max(a, 0) * Math.max(a, 0) +
+      Math.max(b, 0) * Math.max(b, 0) +
+      Math.max(c, 0) * Math.max(c, 0),
   );
   return outside + Math.min(Math.max(a, b, c), 0);
 }
@@ -196,7 +198,8 @@ function sky(dx: number, dy: number, dz: number): Vector {
   if (seed > 0.991 && height > 0.08) {
     const sx = a - Math.floor(a) - hash(Math.floor(a) + 7, Math.floor(e));
     const sy = e - Math.floor(e) - hash(Math.floor(a), Math.floor(e) + 7);
-    const light = Math.exp(-(sx * sx + sy * sy) * 40) * (0.12 + (seed - 0.991) * 130) * Math.min(1, height * 4);
+    const light =
+      Math.exp(-(sx * sx + sy * sy) * 40) * (0.12 + (seed - 0.991) * 130) * Math.min(1, height * 4);
     r += light;
     g += light * 0.97;
     b += light * 0.92;
@@ -235,7 +238,11 @@ function surface(kind: Material, x: number, y: number, z: number, ny: number): S
       const grain = fractal(x * 40, z * 40, 4);
       if (ny > 0.78 && rock > 0.45) {
         const blade = fractal(x * 90, z * 30, 3);
-        return { colour: [0.1 + 0.1 * blade, 0.13 + 0.13 * blade, 0.06 + 0.05 * grain], shine: 0, light: none };
+        return {
+          colour: [0.1 + 0.1 * blade, 0.13 + 0.13 * blade, 0.06 + 0.05 * grain],
+          shine: 0,
+          light: none,
+        };
       }
       const v = 0.8 + 0.4 * grain;
       return {
@@ -254,7 +261,9 @@ function surface(kind: Material, x: number, y: number, z: number, ny: number): S
       const w = wrap((angle / TURN) * 16);
       if (Math.abs(w - 0.5) < 0.09 && y > 1.25 && y < 1.82) {
         const bar =
-          Math.abs(w - 0.5) < 0.006 || Math.abs(y - 1.53) < 0.018 || Math.abs(Math.abs(w - 0.5) - 0.085) < 0.006;
+          Math.abs(w - 0.5) < 0.006 ||
+          Math.abs(y - 1.53) < 0.018 ||
+          Math.abs(Math.abs(w - 0.5) - 0.085) < 0.006;
         const lamp = 0.75 + 0.5 * fractal(w * 30 + Math.floor((angle / TURN) * 16) * 7, y * 6, 3);
         return {
           colour: [0.1, 0.08, 0.06],
@@ -262,7 +271,10 @@ function surface(kind: Material, x: number, y: number, z: number, ny: number): S
           light: bar ? none : [1.15 * lamp, 0.72 * lamp, 0.28 * lamp],
         };
       }
-      const spill = Math.exp(-Math.max(0, 1.25 - y) * 5) * Math.exp(-Math.abs(w - 0.5) * 9) * (y < 1.25 ? 0.08 : 0);
+      const spill =
+        Math.exp(-Math.max(0, 1.25 - y) * 5) *
+        Math.exp(-Math.abs(w - 0.5) * 9) *
+        (y < 1.25 ? 0.08 : 0);
       return {
         colour: [0.5 * v, 0.44 * v, 0.37 * v],
         shine: 0.03,
@@ -290,7 +302,9 @@ function surface(kind: Material, x: number, y: number, z: number, ny: number): S
       const streak = 0.82 + 0.25 * fractal(azimuth * 40, elevation * 3, 4);
       const v =
         (0.9 + 0.12 * hash(panel, row) + 0.15 * (fractal(azimuth * 22, elevation * 30, 5) - 0.5)) *
-        seam * rivet * streak;
+        seam *
+        rivet *
+        streak;
       return { colour: [0.6 * v, 0.63 * v, 0.63 * v], shine: 0.35, light: none };
     }
     case Material.Brass:
@@ -298,9 +312,14 @@ function surface(kind: Material, x: number, y: number, z: number, ny: number): S
     case Material.Brick: {
       const row = Math.floor(y / 0.055);
       const u = (x + z) / 0.19 + (row & 1) * 0.5;
-      const joint = Math.abs(wrap(y / 0.055) - 0.5) > 0.42 || Math.abs(wrap(u) - 0.5) > 0.465 ? 0.72 : 1;
-      const v = (0.75 + 0.3 * hash(Math.floor(u), row) + 0.2 * fractal(x * 30 + z * 30, y * 60, 4)) * joint;
-      const window = Math.abs(wrap(x / 0.85) - 0.5) < 0.2 && Math.abs(y - 0.4) < 0.24 && Math.abs(z - 0.3) > 1.05;
+      const joint =
+        Math.abs(wrap(y / 0.055) - 0.5) > 0.42 || Math.abs(wrap(u) - 0.5) > 0.465 ? 0.72 : 1;
+      const v =
+        (0.75 + 0.3 * hash(Math.floor(u), row) + 0.2 * fractal(x * 30 + z * 30, y * 60, 4)) * joint;
+      const window =
+        Math.abs(wrap(x / 0.85) - 0.5) < 0.2 &&
+        Math.abs(y - 0.4) < 0.24 &&
+        Math.abs(z - 0.3) > 1.05;
       const bar = Math.abs(wrap(x / 0.85) - 0.5) < 0.015 || Math.abs(y - 0.4) < 0.02;
       return {
         colour: [0.3 * v, 0.17 * v, 0.13 * v],
@@ -312,7 +331,11 @@ function surface(kind: Material, x: number, y: number, z: number, ny: number): S
       const t = Math.abs(wrap(x / 0.12) - 0.5) > 0.42 ? 0.6 : 1;
       const u = Math.abs(wrap(z / 0.14) - 0.5) > 0.42 ? 0.75 : 1;
       const v = 0.8 + 0.4 * hash(Math.floor(x / 0.12), Math.floor(z / 0.14));
-      return { colour: [0.16 * t * u * v, 0.14 * t * u * v, 0.15 * t * u * v], shine: 0.1, light: none };
+      return {
+        colour: [0.16 * t * u * v, 0.14 * t * u * v, 0.15 * t * u * v],
+        shine: 0.1,
+        light: none,
+      };
     }
     case Material.Interior:
       return { colour: grey(0.12), shine: 0, light: [0.03, 0.018, 0.008] };

@@ -15,7 +15,10 @@ export function badge(): string {
     .map((i) => point(64, 52, i % 2 ? 9.5 : 25, i / 10))
     .join(' ');
   const beads = range(40)
-    .map((i) => `<circle cx="${point(64, 64, 52.5, i / 40).replace(',', '" cy="')}" r="1.5" fill="#e8c14e"/>`)
+    .map(
+      (i) =>
+        `<circle cx="${point(64, 64, 52.5, i / 40).replace(',', '" cy="')}" r="1.5" fill="#e8c14e"/>`,
+    )
     .join('');
   return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 128 128">
     <rect width="128" height="128" fill="#fff"/>
@@ -36,17 +39,29 @@ export function starChart(): string {
     .map((i) => `<path d="M${point(c, c, i % 6 ? 90 : 12, i / 24)}L${point(c, c, 290, i / 24)}"/>`)
     .join('');
   const ticks = range(360)
-    .map((i) => `<path d="M${point(c, c, 290, i / 360)}L${point(c, c, i % 5 ? 296 : 302, i / 360)}"/>`)
+    .map(
+      (i) => `<path d="M${point(c, c, 290, i / 360)}L${point(c, c, i % 5 ? 296 : 302, i / 360)}"/>`,
+    )
     .join('');
   const star = (i: number) => {
     const seed = Math.abs(Math.sin(i * 12.9898) * 43758.5453) % 1;
     const turn = Math.abs(Math.sin(i * 78.233) * 12543.123) % 1;
-    return { at: point(c, c, 20 + 265 * Math.sqrt(seed), turn), size: 0.9 + 3.2 * (seed * 7.3 % 1) ** 3 };
+    return {
+      at: point(c, c, 20 + 265 * Math.sqrt(seed), turn),
+      size: 0.9 + 3.2 * ((seed * 7.3) % 1) ** 3,
+    };
   };
   const stars = range(170).map(star);
-  const dots = stars.map(({ at, size }) => `<circle cx="${at.replace(',', '" cy="')}" r="${size.toFixed(2)}"/>`).join('');
+  const dots = stars
+    .map(({ at, size }) => `<circle cx="${at.replace(',', '" cy="')}" r="${size.toFixed(2)}"/>`)
+    .join('');
   const figures = range(14)
-    .map((i) => `<polyline points="${range(4).map((k) => stars[i * 11 + k]!.at).join(' ')}" stroke-dasharray="5 3"/>`)
+    .map(
+      (i) =>
+        `<polyline points="${range(4)
+          .map((k) => stars[i * 11 + k]!.at)
+          .join(' ')}" stroke-dasharray="5 3"/>`,
+    )
     .join('');
   return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 640 640">
     <rect width="640" height="640" fill="#fbf9f1"/>

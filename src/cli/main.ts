@@ -2,7 +2,12 @@ import { mkdtemp, rm, stat } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { basename, extname, join, resolve } from 'node:path';
 import { Command, CommanderError, InvalidArgumentError } from 'commander';
-import { compressionWords, subsampling, blockingWord, type Findings } from '@/core/inspect/findings';
+import {
+  compressionWords,
+  subsampling,
+  blockingWord,
+  type Findings,
+} from '@/core/inspect/findings';
 import { formatBytes, formatMegapixels, formatPpi, formatSeconds } from '@/core/measure/format';
 import { Fit, Ppi, type Paper } from '@/core/measure/plan';
 import { parseLength, type Length } from '@/core/measure/units';
@@ -43,7 +48,8 @@ const option =
   <T>(read: (text: string) => T | null | undefined, wanted: string) =>
   (text: string): T => {
     const value = read(text);
-    if (value === null || value === undefined) throw new InvalidArgumentError(`It should be ${wanted}.`);
+    if (value === null || value === undefined)
+      throw new InvalidArgumentError(`It should be ${wanted}.`);
     return value;
   };
 
@@ -51,7 +57,9 @@ const number = (text: string): number | null =>
   /^\d+(\.\d+)?$/.test(text.trim()) ? Number(text) : null;
 
 const program = new Command('lontano')
-  .description('From a picture that is too small to a file that prints at exactly the ordered size.')
+  .description(
+    'From a picture that is too small to a file that prints at exactly the ordered size.',
+  )
   .exitOverride()
   .configureOutput({ writeErr: () => {} });
 
@@ -67,14 +75,49 @@ program
   .description('writes a print-ready file')
   .argument('<in>', 'a JPEG or PNG')
   .argument('<out>', 'its ending picks the format: .tif, .jpg or .png')
-  .option('--width <length>', 'width of the print, e.g. 120cm', option((t) => parseLength(t, 'mm'), 'a length such as 120cm'))
-  .option('--height <length>', 'height of the print', option((t) => parseLength(t, 'mm'), 'a length such as 80cm'))
-  .option('--ppi <number>', 'resolution of the result', option((t) => Ppi.safeParse(number(t)).data, 'a number from 1 to 4800'))
-  .option('--scale <factor>', 'factor instead of a paper size', option((t) => number(t) || null, 'a number above 0'))
-  .option('--fit <how>', 'crop or stretch, where shapes differ', option((t) => Fit.safeParse(t).data, Fit.options.join(' or ')), 'crop')
-  .option('--method <name>', Method.options.join(', '), option((t) => Method.safeParse(t).data, Method.options.join(', ')), 'lanczos3')
-  .option('--clean <strength>', 'removes blocks, 0-100', option((t) => inRange(number(t), 0, 100), 'a number from 0 to 100'), 0)
-  .option('--sharpen <radius,amount,threshold>', 'unsharp mask: px (or e.g. 0.3mm), %, levels', option(readSharpen, 'RADIUS,AMOUNT,THRESHOLD, e.g. 1.2,80,2'))
+  .option(
+    '--width <length>',
+    'width of the print, e.g. 120cm',
+    option((t) => parseLength(t, 'mm'), 'a length such as 120cm'),
+  )
+  .option(
+    '--height <length>',
+    'height of the print',
+    option((t) => parseLength(t, 'mm'), 'a length such as 80cm'),
+  )
+  .option(
+    '--ppi <number>',
+    'resolution of the result',
+    option((t) => Ppi.safeParse(number(t)).data, 'a number from 1 to 4800'),
+  )
+  .option(
+    '--scale <factor>',
+    'factor instead of a paper size',
+    option((t) => number(t) || null, 'a number above 0'),
+  )
+  .option(
+    '--fit <how>',
+    'crop or stretch, where shapes differ',
+    option((t) => Fit.safeParse(t).data, Fit.options.join(' or ')),
+    'crop',
+  )
+  .option(
+    '--method <name>',
+    Method.options.join(', '),
+    option((t) => Method.safeParse(t).data, Method.options.join(', ')),
+    'lanczos3',
+  )
+  .option(
+    '--clean <strength>',
+    'removes blocks, 0-100',
+    option((t) => inRange(number(t), 0, 100), 'a number from 0 to 100'),
+    0,
+  )
+  .option(
+    '--sharpen <radius,amount,threshold>',
+    'unsharp mask: px (or e.g. 0.3mm), %, levels',
+    option(readSharpen, 'RADIUS,AMOUNT,THRESHOLD, e.g. 1.2,80,2'),
+  )
   .option('--json', 'one object on stdout')
   .action(enlarge);
 
@@ -119,12 +162,21 @@ function report(findings: Findings) {
 function inspectText(name: string, findings: Findings): string {
   const { width, height, jpeg, ppi } = findings;
   const lines: [string, string][] = [
-    ['file', `${name}, ${formatBytes(findings.bytes)}, ${findings.format.toUpperCase()}, ${findings.bitDepth} bit`],
+    [
+      'file',
+      `${name}, ${formatBytes(findings.bytes)}, ${findings.format.toUpperCase()}, ${findings.bitDepth} bit`,
+    ],
     ['pixels', `${width} x ${height}, ${formatMegapixels(findings.megapixels)} megapixels`],
     ['ppi tag', ppi ? formatPpi(ppi.x) : 'missing'],
     ['profile', findings.profile ?? 'none'],
-    ['compression', `${compressionWords(findings)}${jpeg ? `, ${subsampling(jpeg)}${jpeg.progressive ? ', progressive' : ''}` : ''}`],
-    ['blocking', `${blockingWord(findings)} (borders differ ${findings.blocking.ratio.toFixed(2)} times as much as insides)`],
+    [
+      'compression',
+      `${compressionWords(findings)}${jpeg ? `, ${subsampling(jpeg)}${jpeg.progressive ? ', progressive' : ''}` : ''}`,
+    ],
+    [
+      'blocking',
+      `${blockingWord(findings)} (borders differ ${findings.blocking.ratio.toFixed(2)} times as much as insides)`,
+    ],
     ...findings.notes.map((note): [string, string] => ['note', note]),
   ];
   return lines.map(([label, text]) => `${label.padEnd(12)} ${text}`).join('\n');
@@ -137,7 +189,10 @@ async function enlarge(input: string, out: string, options: EnlargeOptions): Pro
     throw new Problem('usage', 'Give a paper size or --scale, not both.');
   }
   if (resolve(input) === resolve(out)) {
-    throw new Problem('usage', 'The original is never overwritten: name another file for the result.');
+    throw new Problem(
+      'usage',
+      'The original is never overwritten: name another file for the result.',
+    );
   }
   await withDecoded(input, async ({ findings, profile, raw }) => {
     const work = workOf(options, findings, format);
@@ -157,18 +212,28 @@ async function enlarge(input: string, out: string, options: EnlargeOptions): Pro
         if (share < 1 && performance.now() - last < 500) return;
         last = performance.now();
         const left = ((last - started) / 1000 / share) * (1 - share);
-        process.stderr.write(`${show ? '\r' : ''}${Math.round(share * 100)} %, ${formatSeconds(left)} left ${show ? '' : '\n'}`);
+        process.stderr.write(
+          `${show ? '\r' : ''}${Math.round(share * 100)} %, ${formatSeconds(left)} left ${show ? '' : '\n'}`,
+        );
       },
     });
     if (show) process.stderr.write('\n');
     const { width, height, ppi, bytes } = readBack;
     const facts = {
-      input: { width: findings.width, height: findings.height, ppi: findings.ppi?.x ?? null, bytes: findings.bytes },
+      input: {
+        width: findings.width,
+        height: findings.height,
+        ppi: findings.ppi?.x ?? null,
+        bytes: findings.bytes,
+      },
       output: { width, height, ppi: ppi?.x ?? null, bytes, format },
       seconds,
     };
     if (options.json) console.log(JSON.stringify(facts));
-    else console.log(`${basename(out)}: ${width} x ${height} pixels, ${formatPpi(settled.recipe.target.ppi)} ppi, ${formatBytes(bytes)}, ${formatSeconds(seconds)}`);
+    else
+      console.log(
+        `${basename(out)}: ${width} x ${height} pixels, ${formatPpi(settled.recipe.target.ppi)} ppi, ${formatBytes(bytes)}, ${formatSeconds(seconds)}`,
+      );
   });
 }
 
@@ -188,7 +253,11 @@ function workOf(options: EnlargeOptions, findings: Findings, format: Format): Wo
       ? [{ kind: 'sharpen' as const, on: true, strength: 100, settings: options.sharpen }]
       : []),
   ];
-  const output = { format, quality: 95, depth: format === 'jpeg' ? (8 as const) : findings.bitDepth };
+  const output = {
+    format,
+    quality: 95,
+    depth: format === 'jpeg' ? (8 as const) : findings.bitDepth,
+  };
   return Work.parse({
     version: RECIPE_VERSION,
     paper,
@@ -223,7 +292,8 @@ try {
 } catch (error) {
   if (error instanceof CommanderError) {
     // Help and version are no errors.
-    if (error.exitCode !== 0) console.error(`lontano: ${error.message.replace(/^error: /, '').replace(/\s*\n\s*/g, ' ')}`);
+    if (error.exitCode !== 0)
+      console.error(`lontano: ${error.message.replace(/^error: /, '').replace(/\s*\n\s*/g, ' ')}`);
     process.exitCode = error.exitCode === 0 ? 0 : EXIT.usage;
   } else {
     console.error(`lontano: ${error instanceof Problem ? error.message : inWords(error)}`);

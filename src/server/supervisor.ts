@@ -18,7 +18,10 @@ let ending = false;
 let renderer: ChildProcess;
 
 function startRenderer(): void {
-  renderer = fork(here('./runs/render-process.ts'), { execArgv: ['--import', 'tsx'], stdio: ['ignore', 'inherit', 'inherit', 'ipc'] });
+  renderer = fork(here('./runs/render-process.ts'), {
+    execArgv: ['--import', 'tsx'],
+    stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+  });
   renderer.on('exit', () => {
     if (!ending) setTimeout(startRenderer, RESTART_MS);
   });

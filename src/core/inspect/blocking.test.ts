@@ -24,12 +24,16 @@ describe('blocking', () => {
 
   it('is looked for where the grid lies', () => {
     const shifted = picture(6, -3);
-    expect(measureBlocking(shifted, size, -3, 0).ratio).toBeGreaterThan(3 * measureBlocking(shifted, size, 0, 0).ratio * 0.5);
+    expect(measureBlocking(shifted, size, -3, 0).ratio).toBeGreaterThan(
+      3 * measureBlocking(shifted, size, 0, 0).ratio * 0.5,
+    );
     expect(measureBlocking(shifted, size, 0, 0).ratio).toBeLessThan(1);
   });
 
   it('is one for a flat and for a tiny picture', () => {
-    expect(measureBlocking(new Float32Array(64 * 64).fill(0.3), { width: 64, height: 64 }).ratio).toBeCloseTo(1, 3);
+    expect(
+      measureBlocking(new Float32Array(64 * 64).fill(0.3), { width: 64, height: 64 }).ratio,
+    ).toBeCloseTo(1, 3);
     expect(measureBlocking(new Float32Array(4), { width: 2, height: 2 }).ratio).toBe(1);
   });
 });

@@ -28,7 +28,13 @@ export type Findings = z.infer<typeof Findings>;
 /** Blocking in a word, for a line of figures. */
 export function blockingWord(findings: Findings): string {
   const { ratio } = findings.blocking;
-  return ratio < 1.08 ? 'no blocks' : ratio < 1.3 ? 'slight blocks' : ratio < 1.8 ? 'blocky' : 'very blocky';
+  return ratio < 1.08
+    ? 'no blocks'
+    : ratio < 1.3
+      ? 'slight blocks'
+      : ratio < 1.8
+        ? 'blocky'
+        : 'very blocky';
 }
 
 /** How the file was compressed, in a few words. */

@@ -8,17 +8,20 @@ const picture = (width: number, height: number) =>
   sharp({ create: { width, height, channels: 3, background: '#7a5533' } });
 
 describe('a JPEG header', () => {
-  it.each(['4:2:0', '4:4:4'])('tells quality and sampling at %s over all qualities', async (sampling) => {
-    for (let quality = 5; quality <= 98; quality += 3) {
-      const bytes = await picture(40, 24)
-        .jpeg({ quality, chromaSubsampling: sampling, optimiseCoding: false })
-        .toBuffer();
-      const { facts, width, height } = readJpegHeader(bytes)!;
-      expect({ width, height }).toEqual({ width: 40, height: 24 });
-      expect(Math.abs(facts!.quality! - quality)).toBeLessThanOrEqual(2);
-      expect(subsampling(facts!)).toBe(sampling);
-    }
-  });
+  it.each(['4:2:0', '4:4:4'])(
+    'tells quality and sampling at %s over all qualities',
+    async (sampling) => {
+      for (let quality = 5; quality <= 98; quality += 3) {
+        const bytes = await picture(40, 24)
+          .jpeg({ quality, chromaSubsampling: sampling, optimiseCoding: false })
+          .toBuffer();
+        const { facts, width, height } = readJpegHeader(bytes)!;
+        expect({ width, height }).toEqual({ width: 40, height: 24 });
+        expect(Math.abs(facts!.quality! - quality)).toBeLessThanOrEqual(2);
+        expect(subsampling(facts!)).toBe(sampling);
+      }
+    },
+  );
 
   it('tells progressive and grey files', async () => {
     const progressive = await picture(40, 24).jpeg({ progressive: true }).toBuffer();
@@ -49,7 +52,12 @@ describe('the quality estimate', () => {
       const found = estimateQuality(luma, tableAtQuality(STANDARD_CHROMA, quality))!;
       expect(tableAtQuality(STANDARD_LUMA, found)).toEqual(luma);
     }
-    expect(estimateQuality(STANDARD_LUMA.map((_, i) => 3 + (i % 8) * (i >> 3)), null)).toBeNull();
+    expect(
+      estimateQuality(
+        STANDARD_LUMA.map((_, i) => 3 + (i % 8) * (i >> 3)),
+        null,
+      ),
+    ).toBeNull();
   });
 });
 
@@ -74,21 +82,28 @@ describe('orientation', () => {
     [6, -5, 0, 1, 2],
     [7, -5, -12, 1, 2],
     [8, 0, -12, 1, 2],
-  ])('%d puts the grid of a 20 x 11 picture at %d, %d', (orientation, gridX, gridY, samplingX, samplingY) => {
-    const turned = orientJpeg(facts, orientation, 20, 11);
-    expect(turned).toMatchObject({ gridX, gridY, samplingX, samplingY });
-    expect(turned.luma[1]).toBe(orientation >= 5 ? STANDARD_LUMA[8] : STANDARD_LUMA[1]);
-  });
+  ])(
+    '%d puts the grid of a 20 x 11 picture at %d, %d',
+    (orientation, gridX, gridY, samplingX, samplingY) => {
+      const turned = orientJpeg(facts, orientation, 20, 11);
+      expect(turned).toMatchObject({ gridX, gridY, samplingX, samplingY });
+      expect(turned.luma[1]).toBe(orientation >= 5 ? STANDARD_LUMA[8] : STANDARD_LUMA[1]);
+    },
+  );
 
   it('agrees with where the blocks of a turned file really are', async () => {
     // One flat 8x8 block differs from its neighbours in the stored file.
     const pixels = Buffer.alloc(20 * 11, 90);
     for (let y = 0; y < 8; y++) for (let x = 8; x < 16; x++) pixels[y * 20 + x] = 160;
     const stored = sharp(pixels, { raw: { width: 20, height: 11, channels: 1 } });
-    const turned = await sharp(await stored.withMetadata({ orientation: 6 }).png().toBuffer()).autoOrient().raw().toBuffer({ resolveWithObject: true });
+    const turned = await sharp(await stored.withMetadata({ orientation: 6 }).png().toBuffer())
+      .autoOrient()
+      .raw()
+      .toBuffer({ resolveWithObject: true });
     const { gridX, gridY } = orientJpeg({ ...facts, samplingX: 1, chroma: null }, 6, 20, 11);
     const channels = turned.info.channels;
-    const bright = (x: number, y: number) => turned.data[(y * turned.info.width + x) * channels]! > 120;
+    const bright = (x: number, y: number) =>
+      turned.data[(y * turned.info.width + x) * channels]! > 120;
     // The block that lay at column 8, row 0 begins on the turned grid.
     let left = 0;
     let top = 0;

@@ -84,7 +84,7 @@ interface Frame {
 }
 
 function readTables(body: Uint8Array, tables: Map<number, number[]>): boolean {
-  for (let at = 0; at < body.length; ) {
+  for (let at = 0; at < body.length;) {
     const wide = body[at]! >> 4 === 1;
     const bytes = wide ? 128 : 64;
     if (at + 1 + bytes > body.length) return false;

@@ -9,7 +9,11 @@ import { fromInches, parseLength, toInches, toPixels, Unit } from './units';
 const cm = (value: number) => ({ value, unit: 'cm' as const });
 
 function plan(width: number, height: number, paper: Partial<Paper>, ppi: number): PrintPlan {
-  const result = planPrint({ width, height }, { width: null, height: null, fit: 'crop', ...paper }, ppi);
+  const result = planPrint(
+    { width, height },
+    { width: null, height: null, fit: 'crop', ...paper },
+    ppi,
+  );
   if (!result.ok) throw new Error(result.reason);
   return result.plan;
 }

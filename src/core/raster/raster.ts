@@ -27,7 +27,8 @@ export function emptyRaster(width: number, height: number, channels: number): Ra
  * @throws RangeError where `region` is not wholly inside the window
  */
 export function cut(window: Window, region: Region): Raster {
-  if (!contains(window.region, region)) throw new RangeError('cut: the region is not in the window');
+  if (!contains(window.region, region))
+    throw new RangeError('cut: the region is not in the window');
   const result = emptyRaster(region.width, region.height, window.raster.planes.length);
   paste(window, { region, raster: result });
   return result;

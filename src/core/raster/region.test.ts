@@ -72,7 +72,10 @@ describe('cut and paste', () => {
       }),
     );
     expect(() =>
-      cut({ region: { x: 0, y: 0, width: 4, height: 4 }, raster: emptyRaster(4, 4, 1) }, whole(size)),
+      cut(
+        { region: { x: 0, y: 0, width: 4, height: 4 }, raster: emptyRaster(4, 4, 1) },
+        whole(size),
+      ),
     ).toThrow(RangeError);
   });
 });

@@ -36,6 +36,6 @@ describe('luminance and colour differences', () => {
     expect(y[0]).toBeCloseTo(127.5, 3);
     expect(cb[0]).toBeCloseTo(0, 4);
     expect(cb[1]).toBeCloseTo(127.5, 3);
-    expect(cr[1]).toBeCloseTo(-0.114 * 255 / 1.402, 3);
+    expect(cr[1]).toBeCloseTo((-0.114 * 255) / 1.402, 3);
   });
 });

@@ -13,7 +13,13 @@ const Day = z.iso.date();
 /** A file's name for showing: one line, without path or control characters, of bearable length. */
 export const FileName = z
   .string()
-  .transform((name) => name.normalize().replace(/[\p{C}\u2028\u2029]/gu, '').replace(/^.*[\\/]/, '').trim())
+  .transform((name) =>
+    name
+      .normalize()
+      .replace(/[\p{C}\u2028\u2029]/gu, '')
+      .replace(/^.*[\\/]/, '')
+      .trim(),
+  )
   .transform((name) => (name.length > 120 ? `${name.slice(0, 80)}…${name.slice(-30)}` : name))
   .transform((name) => name || 'unnamed');
 

@@ -13,7 +13,12 @@ const strength = z.number().min(0).max(100);
 /** A step as a treatment holds it: switched on or off, weakened, with the technician's settings. */
 export const StepChoice = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('clean'), on: z.boolean(), strength, settings: clean.settings }),
-  z.object({ kind: z.literal('enlarge'), on: z.literal(true), strength, settings: enlarge.settings }),
+  z.object({
+    kind: z.literal('enlarge'),
+    on: z.literal(true),
+    strength,
+    settings: enlarge.settings,
+  }),
   z.object({ kind: z.literal('sharpen'), on: z.boolean(), strength, settings: sharpen.settings }),
 ]);
 export type StepChoice = z.infer<typeof StepChoice>;

@@ -2,19 +2,12 @@ import type { PrintPlan } from '../measure/plan';
 import { planPrint } from '../measure/plan';
 import { steps, type SettledStep, type StepChoice } from '../steps';
 import type { SettleContext, Step } from '../steps/step';
-import {
-  CORE_VERSION,
-  RECIPE_VERSION,
-  type SettledRecipe,
-  type Trial,
-  type Work,
-} from './recipe';
+import { CORE_VERSION, RECIPE_VERSION, type SettledRecipe, type Trial, type Work } from './recipe';
 import type { Original } from './source';
 
 /** A settled recipe with its plan, or in words why the print can't be made. */
 export type Settled =
-  | { ok: true; recipe: SettledRecipe; plan: PrintPlan }
-  | { ok: false; reason: string };
+  { ok: true; recipe: SettledRecipe; plan: PrintPlan } | { ok: false; reason: string };
 
 /**
  * Turns every automatic choice of a trial into numbers. After this no step looks at anything but
@@ -43,9 +36,7 @@ function settleStep(choice: StepChoice, context: SettleContext): SettledStep[] {
   if (!choice.on || choice.strength === 0) return [];
   const step = steps[choice.kind] as unknown as Step<string, unknown, object>;
   const numbers = step.settle(choice.settings, context);
-  return numbers
-    ? [{ kind: choice.kind, strength: choice.strength, numbers } as SettledStep]
-    : [];
+  return numbers ? [{ kind: choice.kind, strength: choice.strength, numbers } as SettledStep] : [];
 }
 
 /**

@@ -30,7 +30,9 @@ export function tiledSource(
       const raster = emptyRaster(region.width, region.height, 3);
       const parts = cells(clip(region, size), TILE, size);
       const arrived = await Promise.all(parts.map(tile));
-      arrived.forEach((piece, i) => paste({ region: parts[i]!, raster: piece }, { region, raster }));
+      arrived.forEach((piece, i) =>
+        paste({ region: parts[i]!, raster: piece }, { region, raster }),
+      );
       return raster;
     },
   };

@@ -72,7 +72,9 @@ describe('a settled recipe', () => {
     const recipe = settled();
     const small = atScale(recipe, 0.25);
     expect(small.target).toMatchObject({ width: 95, height: 63 });
-    expect(untreated(recipe).steps).toMatchObject([{ kind: 'enlarge', numbers: { method: 'nearest' } }]);
+    expect(untreated(recipe).steps).toMatchObject([
+      { kind: 'enlarge', numbers: { method: 'nearest' } },
+    ]);
     expect(beforeEnlarging(recipe)).toMatchObject({ target: size, steps: [{ kind: 'clean' }] });
   });
 });
@@ -97,9 +99,15 @@ describe('a treatment', () => {
     expect(Work.parse(work)).toEqual(work);
     expect(reasons.map((reason) => reason.step)).toEqual(['clean', 'enlarge', 'sharpen']);
     expect(stepOf(work.trials[0]!.treatment, 'clean')).toMatchObject({ on: true, strength: 100 });
-    const untouched = propose({ ...findings, jpeg: null, format: 'png', blocking: { ratio: 1 } }, paper, 2);
+    const untouched = propose(
+      { ...findings, jpeg: null, format: 'png', blocking: { ratio: 1 } },
+      paper,
+      2,
+    );
     expect(stepOf(untouched.work.trials[0]!.treatment, 'clean')).toMatchObject({ on: false });
-    expect(stepOf(untouched.work.trials[0]!.treatment, 'enlarge')!.settings.method).toBe('lanczos3');
+    expect(stepOf(untouched.work.trials[0]!.treatment, 'enlarge')!.settings.method).toBe(
+      'lanczos3',
+    );
   });
 });
 
@@ -139,7 +147,9 @@ describe('rendering', () => {
     const at = async (strength: number) => {
       const only = {
         ...recipe,
-        steps: recipe.steps.flatMap((step) => (step.kind === 'clean' ? [{ ...step, strength }] : [])),
+        steps: recipe.steps.flatMap((step) =>
+          step.kind === 'clean' ? [{ ...step, strength }] : [],
+        ),
       };
       return (await render(source, only).read(whole(size))).planes[0]!;
     };

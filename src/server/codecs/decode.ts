@@ -37,7 +37,12 @@ export async function decode(file: string, name: string, raw: string): Promise<D
   const notes: string[] = [];
   const depth = metadata.depth === 'ushort' ? 16 : 8;
   const isRgb = metadata.space === 'srgb' || metadata.space === 'rgb16' || metadata.space === 'rgb';
-  let image = sharp(file, { limitInputPixels: false, failOn: 'truncated', ignoreIcc: isRgb, sequentialRead: true });
+  let image = sharp(file, {
+    limitInputPixels: false,
+    failOn: 'truncated',
+    ignoreIcc: isRgb,
+    sequentialRead: true,
+  });
   image = image.autoOrient();
   if (metadata.hasAlpha) {
     image = image.flatten({ background: '#ffffff' });
@@ -81,7 +86,8 @@ async function readHeader(file: string, name: string): Promise<Uint8Array> {
     await handle.read(buffer, 0, buffer.length, 0);
     return buffer;
   } catch (error) {
-    if (errorCode(error) === 'EISDIR') throw new Problem('input', `${name} is a folder, not a file.`);
+    if (errorCode(error) === 'EISDIR')
+      throw new Problem('input', `${name} is a folder, not a file.`);
     throw error;
   } finally {
     await handle.close();
@@ -110,7 +116,12 @@ function refuseTooLarge({ width, height }: Metadata, name: string): void {
 
 function colourNotes(metadata: Metadata, isRgb: boolean): string[] {
   if (isRgb) return metadata.icc ? [] : ['No colour profile: taken as sRGB.'];
-  const system = metadata.space === 'cmyk' ? 'CMYK' : metadata.space === 'b-w' || metadata.space === 'grey16' ? 'Grey' : metadata.space;
+  const system =
+    metadata.space === 'cmyk'
+      ? 'CMYK'
+      : metadata.space === 'b-w' || metadata.space === 'grey16'
+        ? 'Grey'
+        : metadata.space;
   return [
     metadata.icc || system !== 'CMYK'
       ? `${system} became sRGB.`
@@ -141,7 +152,11 @@ function jpegFacts(header: Uint8Array, orientation: number): JpegFacts | null {
 }
 
 /** The resolution tag as the file carries it; a missing one is missing, whatever a library assumes. */
-function ppiOf(header: Uint8Array, format: InputFormat, metadata: Metadata): { x: number; y: number } | null {
+function ppiOf(
+  header: Uint8Array,
+  format: InputFormat,
+  metadata: Metadata,
+): { x: number; y: number } | null {
   const bytes = Buffer.from(header.buffer, header.byteOffset, header.length);
   if (format === 'png') {
     const at = bytes.indexOf('pHYs');
@@ -152,7 +167,10 @@ function ppiOf(header: Uint8Array, format: InputFormat, metadata: Metadata): { x
   const unit = jfif === 6 ? bytes[jfif + 7] : 0;
   if (unit === 1 || unit === 2) {
     const scale = unit === 1 ? 1 : 2.54;
-    const ppi = { x: bytes.readUInt16BE(jfif + 8) * scale, y: bytes.readUInt16BE(jfif + 10) * scale };
+    const ppi = {
+      x: bytes.readUInt16BE(jfif + 8) * scale,
+      y: bytes.readUInt16BE(jfif + 10) * scale,
+    };
     return ppi.x > 1 && ppi.y > 1 ? ppi : null;
   }
   const exif = metadata.exif && metadata.density ? metadata.density : null;
@@ -168,7 +186,12 @@ async function blockingOf(raw: string, jpeg: JpegFacts | null) {
     const x = (source.size.width - width) >> 1;
     const y = (source.size.height - height) >> 1;
     const raster = await source.read({ x, y, width, height });
-    return measureBlocking(luminance(raster), { width, height }, (jpeg?.gridX ?? 0) - x, (jpeg?.gridY ?? 0) - y);
+    return measureBlocking(
+      luminance(raster),
+      { width, height },
+      (jpeg?.gridX ?? 0) - x,
+      (jpeg?.gridY ?? 0) - y,
+    );
   } finally {
     await source.close();
   }

@@ -60,9 +60,6 @@ async function addJfifHeader(path: string, ppi: number): Promise<void> {
   const target = await open(beside, 'w');
   await target.write(header);
   await target.close();
-  await pipeline(
-    createReadStream(path, { start: 2 }),
-    createWriteStream(beside, { flags: 'a' }),
-  );
+  await pipeline(createReadStream(path, { start: 2 }), createWriteStream(beside, { flags: 'a' }));
   await rename(beside, path);
 }

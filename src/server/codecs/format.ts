@@ -13,7 +13,10 @@ const refused: { name: string; is(bytes: Uint8Array): boolean }[] = [
   { name: 'an AVIF or HEIF', is: (b) => begins(b, 'ftyp', 4) },
   { name: 'a GIF', is: (b) => begins(b, 'GIF8') },
   { name: 'a PDF', is: (b) => begins(b, '%PDF') },
-  { name: 'an SVG or other text', is: (b) => /^\s*<(\?xml|svg|!doctype)/i.test(new TextDecoder().decode(b.subarray(0, 256))) },
+  {
+    name: 'an SVG or other text',
+    is: (b) => /^\s*<(\?xml|svg|!doctype)/i.test(new TextDecoder().decode(b.subarray(0, 256))),
+  },
 ];
 
 /**

@@ -9,7 +9,9 @@ export function profileName(icc: Buffer): string {
       const entry = 132 + 12 * i;
       if (icc.toString('latin1', entry, entry + 4) !== 'desc') continue;
       const at = icc.readUInt32BE(entry + 4);
-      const text = describe(icc, at).replace(/[^\x20-\x7e\xa0-\u024f]/g, '').trim();
+      const text = describe(icc, at)
+        .replace(/[^\x20-\x7e\xa0-\u024f]/g, '')
+        .trim();
       if (text) return text.slice(0, 80);
     }
   } catch {
@@ -27,6 +29,6 @@ function describe(icc: Buffer, at: number): string {
   if (type !== 'mluc') return '';
   const length = icc.readUInt32BE(at + 20);
   const start = at + icc.readUInt32BE(at + 24);
-  const utf16 = Buffer.from(icc.subarray(start, start + Math.min(length, 400) & ~1));
+  const utf16 = Buffer.from(icc.subarray(start, (start + Math.min(length, 400)) & ~1));
   return utf16.length % 2 ? '' : utf16.swap16().toString('utf16le');
 }

@@ -62,11 +62,13 @@ function resolution(tags: ExifReader.ExpandedTags): { x: number; y: number } | n
   };
   const group = (of: unknown) => (of ?? {}) as Record<string, { value: unknown } | undefined>;
   const png = group(tags.png);
-  const perMetre = png['Pixel Units']?.value === 1 ? pair(png, 'Pixels Per Unit X', 'Pixels Per Unit Y') : null;
+  const perMetre =
+    png['Pixel Units']?.value === 1 ? pair(png, 'Pixels Per Unit X', 'Pixels Per Unit Y') : null;
   if (perMetre) return { x: perMetre.x * 0.0254, y: perMetre.y * 0.0254 };
   const jfif = group(tags.jfif);
   const exif = group(tags.exif);
-  const rounded = jfif['Resolution Unit']?.value === 1 ? pair(jfif, 'XResolution', 'YResolution') : null;
+  const rounded =
+    jfif['Resolution Unit']?.value === 1 ? pair(jfif, 'XResolution', 'YResolution') : null;
   const exact = exif.ResolutionUnit?.value === 2 ? pair(exif, 'XResolution', 'YResolution') : null;
   // Two headers that contradict each other leave it to chance which one a printer believes.
   if (rounded && exact && Math.abs(rounded.x - exact.x) > 0.5) return null;
@@ -86,11 +88,16 @@ function profileBytes(head: Buffer): number {
 export function complaints(found: ReadBack, expected: Expected, format: string): string[] {
   const wrong: string[] = [];
   if (found.width !== expected.size.width || found.height !== expected.size.height) {
-    wrong.push(`It holds ${found.width} x ${found.height} pixels instead of ${expected.size.width} x ${expected.size.height}.`);
+    wrong.push(
+      `It holds ${found.width} x ${found.height} pixels instead of ${expected.size.width} x ${expected.size.height}.`,
+    );
   }
   const step = format === 'png' ? 0.0254 : format === 'jpeg' ? 0.001 : 0.0001;
   if (!found.ppi) wrong.push('It carries no resolution.');
-  else if (Math.max(Math.abs(found.ppi.x - expected.ppi), Math.abs(found.ppi.y - expected.ppi)) > step / 2 + 1e-6) {
+  else if (
+    Math.max(Math.abs(found.ppi.x - expected.ppi), Math.abs(found.ppi.y - expected.ppi)) >
+    step / 2 + 1e-6
+  ) {
     wrong.push(`It says ${found.ppi.x} ppi instead of ${expected.ppi}.`);
   }
   if (format !== 'png' && found.profileBytes !== expected.profileBytes) {

@@ -20,7 +20,12 @@ const described = (change: Partial<TiffDescription> = {}): TiffDescription => ({
 function build(description: TiffDescription): { file: Buffer; pixels: Buffer } {
   const { size, depth, rowsPerStrip } = description;
   const layout = layOutTiff(description);
-  const pixels = Buffer.from(Uint8Array.from({ length: size.width * size.height * 3 * (depth / 8) }, (_, i) => (i * 7) % 251));
+  const pixels = Buffer.from(
+    Uint8Array.from(
+      { length: size.width * size.height * 3 * (depth / 8) },
+      (_, i) => (i * 7) % 251,
+    ),
+  );
   const file = Buffer.alloc(layout.bytes);
   layout.header.copy(file);
   const stripBytes = rowsPerStrip * size.width * 3 * (depth / 8);
@@ -43,15 +48,28 @@ describe('the TIFF writer', () => {
   });
 
   it('carries a profile, and a resolution that is no whole number', async () => {
-    const { icc } = await sharp(await sharp(build(described()).file).withIccProfile('p3').png().toBuffer()).metadata();
+    const { icc } = await sharp(
+      await sharp(build(described()).file).withIccProfile('p3').png().toBuffer(),
+    ).metadata();
     const { file } = build(described({ profile: icc!, ppi: 96.77 }));
     const path = join(tmpdir(), `${randomUUID()}.tif`);
     await writeFile(path, file);
     const found = await readBack(path);
     await rm(path);
-    expect(found).toMatchObject({ width: 37, height: 23, profileBytes: icc!.length, bytes: file.length });
+    expect(found).toMatchObject({
+      width: 37,
+      height: 23,
+      profileBytes: icc!.length,
+      bytes: file.length,
+    });
     expect(found.ppi!.x).toBeCloseTo(96.77, 4);
-    expect(complaints(found, { size: { width: 37, height: 23 }, ppi: 96.77, profileBytes: icc!.length }, 'tiff')).toEqual([]);
+    expect(
+      complaints(
+        found,
+        { size: { width: 37, height: 23 }, ppi: 96.77, profileBytes: icc!.length },
+        'tiff',
+      ),
+    ).toEqual([]);
   });
 
   it('turns to 64-bit offsets where the file passes 4 GB', () => {

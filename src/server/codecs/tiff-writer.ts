@@ -54,8 +54,9 @@ export function layOutTiff(description: TiffDescription): TiffLayout {
   const pixelBytes = rowBytes * size.height;
   const big = pixelBytes + (description.profile?.length ?? 0) + strips * 8 + 4096 > CLASSIC_LIMIT;
 
-  const counts = Array.from({ length: strips }, (_, i) =>
-    Math.min(rowsPerStrip, size.height - i * rowsPerStrip) * rowBytes,
+  const counts = Array.from(
+    { length: strips },
+    (_, i) => Math.min(rowsPerStrip, size.height - i * rowsPerStrip) * rowBytes,
   );
   const place = (start: number) => counts.map((_, i) => start + i * rowsPerStrip * rowBytes);
   // The directory's length doesn't depend on the offsets in it, so it is laid out twice.

@@ -15,7 +15,15 @@ beforeAll(async () => {
   shop = await openTestShop();
   const { digest, findings, fileName } = await takeIn(shop.db, streamOf(await testJpeg()), 'p.jpg');
   const paper = { width: { value: 30, unit: 'cm' as const }, height: null, fit: 'crop' as const };
-  const job = { title: 'A job', customer: 'Somebody', due: '2026-12-04', digest, fileName, paper, distance: 2 };
+  const job = {
+    title: 'A job',
+    customer: 'Somebody',
+    due: '2026-12-04',
+    digest,
+    fileName,
+    paper,
+    distance: 2,
+  };
   const id = await beginJob(shop.db, job, propose(findings, paper, 2));
   piece = (await readJob(shop.db, id)).piece;
 });
@@ -31,31 +39,61 @@ describe('a piece and its history', () => {
   it('begins with the proposed trial on the board', async () => {
     expect(piece).toMatchObject({ revision: 0, history: [{ label: 'Proposed first trial' }] });
     expect(piece.reasons.length).toBe(3);
-    expect(await listJobs(shop.db)).toMatchObject([{ number: '0401', state: 'received', digest: piece.digest }]);
+    expect(await listJobs(shop.db)).toMatchObject([
+      { number: '0401', state: 'received', digest: piece.digest },
+    ]);
   });
 
   it('undoes, redoes and branches without losing a change', async () => {
     const { db } = shop;
-    const one = await changePiece(db, piece.id, { revision: 0, label: '100 ppi', work: withPpi(100) });
-    const two = await changePiece(db, piece.id, { revision: 1, label: '200 ppi', work: withPpi(200) });
-    expect(two.history.map((entry) => entry.label)).toEqual(['Proposed first trial', '100 ppi', '200 ppi']);
+    const one = await changePiece(db, piece.id, {
+      revision: 0,
+      label: '100 ppi',
+      work: withPpi(100),
+    });
+    const two = await changePiece(db, piece.id, {
+      revision: 1,
+      label: '200 ppi',
+      work: withPpi(200),
+    });
+    expect(two.history.map((entry) => entry.label)).toEqual([
+      'Proposed first trial',
+      '100 ppi',
+      '200 ppi',
+    ]);
     const undone = await movePiece(db, piece.id, { revision: 2, to: one.current });
     expect(undone.work.trials[0]!.ppi).toBe(100);
     expect(undone.history).toHaveLength(3);
     const redone = await movePiece(db, piece.id, { revision: 3, to: two.current });
     expect(redone.work.trials[0]!.ppi).toBe(200);
     await movePiece(db, piece.id, { revision: 4, to: one.current });
-    const branched = await changePiece(db, piece.id, { revision: 5, label: '300 ppi', work: withPpi(300) });
-    expect(branched.history.map((entry) => entry.label)).toEqual(['Proposed first trial', '100 ppi', '300 ppi']);
+    const branched = await changePiece(db, piece.id, {
+      revision: 5,
+      label: '300 ppi',
+      work: withPpi(300),
+    });
+    expect(branched.history.map((entry) => entry.label)).toEqual([
+      'Proposed first trial',
+      '100 ppi',
+      '300 ppi',
+    ]);
     // the abandoned change is still in the database
     expect(await db('changes').where({ piece_id: piece.id })).toHaveLength(4);
-    await expect(movePiece(db, piece.id, { revision: 6, to: two.current })).rejects.toThrow(/not on the present line/);
+    await expect(movePiece(db, piece.id, { revision: 6, to: two.current })).rejects.toThrow(
+      /not on the present line/,
+    );
   });
 
   it('answers a stale write with what it is now', async () => {
-    const stale = changePiece(shop.db, piece.id, { revision: 1, label: 'late', work: withPpi(150) });
+    const stale = changePiece(shop.db, piece.id, {
+      revision: 1,
+      label: 'late',
+      work: withPpi(150),
+    });
     await expect(stale).rejects.toMatchObject({ kind: 'conflict', facts: { revision: 6 } });
-    await expect(changePiece(shop.db, 999, { revision: 0, label: 'x', work: withPpi(9) })).rejects.toMatchObject({ kind: 'missing' });
+    await expect(
+      changePiece(shop.db, 999, { revision: 0, label: 'x', work: withPpi(9) }),
+    ).rejects.toMatchObject({ kind: 'missing' });
   });
 
   it('is all there after the database was closed and opened again', async () => {

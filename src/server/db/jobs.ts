@@ -1,6 +1,12 @@
 import type { Knex } from 'knex';
 import { Findings } from '@/core/inspect/findings';
-import { JobState, type JobChange, type JobSummary, type JobView, type NewJob } from '@/core/shop/job';
+import {
+  JobState,
+  type JobChange,
+  type JobSummary,
+  type JobView,
+  type NewJob,
+} from '@/core/shop/job';
 import type { Proposal } from '@/core/treatment/propose';
 import { Work } from '@/core/treatment/recipe';
 import { Problem } from '../problem';
@@ -25,7 +31,14 @@ export async function listJobs(db: Knex): Promise<JobSummary[]> {
   }));
 }
 
-const head = (row: { id: number; number: string; title: string; customer: string; due: string | null; state: string }) => ({
+const head = (row: {
+  id: number;
+  number: string;
+  title: string;
+  customer: string;
+  due: string | null;
+  state: string;
+}) => ({
   id: row.id,
   number: row.number,
   title: row.title,

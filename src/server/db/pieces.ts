@@ -77,7 +77,9 @@ export async function movePiece(db: Knex, id: number, move: PieceMove): Promise<
     if (!way.some((change) => change.id === move.to)) {
       throw new Problem('usage', 'This change is not on the present line of changes.');
     }
-    await trx('pieces').where({ id }).update({ current: move.to, revision: move.revision + 1 });
+    await trx('pieces')
+      .where({ id })
+      .update({ current: move.to, revision: move.revision + 1 });
   });
   return readPiece(db, id);
 }

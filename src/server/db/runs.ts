@@ -57,16 +57,22 @@ const query = (db: Knex) =>
     .select('runs.*', 'pieces.job_id', 'jobs.title');
 
 export const runsOfPiece = async (db: Knex, pieceId: number): Promise<Run[]> =>
-  (await query(db).where('runs.piece_id', pieceId).orderBy('runs.queued_at', 'desc').limit(20)).map(toRun);
+  (await query(db).where('runs.piece_id', pieceId).orderBy('runs.queued_at', 'desc').limit(20)).map(
+    toRun,
+  );
 
 /** Runs that changed at or after a moment, and the moment up to which this answer holds. */
 export async function runsChangedSince(db: Knex, since: number): Promise<Run[]> {
-  return (await query(db).where('runs.changed_at', '>=', since).orderBy('runs.changed_at')).map(toRun);
+  return (await query(db).where('runs.changed_at', '>=', since).orderBy('runs.changed_at')).map(
+    toRun,
+  );
 }
 
 /** Runs that are not over. */
 export const openRuns = async (db: Knex): Promise<Run[]> =>
-  (await query(db).whereIn('runs.state', ['queued', 'running']).orderBy('runs.queued_at')).map(toRun);
+  (await query(db).whereIn('runs.state', ['queued', 'running']).orderBy('runs.queued_at')).map(
+    toRun,
+  );
 
 export async function readRun(db: Knex, id: string): Promise<Run> {
   const row = await query(db).where('runs.id', id).first();
@@ -76,7 +82,14 @@ export async function readRun(db: Knex, id: string): Promise<Run> {
 
 export async function queueRun(
   db: Knex,
-  run: { id: string; pieceId: number; trialId: string; trialName: string; recipe: SettledRecipe; fileName: string },
+  run: {
+    id: string;
+    pieceId: number;
+    trialId: string;
+    trialName: string;
+    recipe: SettledRecipe;
+    fileName: string;
+  },
 ): Promise<Run> {
   const now = Date.now();
   await db('runs').insert({

@@ -106,7 +106,9 @@ describe('taking in', () => {
     const { digest, findings } = await take(clear, 'clear.png');
     expect(findings.notes.join()).toMatch(/laid on white/);
     const source = await openRaw(store.raw(digest));
-    expect([...(await source.samples({ x: 0, y: 0, width: 1, height: 1 }))]).toEqual([255, 255, 255]);
+    expect([...(await source.samples({ x: 0, y: 0, width: 1, height: 1 }))]).toEqual([
+      255, 255, 255,
+    ]);
     await source.close();
     const cmyk = await testPixels(20, 20).toColourspace('cmyk').jpeg().toBuffer();
     expect((await take(cmyk, 'print.jpg')).findings.notes.join()).toMatch(/CMYK/);
@@ -116,32 +118,45 @@ describe('taking in', () => {
 describe('files that cannot be used', () => {
   const cases: [string, () => Promise<Buffer>, RegExp][] = [
     ['empty.jpg', () => Promise.resolve(Buffer.alloc(0)), /empty\.jpg is empty/],
-    ['letter.jpg', () => Promise.resolve(Buffer.from('Dear printers, enclosed …')), /not a picture/],
+    [
+      'letter.jpg',
+      () => Promise.resolve(Buffer.from('Dear printers, enclosed …')),
+      /not a picture/,
+    ],
     ['half.jpg', async () => (await testJpeg(300, 200)).subarray(0, 700), /cut off or damaged/],
     ['header.jpg', async () => (await testJpeg(300, 200)).subarray(0, 160), /damaged/],
-    ['huge.png', () => Promise.resolve(claimingPng(60_000, 60_000)), /60000 x 60000 pixels, more than is taken in/],
+    [
+      'huge.png',
+      () => Promise.resolve(claimingPng(60_000, 60_000)),
+      /60000 x 60000 pixels, more than is taken in/,
+    ],
     ['hollow.png', () => Promise.resolve(claimingPng(400, 300)), /cut off or damaged/],
     ['scan.tif', () => testPixels(9, 9).tiff().toBuffer(), /a TIFF, which is not read yet/],
     ['leaf.pdf', () => Promise.resolve(Buffer.from('%PDF-1.7 …')), /a PDF/],
     ['banner.svg', () => Promise.resolve(Buffer.from('<svg xmlns="…"/>')), /an SVG/],
   ];
 
-  it.each(cases)('%s is answered in words and leaves nothing behind', async (name, bytes, words) => {
-    const before = await shop.db('originals').count({ n: '*' }).first();
-    await expect(take(await bytes(), name)).rejects.toMatchObject({
-      kind: 'input',
-      message: expect.stringMatching(words),
-    });
-    expect(await readdir(store.uploads())).toEqual([]);
-    expect(await shop.db('originals').count({ n: '*' }).first()).toEqual(before);
-    const decoded = await readdir(join(shop.folder, 'decoded'), { recursive: true });
-    expect(decoded.filter((file) => file.includes('.part'))).toEqual([]);
-  });
+  it.each(cases)(
+    '%s is answered in words and leaves nothing behind',
+    async (name, bytes, words) => {
+      const before = await shop.db('originals').count({ n: '*' }).first();
+      await expect(take(await bytes(), name)).rejects.toMatchObject({
+        kind: 'input',
+        message: expect.stringMatching(words),
+      });
+      expect(await readdir(store.uploads())).toEqual([]);
+      expect(await shop.db('originals').count({ n: '*' }).first()).toEqual(before);
+      const decoded = await readdir(join(shop.folder, 'decoded'), { recursive: true });
+      expect(decoded.filter((file) => file.includes('.part'))).toEqual([]);
+    },
+  );
 
   it('an upload over the limit is stopped on its way', async () => {
     process.env.LONTANO_UPLOAD_MB = '0.001';
     try {
-      await expect(take(await testJpeg(300, 300), 'large.jpg')).rejects.toThrow(/larger than 1.0 kB/);
+      await expect(take(await testJpeg(300, 300), 'large.jpg')).rejects.toThrow(
+        /larger than 1.0 kB/,
+      );
     } finally {
       delete process.env.LONTANO_UPLOAD_MB;
     }

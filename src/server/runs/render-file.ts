@@ -87,7 +87,11 @@ export async function renderFile(job: RenderJob): Promise<Rendered> {
     job.onProgress?.(1);
     return { seconds: (performance.now() - started) / 1000, readBack: found };
   } finally {
-    await Promise.all([rm(tiff, { force: true }), rm(encoded, { force: true }), rm(`${encoded}.jfif`, { force: true })]);
+    await Promise.all([
+      rm(tiff, { force: true }),
+      rm(encoded, { force: true }),
+      rm(`${encoded}.jfif`, { force: true }),
+    ]);
   }
 }
 
@@ -121,7 +125,13 @@ async function writeTiff(job: RenderJob, path: string): Promise<void> {
     while (next < regions.length) {
       signal?.throwIfAborted();
       const index = next++;
-      const task = { raw, out: path, recipe, strip: regions[index]!, offset: layout.offsets[index]! };
+      const task = {
+        raw,
+        out: path,
+        recipe,
+        strip: regions[index]!,
+        offset: layout.offsets[index]!,
+      };
       await threads().run(task);
       done++;
       job.onProgress?.((done / regions.length) * whole);

@@ -17,11 +17,19 @@ import { Problem } from '../problem';
 export async function requestRun(db: Knex, pieceId: number, request: RunRequest): Promise<Run> {
   const piece = await readPiece(db, pieceId);
   if (piece.revision !== request.revision) {
-    throw new Problem('conflict', 'This picture was changed meanwhile. Look at it and start the run again.', piece);
+    throw new Problem(
+      'conflict',
+      'This picture was changed meanwhile. Look at it and start the run again.',
+      piece,
+    );
   }
   const trial = piece.work.trials.find((one) => one.id === request.trialId);
   if (!trial) throw new Problem('missing', 'There is no such trial.');
-  const original = { digest: piece.digest, size: { width: piece.findings.width, height: piece.findings.height }, jpeg: piece.findings.jpeg };
+  const original = {
+    digest: piece.digest,
+    size: { width: piece.findings.width, height: piece.findings.height },
+    jpeg: piece.findings.jpeg,
+  };
   const settled = settle(original, piece.work, trial);
   if (!settled.ok) throw new Problem('usage', settled.reason);
   const job = await readJob(db, piece.jobId);
@@ -39,9 +47,16 @@ export async function requestRun(db: Knex, pieceId: number, request: RunRequest)
 /** A result's name: job, title, paper and ppi, in letters that every file system takes. */
 export function resultName(number: string, title: string, work: Work, trial: Trial): string {
   const slug = (text: string) =>
-    text.normalize('NFKD').replace(/[^\x20-\x7e]/g, '').replace(/[^A-Za-z0-9.]+/g, '-').replace(/^[-.]+|[-.]+$/g, '').toLowerCase();
+    text
+      .normalize('NFKD')
+      .replace(/[^\x20-\x7e]/g, '')
+      .replace(/[^A-Za-z0-9.]+/g, '-')
+      .replace(/^[-.]+|[-.]+$/g, '')
+      .toLowerCase();
   const { width, height } = work.paper;
-  const paper = [width, height].flatMap((side) => (side ? [formatLength(side).replace('%', 'pc')] : []));
+  const paper = [width, height].flatMap((side) =>
+    side ? [formatLength(side).replace('%', 'pc')] : [],
+  );
   const parts = [number, slug(title).slice(0, 40), ...paper.map(slug), `${trial.ppi}ppi`];
   return `${parts.filter(Boolean).join('-')}.${ENDING[trial.output.format]}`;
 }

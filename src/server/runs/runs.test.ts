@@ -39,7 +39,9 @@ async function until(id: string, done: (run: Run) => boolean): Promise<Run> {
     if (done(run)) return run;
     await new Promise((resolve) => setTimeout(resolve, 50));
   }
-  throw new Error(`the run ${id} did not get there: ${JSON.stringify(await readRun(shop.db, id)).slice(0, 300)}`);
+  throw new Error(
+    `the run ${id} did not get there: ${JSON.stringify(await readRun(shop.db, id)).slice(0, 300)}`,
+  );
 }
 
 const over = (run: Run) => !['queued', 'running'].includes(run.state);
@@ -58,7 +60,15 @@ beforeAll(async () => {
   const jpeg = await testPixels(240, 160).withIccProfile('p3').jpeg({ quality: 30 }).toBuffer();
   const { digest, findings, fileName } = await takeIn(shop.db, streamOf(jpeg), 'p.jpg');
   const paper = { width: { value: 40, unit: 'cm' as const }, height: null, fit: 'crop' as const };
-  const job = { title: 'Wall / "east"', customer: '', due: null, digest, fileName, paper, distance: 2 };
+  const job = {
+    title: 'Wall / "east"',
+    customer: '',
+    due: null,
+    digest,
+    fileName,
+    paper,
+    distance: 2,
+  };
   piece = (await readJob(shop.db, await beginJob(shop.db, job, propose(findings, paper, 2)))).piece;
 });
 afterAll(async () => {
@@ -73,7 +83,9 @@ describe('claims', () => {
     expect((await claimRun(db, 'first'))?.id).toBe(run.id);
     expect(await claimRun(db, 'second')).toBeNull();
     expect(await reportProgress(db, run.id, 'first', 0.4)).toBe('go on');
-    await db('runs').where({ id: run.id }).update({ lease_until: Date.now() - 1 });
+    await db('runs')
+      .where({ id: run.id })
+      .update({ lease_until: Date.now() - 1 });
     expect((await claimRun(db, 'second'))?.id).toBe(run.id);
     expect(await reportProgress(db, run.id, 'first', 0.9)).toBe('lost');
     expect(await finishRun(db, run.id, 'first', { state: 'failed', error: 'late' })).toBe(false);
@@ -87,10 +99,16 @@ describe('claims', () => {
     const run = await request();
     for (let attempt = 0; attempt < 3; attempt++) {
       expect((await claimRun(shop.db, `owner ${attempt}`))?.id).toBe(run.id);
-      await shop.db('runs').where({ id: run.id }).update({ lease_until: Date.now() - LEASE_MS });
+      await shop
+        .db('runs')
+        .where({ id: run.id })
+        .update({ lease_until: Date.now() - LEASE_MS });
     }
     expect(await claimRun(shop.db, 'owner 4')).toBeNull();
-    expect(await readRun(shop.db, run.id)).toMatchObject({ state: 'failed', error: expect.stringMatching(/given up/) });
+    expect(await readRun(shop.db, run.id)).toMatchObject({
+      state: 'failed',
+      error: expect.stringMatching(/given up/),
+    });
   });
 
   it('end a waiting run at once when it is cancelled', async () => {
@@ -108,7 +126,12 @@ describe('the render process', () => {
     expect(done).toMatchObject({
       state: 'done',
       progress: 1,
-      result: { width: 2520, height: 1680, ppi: { x: 160, y: 160 }, fileName: '0401-wall-east-40-cm-160ppi.tif' },
+      result: {
+        width: 2520,
+        height: 1680,
+        ppi: { x: 160, y: 160 },
+        fileName: '0401-wall-east-40-cm-160ppi.tif',
+      },
     });
     const metadata = await sharp(store.result(run.id)).metadata();
     expect(metadata).toMatchObject({ format: 'tiff', width: 2520, height: 1680, density: 160 });
@@ -117,7 +140,9 @@ describe('the render process', () => {
   });
 
   it.each(['jpeg', 'png'] as const)('writes the same pixels and tags as %s', async (format) => {
-    const run = await request((work) => Object.assign(work.trials[0]!.output, { format, quality: 98 }));
+    const run = await request((work) =>
+      Object.assign(work.trials[0]!.output, { format, quality: 98 }),
+    );
     const done = await until(run.id, over);
     expect(done.state).toBe('done');
     expect(Math.abs(done.result!.ppi.x - 160)).toBeLessThan(0.02);
@@ -135,7 +160,10 @@ describe('the render process', () => {
     await until(run.id, (now) => now.progress > 0.05);
     endProcesses();
     expect((await readRun(shop.db, run.id)).state).toBe('running');
-    await shop.db('runs').where({ id: run.id }).update({ lease_until: Date.now() - 1 });
+    await shop
+      .db('runs')
+      .where({ id: run.id })
+      .update({ lease_until: Date.now() - 1 });
     startProcess();
     startProcess();
     const done = await until(run.id, over);
@@ -171,7 +199,11 @@ describe('asking for a run', () => {
   it('is refused where the piece was changed meanwhile or the print cannot be made', async () => {
     const stale = requestRun(shop.db, piece.id, { revision: piece.revision - 1, trialId: 'a' });
     await expect(stale).rejects.toMatchObject({ kind: 'conflict' });
-    await expect(requestRun(shop.db, piece.id, { revision: piece.revision, trialId: 'z' })).rejects.toMatchObject({ kind: 'missing' });
-    await expect(request((work) => (work.paper.width = { value: 90, unit: 'm' }))).rejects.toMatchObject({ kind: 'usage' });
+    await expect(
+      requestRun(shop.db, piece.id, { revision: piece.revision, trialId: 'z' }),
+    ).rejects.toMatchObject({ kind: 'missing' });
+    await expect(
+      request((work) => (work.paper.width = { value: 90, unit: 'm' })),
+    ).rejects.toMatchObject({ kind: 'usage' });
   });
 });

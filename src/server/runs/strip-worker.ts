@@ -27,7 +27,7 @@ export default async function renderStrip(task: StripTask): Promise<void> {
     const bytes = Buffer.from(samples.buffer, samples.byteOffset, samples.byteLength);
     const file = await open(task.out, 'r+');
     try {
-      for (let at = 0; at < bytes.length; ) {
+      for (let at = 0; at < bytes.length;) {
         at += (await file.write(bytes, at, bytes.length - at, task.offset + at)).bytesWritten;
       }
     } finally {

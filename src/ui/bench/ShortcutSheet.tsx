@@ -5,7 +5,13 @@ import { useView } from './view-store';
 export function ShortcutSheet() {
   const { sheet, set } = useView();
   return (
-    <Modal show={sheet} onHide={() => set({ sheet: false })} centered size="sm" aria-labelledby="shortcut-sheet">
+    <Modal
+      show={sheet}
+      onHide={() => set({ sheet: false })}
+      centered
+      size="sm"
+      aria-labelledby="shortcut-sheet"
+    >
       <Modal.Body>
         <h2 className="fs-6" id="shortcut-sheet">
           Keys of the bench

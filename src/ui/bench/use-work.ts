@@ -40,7 +40,11 @@ export function useWorkBench(job: JobView): WorkBench {
   const { digest, findings } = piece;
 
   const original = useMemo<Original>(
-    () => ({ digest, size: { width: findings.width, height: findings.height }, jpeg: findings.jpeg }),
+    () => ({
+      digest,
+      size: { width: findings.width, height: findings.height },
+      jpeg: findings.jpeg,
+    }),
     [digest, findings],
   );
   const settled = useMemo(() => settle(original, work, trial), [original, work, trial]);
@@ -68,7 +72,8 @@ export function useWorkBench(job: JobView): WorkBench {
     change: (label, change) => {
       const next = changed(piece.work, change);
       setSketched(null);
-      if (JSON.stringify(next) !== JSON.stringify(piece.work)) writes.change.mutate({ label, work: next });
+      if (JSON.stringify(next) !== JSON.stringify(piece.work))
+        writes.change.mutate({ label, work: next });
     },
     undo: step(-1),
     redo: step(1),

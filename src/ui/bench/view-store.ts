@@ -1,13 +1,19 @@
 import { create } from 'zustand';
 
-export const SECTIONS = ['original', 'size', 'clean', 'enlarge', 'finish', 'compare', 'output'] as const;
+export const SECTIONS = [
+  'original',
+  'size',
+  'clean',
+  'enlarge',
+  'finish',
+  'compare',
+  'output',
+] as const;
 export type SectionName = (typeof SECTIONS)[number];
 
 /** Device pixels to one pixel of the result, or of the original, or whatever shows all. */
 export type Zoom =
-  | { of: 'fit' }
-  | { of: 'result'; scale: number }
-  | { of: 'original'; scale: number };
+  { of: 'fit' } | { of: 'result'; scale: number } | { of: 'original'; scale: number };
 
 export type Compare = 'wipe' | 'side by side' | 'result alone';
 

@@ -33,10 +33,12 @@ const MARK = { good: '●', caution: '▲', trouble: '■' } as const;
 
 const column = createColumnHelper<Row>();
 const columns = [
-  column.accessor('number', { header: 'Job', cell: (cell) => <span className="number">{cell.getValue()}</span> }),
+  column.accessor('number', {
+    header: 'Job',
+    cell: (cell) => <span className="number">{cell.getValue()}</span>,
+  }),
   column.display({
     id: 'picture',
-    // eslint-disable-next-line @next/next/no-img-element
     cell: ({ row }) => <img className="thumbnail" src={thumbnailOf(row.original.digest)} alt="" />,
   }),
   column.accessor('title', {
@@ -98,7 +100,8 @@ function paperWords({ work, findings }: JobSummary): string {
   if (width && height && width.unit === height.unit && width.unit !== '%') {
     return `${formatLength(width).replace(/ \D+$/, '')} × ${formatLength(height)}`;
   }
-  if (width || height) return `${width ? formatLength(width) : '…'} × ${height ? formatLength(height) : '…'}`;
+  if (width || height)
+    return `${width ? formatLength(width) : '…'} × ${height ? formatLength(height) : '…'}`;
   return `${findings.width} × ${findings.height} px`;
 }
 
@@ -157,7 +160,12 @@ export function Board() {
                 const count = rows.filter((row) => !option || row.state === option).length;
                 if (option && count === 0) return null;
                 return (
-                  <button key={option} type="button" aria-pressed={state === option} onClick={() => setState(option)}>
+                  <button
+                    key={option}
+                    type="button"
+                    aria-pressed={state === option}
+                    onClick={() => setState(option)}
+                  >
                     {option ? option[0]!.toUpperCase() + option.slice(1) : 'All'} {count}
                   </button>
                 );
@@ -189,7 +197,9 @@ export function Board() {
                     <th
                       key={header.id}
                       className={RIGHT.has(header.id) ? 'right' : undefined}
-                      aria-sort={sorted ? (sorted === 'asc' ? 'ascending' : 'descending') : undefined}
+                      aria-sort={
+                        sorted ? (sorted === 'asc' ? 'ascending' : 'descending') : undefined
+                      }
                     >
                       {header.column.getCanSort() ? (
                         <button type="button" onClick={header.column.getToggleSortingHandler()}>
@@ -227,7 +237,9 @@ export function Board() {
           </tbody>
         </table>
       )}
-      {jobs && <DropZone empty={empty ?? false} onTaken={(one) => setTaken((list) => [...list, one])} />}
+      {jobs && (
+        <DropZone empty={empty ?? false} onTaken={(one) => setTaken((list) => [...list, one])} />
+      )}
       {first && (
         <NewJobDialog
           key={`${first.digest} ${taken.length}`}

@@ -29,13 +29,20 @@ export function DropZone({ empty, onTaken }: Props) {
     disabled: sending !== null,
   });
   return (
-    <div {...getRootProps({ className: `drop-zone ${isDragActive ? 'over' : ''} ${empty ? 'empty' : ''}`, 'aria-label': 'Drop pictures here, or press Enter to choose some' })}>
+    <div
+      {...getRootProps({
+        className: `drop-zone ${isDragActive ? 'over' : ''} ${empty ? 'empty' : ''}`,
+        'aria-label': 'Drop pictures here, or press Enter to choose some',
+      })}
+    >
       <input {...getInputProps({ 'aria-label': 'Pictures' })} />
       {sending ? (
         <>
           <b>{sending.name}</b>
           <ProgressBar now={sending.share * 100} aria-label="Progress of the upload" />
-          <span>{sending.share < 1 ? `${Math.round(sending.share * 100)} %` : 'looking at it …'}</span>
+          <span>
+            {sending.share < 1 ? `${Math.round(sending.share * 100)} %` : 'looking at it …'}
+          </span>
         </>
       ) : (
         <>

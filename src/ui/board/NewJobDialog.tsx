@@ -39,7 +39,10 @@ export function NewJobDialog({ taken, busy, onBegin, onCancel }: Props) {
   const { register, handleSubmit, formState } = useForm<Fields>({
     resolver: zodResolver(Fields),
     defaultValues: {
-      title: taken.fileName.replace(/\.\w{1,5}$/, '').replace(/[-_]+/g, ' ').slice(0, 120),
+      title: taken.fileName
+        .replace(/\.\w{1,5}$/, '')
+        .replace(/[-_]+/g, ' ')
+        .slice(0, 120),
       customer: '',
       due: '',
       width: '',
@@ -67,7 +70,12 @@ export function NewJobDialog({ taken, busy, onBegin, onCancel }: Props) {
     return (
       <Form.Group controlId={`new-job-${name}`} className="mb-3">
         <Form.Label>{label}</Form.Label>
-        <Form.Control {...register(name)} isInvalid={wrong !== undefined} autoComplete="off" {...extra} />
+        <Form.Control
+          {...register(name)}
+          isInvalid={wrong !== undefined}
+          autoComplete="off"
+          {...extra}
+        />
         <Form.Control.Feedback type="invalid">{wrong}</Form.Control.Feedback>
       </Form.Group>
     );
@@ -77,17 +85,23 @@ export function NewJobDialog({ taken, busy, onBegin, onCancel }: Props) {
       <Form onSubmit={begin} noValidate>
         <Modal.Body>
           <div className="d-flex gap-3 mb-3">
-            {/* eslint-disable-next-line @next/next/no-img-element */}
-            <img src={thumbnailOf(taken.digest)} alt="" style={{ width: 116, height: 78, objectFit: 'contain', background: '#e9ebe9' }} />
+            <img
+              src={thumbnailOf(taken.digest)}
+              alt=""
+              style={{ width: 116, height: 78, objectFit: 'contain', background: '#e9ebe9' }}
+            />
             <div>
               <h2 className="fs-5 mb-1" id="new-job-title">
                 A new job
               </h2>
               <p className="soft mb-1">{taken.fileName}</p>
               <p className="figure mb-0">
-                {findings.width} × {findings.height} · {compressionWords(findings)} · {blockingWord(findings)} · {formatBytes(findings.bytes)}
+                {findings.width} × {findings.height} · {compressionWords(findings)} ·{' '}
+                {blockingWord(findings)} · {formatBytes(findings.bytes)}
               </p>
-              {taken.known && <p className="soft mb-0">This very file was taken in before; it is stored once.</p>}
+              {taken.known && (
+                <p className="soft mb-0">This very file was taken in before; it is stored once.</p>
+              )}
             </div>
           </div>
           {field('title', 'Job', { autoFocus: true })}

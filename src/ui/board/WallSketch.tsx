@@ -11,7 +11,11 @@ const HANGS_AT = 1.08;
 export function WallSketch({ inches }: { inches: Size }) {
   const metres = (value: number) => (value * MM_PER_INCH) / 1000;
   // Prints beyond the sketch shrink it, person and all.
-  const fit = Math.min(1, 62 / (metres(inches.width) * SCALE), 42 / (metres(inches.height) * SCALE));
+  const fit = Math.min(
+    1,
+    62 / (metres(inches.width) * SCALE),
+    42 / (metres(inches.height) * SCALE),
+  );
   const scale = SCALE * fit;
   const width = Math.max(1.5, metres(inches.width) * scale);
   const height = Math.max(1.5, metres(inches.height) * scale);

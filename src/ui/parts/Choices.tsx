@@ -10,7 +10,14 @@ interface Props<T extends string> {
 }
 
 /** A row of choices, one of them taken; arrow keys move along it. */
-export function Choices<T extends string>({ name, label, value, options, onChange, className }: Props<T>) {
+export function Choices<T extends string>({
+  name,
+  label,
+  value,
+  options,
+  onChange,
+  className,
+}: Props<T>) {
   return (
     <ButtonGroup className={`choices ${className ?? ''}`} role="radiogroup" aria-label={label}>
       {options.map((option) => (

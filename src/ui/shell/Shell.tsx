@@ -69,7 +69,12 @@ function NoticeList() {
               <b className={tone}>{tone === 'good' ? 'Done. ' : 'Trouble. '}</b>
               {text}
             </span>
-            <button type="button" className="btn-close ms-auto" aria-label="Put away" onClick={() => dismiss(id)} />
+            <button
+              type="button"
+              className="btn-close ms-auto"
+              aria-label="Put away"
+              onClick={() => dismiss(id)}
+            />
           </Toast.Body>
         </Toast>
       ))}

@@ -25,7 +25,10 @@ function scene(): Raster {
       const edge = x * 0.7 + y > 90 ? 0.35 : 0;
       for (let c = 0; c < 3; c++) {
         raster.planes[c]![y * size.width + x] =
-          0.2 + edge + 0.25 * Math.sin(x / 23 + c) * Math.cos(y / 31 - c) * 0.5 + 0.1 * (y / size.height);
+          0.2 +
+          edge +
+          0.25 * Math.sin(x / 23 + c) * Math.cos(y / 31 - c) * 0.5 +
+          0.1 * (y / size.height);
       }
     }
   return raster;
@@ -34,12 +37,17 @@ function scene(): Raster {
 beforeAll(async () => {
   const samples = toSamples(scene(), 8);
   truth = fromSamples(samples, size.width, size.height, 3, 8);
-  const bytes = await sharp(samples, { raw: { ...size, channels: 3 } }).jpeg({ quality: 15 }).toBuffer();
+  const bytes = await sharp(samples, { raw: { ...size, channels: 3 } })
+    .jpeg({ quality: 15 })
+    .toBuffer();
   const raw = await sharp(bytes).raw().toBuffer();
   decoded = fromSamples(raw, size.width, size.height, 3, 8);
   const planned = planPrint(size, { width: null, height: null, fit: 'crop' }, 100);
   if (!planned.ok) throw new Error(planned.reason);
-  numbers = clean.settle({}, { original: size, jpeg: readJpegHeader(bytes)!.facts, plan: planned.plan })!;
+  numbers = clean.settle(
+    {},
+    { original: size, jpeg: readJpegHeader(bytes)!.facts, plan: planned.plan },
+  )!;
 });
 
 const run = (raster: Raster) =>
@@ -48,10 +56,13 @@ const run = (raster: Raster) =>
 describe('cleaning', () => {
   it('comes nearer to the truth, in luminance and in every channel', () => {
     const result = run(decoded);
-    const gain = psnr(luminance(result), luminance(truth)) - psnr(luminance(decoded), luminance(truth));
+    const gain =
+      psnr(luminance(result), luminance(truth)) - psnr(luminance(decoded), luminance(truth));
     expect(gain).toBeGreaterThan(0.5);
     for (let c = 0; c < 3; c++) {
-      expect(psnr(result.planes[c]!, truth.planes[c]!)).toBeGreaterThan(psnr(decoded.planes[c]!, truth.planes[c]!));
+      expect(psnr(result.planes[c]!, truth.planes[c]!)).toBeGreaterThan(
+        psnr(decoded.planes[c]!, truth.planes[c]!),
+      );
     }
   });
 
@@ -59,11 +70,14 @@ describe('cleaning', () => {
     const result = run(decoded);
     const blocks = (raster: Raster) => measureBlocking(luminance(raster), size).ratio;
     expect(blocks(decoded)).toBeGreaterThan(1.15);
-    expect(Math.abs(blocks(result) - blocks(truth))).toBeLessThan(0.35 * Math.abs(blocks(decoded) - blocks(truth)));
+    expect(Math.abs(blocks(result) - blocks(truth))).toBeLessThan(
+      0.35 * Math.abs(blocks(decoded) - blocks(truth)),
+    );
     const steepest = (raster: Raster) => {
       const luma = luminance(raster);
       let most = 0;
-      for (let i = 1; i < size.width; i++) most = Math.max(most, luma[44 * size.width + i]! - luma[44 * size.width + i - 1]!);
+      for (let i = 1; i < size.width; i++)
+        most = Math.max(most, luma[44 * size.width + i]! - luma[44 * size.width + i - 1]!);
       return most;
     };
     expect(steepest(result)).toBeGreaterThan(0.85 * steepest(decoded));
@@ -74,7 +88,8 @@ describe('cleaning', () => {
     flat.planes.forEach((plane, c) => plane.fill([0.4, 0.5, 0.3][c]!));
     const result = run(flat);
     for (const [c, plane] of result.planes.entries())
-      for (const value of plane) expect(Math.abs(value - flat.planes[c]![0]!)).toBeLessThan(2.5 / 255);
+      for (const value of plane)
+        expect(Math.abs(value - flat.planes[c]![0]!)).toBeLessThan(2.5 / 255);
   });
 });
 
@@ -86,7 +101,9 @@ describe('the 8-point transform', () => {
     forward8(input, 0, 1, out, 0, 1);
     for (let k = 0; k < 8; k++) {
       const scale = k === 0 ? Math.sqrt(1 / 8) : Math.sqrt(2 / 8);
-      const expected = scale * input.reduce((sum, v, n) => sum + v * Math.cos((Math.PI * (2 * n + 1) * k) / 16), 0);
+      const expected =
+        scale *
+        input.reduce((sum, v, n) => sum + v * Math.cos((Math.PI * (2 * n + 1) * k) / 16), 0);
       expect(out[k]).toBeCloseTo(expected, 10);
     }
   });

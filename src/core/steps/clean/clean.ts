@@ -5,7 +5,14 @@ import { toYCbCr } from '../../raster/colour';
 import { cut } from '../../raster/raster';
 import type { Region, Size } from '../../raster/region';
 import type { Step } from '../step';
-import { chromaRegion, chromaSize, pixelsUnder, readBilinear, toSamplesOf, type Sampling } from './chroma';
+import {
+  chromaRegion,
+  chromaSize,
+  pixelsUnder,
+  readBilinear,
+  toSamplesOf,
+  type Sampling,
+} from './chroma';
 import { deblock, deblockPull, type Plane } from './deblock';
 
 export const CleanSettings = z.object({});
@@ -77,7 +84,13 @@ export const clean: Step<'clean', CleanSettings, CleanNumbers> = {
       covered: input.region,
       size: from,
     };
-    const cleaned = deblock(y, region, numbers.luma, within8(numbers.gridX), within8(numbers.gridY));
+    const cleaned = deblock(
+      y,
+      region,
+      numbers.luma,
+      within8(numbers.gridX),
+      within8(numbers.gridY),
+    );
     const changeY = subtract(cleaned, y, region);
     const changeCb = chromaChange(before.cb, input.region, region, from, numbers);
     const changeCr = chromaChange(before.cr, input.region, region, from, numbers);

@@ -95,7 +95,12 @@ describe.each(Method.options)('%s', (method) => {
     flat.planes.forEach((plane) => plane.fill(0.62));
     const to = { width: 97, height: 71 };
     const source = { x: 0, y: 0, ...size };
-    const result = enlarge.apply({ region: whole(size), raster: flat }, { method, source, ...to }, whole(to), { from: size, to });
+    const result = enlarge.apply(
+      { region: whole(size), raster: flat },
+      { method, source, ...to },
+      whole(to),
+      { from: size, to },
+    );
     for (const value of result.planes[2]!) expect(Math.abs(value - 0.62)).toBeLessThan(1e-6);
   });
 

@@ -60,7 +60,12 @@ export function blur(
       return (at < 0 || at >= wide.height ? zeros : at * stride) * 4;
     };
     convolve(room, sums * 4, row, half, wide.width);
-    room.scaleRow(inLine, sums * 4, 1 / totalWeight(weights, middle, reach, size.height), wide.width);
+    room.scaleRow(
+      inLine,
+      sums * 4,
+      1 / totalWeight(weights, middle, reach, size.height),
+      wide.width,
+    );
     convolve(room, across * 4, (k) => (line + reach + k) * 4, half, region.width);
     room.divideRow(across * 4, across * 4, totals * 4, region.width);
     result.set(floats.subarray(across, across + region.width), y * region.width);

@@ -34,7 +34,9 @@ describe('unsharp mask', () => {
         const i = y * size.width + x;
         const added = 0.8 * (luma[i]! - reference(luma, x, y, 1.4));
         for (let c = 0; c < 3; c++) {
-          expect(Math.abs(result.planes[c]![i]! - picture.planes[c]![i]! - added)).toBeLessThan(2e-6);
+          expect(Math.abs(result.planes[c]![i]! - picture.planes[c]![i]! - added)).toBeLessThan(
+            2e-6,
+          );
         }
       }
   });
@@ -50,7 +52,11 @@ describe('unsharp mask', () => {
 
   it('means the same on paper at any ppi', () => {
     const original = { width: 720, height: 480 };
-    const paper = { width: { value: 120, unit: 'cm' as const }, height: null, fit: 'crop' as const };
+    const paper = {
+      width: { value: 120, unit: 'cm' as const },
+      height: null,
+      fit: 'crop' as const,
+    };
     const radius = (ppi: number) => {
       const planned = planPrint(original, paper, ppi);
       if (!planned.ok) throw new Error(planned.reason);

@@ -31,15 +31,39 @@ export function LookBar({ busy, exact, scaleText }: Props) {
   const { compare, zoom, set } = useView();
   const choose = (value: string) => {
     const chosen = [...ZOOMS, ...ORIGINAL_ZOOMS].find((option) => option.value === value)!;
-    set(chosen.zoom.of === 'fit' ? { zoom: chosen.zoom, centre: { x: 0.5, y: 0.5 } } : { zoom: chosen.zoom });
+    set(
+      chosen.zoom.of === 'fit'
+        ? { zoom: chosen.zoom, centre: { x: 0.5, y: 0.5 } }
+        : { zoom: chosen.zoom },
+    );
   };
   return (
     <div className="look-bar">
-      <Choices name="compare" label="How to compare" value={compare} options={COMPARE} onChange={(value) => set({ compare: value })} />
+      <Choices
+        name="compare"
+        label="How to compare"
+        value={compare}
+        options={COMPARE}
+        onChange={(value) => set({ compare: value })}
+      />
       <span className="soft">Result</span>
-      <Choices name="zoom" label="Zoom on the result's pixels" className="figure" value={nameOf(zoom)} options={ZOOMS} onChange={choose} />
+      <Choices
+        name="zoom"
+        label="Zoom on the result's pixels"
+        className="figure"
+        value={nameOf(zoom)}
+        options={ZOOMS}
+        onChange={choose}
+      />
       <span className="soft">Original’s grid</span>
-      <Choices name="zoom-original" label="Zoom on the original's pixels" className="figure" value={nameOf(zoom)} options={ORIGINAL_ZOOMS} onChange={choose} />
+      <Choices
+        name="zoom"
+        label="Zoom on the original's pixels"
+        className="figure"
+        value={nameOf(zoom)}
+        options={ORIGINAL_ZOOMS}
+        onChange={choose}
+      />
       <span className="exactness" data-exact={exact && !busy} role="status">
         {busy ? 'computing …' : exact ? 'exact pixels' : `computed small · ${scaleText}`}
       </span>

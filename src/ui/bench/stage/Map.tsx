@@ -39,7 +39,6 @@ export function Map({ digest, original, recipe, share }: Props) {
         });
       }}
     >
-      {/* eslint-disable-next-line @next/next/no-img-element */}
       <img
         src={thumbnailOf(digest)}
         alt=""

@@ -54,7 +54,9 @@ export function Pane({ original, layer, centre, view, name, onTrouble, onBusy }:
         const bitmap = document.createElement('canvas');
         bitmap.width = pixels.width;
         bitmap.height = pixels.height;
-        bitmap.getContext('2d')!.putImageData(new ImageData(pixels.rgba, pixels.width, pixels.height), 0, 0);
+        bitmap
+          .getContext('2d')!
+          .putImageData(new ImageData(pixels.rgba, pixels.width, pixels.height), 0, 0);
         painted.current = { bitmap, region, layer, key };
         redraw.current();
         canvas.current.dataset.painted = key;

@@ -28,7 +28,11 @@ export function Stage({ bench }: { bench: WorkBench }) {
   );
   const { digest, findings } = job.piece;
   const original = useMemo<PreviewOriginal>(
-    () => ({ digest, size: { width: findings.width, height: findings.height }, depth: findings.bitDepth }),
+    () => ({
+      digest,
+      size: { width: findings.width, height: findings.height },
+      depth: findings.bitDepth,
+    }),
     [digest, findings],
   );
 
@@ -53,10 +57,26 @@ export function Stage({ bench }: { bench: WorkBench }) {
   }, []);
 
   const before = layers && (
-    <Pane original={original} layer={layers.before} centre={view.centre} view={pane} name="The original" onTrouble={setTrouble} onBusy={ignore} />
+    <Pane
+      original={original}
+      layer={layers.before}
+      centre={view.centre}
+      view={pane}
+      name="The original"
+      onTrouble={setTrouble}
+      onBusy={ignore}
+    />
   );
   const after = layers && (
-    <Pane original={original} layer={layers.after} centre={view.centre} view={pane} name={trial.name} onTrouble={setTrouble} onBusy={onBusy} />
+    <Pane
+      original={original}
+      layer={layers.after}
+      centre={view.centre}
+      view={pane}
+      name={trial.name}
+      onTrouble={setTrouble}
+      onBusy={onBusy}
+    />
   );
   const holding = view.holding || !shown;
   const cut = view.compare === 'wipe' && !holding;
@@ -83,7 +103,13 @@ export function Stage({ bench }: { bench: WorkBench }) {
 
   return (
     <section className="stage" aria-label="Stage">
-      <div className="view" ref={frame} tabIndex={0} aria-label="Picture: drag or arrow keys to move, wheel or + and - to zoom" {...navigation}>
+      <div
+        className="view"
+        ref={frame}
+        tabIndex={0}
+        aria-label="Picture: drag or arrow keys to move, wheel or + and - to zoom"
+        {...navigation}
+      >
         {sideBySide ? (
           <>
             <div className="pane" style={{ right: '50%', marginRight: 1 }}>

@@ -46,8 +46,9 @@ export function useNavigation(
     const next =
       direction > 0
         ? ordered.find((step) => scaleOf(step) > scale * 1.001)
-        : ([...ordered].reverse().find((step) => scaleOf(step) > 0 && scaleOf(step) < scale * 0.999) ??
-          ordered[0]);
+        : ([...ordered]
+            .reverse()
+            .find((step) => scaleOf(step) > 0 && scaleOf(step) < scale * 0.999) ?? ordered[0]);
     if (!next) return;
     const { centre, set } = useView.getState();
     const box = frame.current?.getBoundingClientRect();

@@ -18,17 +18,24 @@ export function CleanSection({ bench }: { bench: WorkBench }) {
       next.on = value > 0;
     });
   return (
-    <Section name="clean" title="Clean" line={step.on ? steps.clean.summary(step.settings, step.strength) : 'off'}>
+    <Section
+      name="clean"
+      title="Clean"
+      line={step.on ? steps.clean.summary(step.settings, step.strength) : 'off'}
+    >
       <Form.Check
         type="switch"
         id="clean-on"
         label="Take out compression blocks"
         checked={step.on}
         onChange={() =>
-          change(step.on ? 'Cleaning off' : 'Cleaning on', ofStep('clean', (next) => {
-            next.on = !step.on;
-            if (next.on && next.strength === 0) next.strength = 70;
-          }))
+          change(
+            step.on ? 'Cleaning off' : 'Cleaning on',
+            ofStep('clean', (next) => {
+              next.on = !step.on;
+              if (next.on && next.strength === 0) next.strength = 70;
+            }),
+          )
         }
       />
       <Slider

@@ -10,7 +10,8 @@ const WORDS = { wipe: 'wipe', 'side by side': 'side by side', 'result alone': 'r
 export function CompareSection({ bench }: { bench: WorkBench }) {
   const { compare, zoom, set } = useView();
   const { settled, work } = bench;
-  const zoomWords = zoom.of === 'fit' ? 'fit' : `${zoom.scale}:1${zoom.of === 'original' ? ' orig.' : ''}`;
+  const zoomWords =
+    zoom.of === 'fit' ? 'fit' : `${zoom.scale}:1${zoom.of === 'original' ? ' orig.' : ''}`;
   return (
     <Section name="compare" title="Compare" line={`${WORDS[compare]} · ${zoomWords}`}>
       <p className="mb-0">
@@ -30,10 +31,18 @@ export function CompareSection({ bench }: { bench: WorkBench }) {
         </dl>
       )}
       <div className="d-flex gap-2">
-        <button type="button" className="btn btn-quiet btn-sm" onClick={() => set({ zoom: { of: 'result', scale: 1 } })}>
+        <button
+          type="button"
+          className="btn btn-quiet btn-sm"
+          onClick={() => set({ zoom: { of: 'result', scale: 1 } })}
+        >
           Exact pixels
         </button>
-        <button type="button" className="btn btn-quiet btn-sm" onClick={() => set({ wipe: 0.5, compare: 'wipe' })}>
+        <button
+          type="button"
+          className="btn btn-quiet btn-sm"
+          onClick={() => set({ wipe: 0.5, compare: 'wipe' })}
+        >
           Divider to the middle
         </button>
       </div>

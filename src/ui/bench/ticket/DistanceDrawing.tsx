@@ -18,7 +18,8 @@ const FLOOR = 92;
 const EYE_HEIGHT = 1.6;
 
 /** The reach of the drawing in metres: far enough that the figure stands inside it. */
-const reachFor = (metres: number): number => [3, 6, 12, 25, 50, 100, 200].find((reach) => metres <= reach * 0.9) ?? 220;
+const reachFor = (metres: number): number =>
+  [3, 6, 12, 25, 50, 100, 200].find((reach) => metres <= reach * 0.9) ?? 220;
 
 /**
  * The wall seen from the side with the print to scale, and a figure that is dragged nearer or
@@ -73,14 +74,24 @@ export function DistanceDrawing({ inches, metres, onDrag, onSet }: Props) {
           strokeWidth=".8"
         />
         <rect x="10" y={middle - tall / 2} width="5" height={tall} fill="var(--bottle)" />
-        <g className="walker" fill="var(--ink)" transform={`translate(${eye.x} ${FLOOR}) scale(${(1.72 * up) / 64})`}>
+        <g
+          className="walker"
+          fill="var(--ink)"
+          transform={`translate(${eye.x} ${FLOOR}) scale(${(1.72 * up) / 64})`}
+        >
           <circle cx="0" cy="-59" r="5.2" />
           <path d="M-5.500 -50q5.500-4.500 11 0l1.200 23h-3.200l-.8 27h-5.400l-.8-27h-3.200z" />
           <path d="M-22 -8l6-4.500v9zM22 -8l-6-4.500v9z" fill="var(--bottle)" />
         </g>
         {ticks.map((tick) => (
           <g key={tick}>
-            <line x1={WALL + tick * across} y1={FLOOR} x2={WALL + tick * across} y2={FLOOR + 4} stroke="#9aa19d" />
+            <line
+              x1={WALL + tick * across}
+              y1={FLOOR}
+              x2={WALL + tick * across}
+              y2={FLOOR + 4}
+              stroke="#9aa19d"
+            />
             {Math.abs(tick - metres) * across > 52 && (
               <text
                 x={WALL + tick * across}

@@ -12,7 +12,11 @@ export function EnlargeSection({ bench }: { bench: WorkBench }) {
   const step = stepOf(trial.treatment, 'enlarge')!;
   const factor = settled.ok ? ` · ×${formatFactor(factorOf(settled.plan))}` : '';
   return (
-    <Section name="enlarge" title="Enlarge" line={steps.enlarge.summary(step.settings, 100) + factor}>
+    <Section
+      name="enlarge"
+      title="Enlarge"
+      line={steps.enlarge.summary(step.settings, 100) + factor}
+    >
       <div role="radiogroup" aria-label="Resampling method">
         {Method.options.map((method) => (
           <label className="method" key={method}>
@@ -21,7 +25,10 @@ export function EnlargeSection({ bench }: { bench: WorkBench }) {
               name="method"
               checked={step.settings.method === method}
               onChange={() =>
-                change(methodNotes[method].title, ofStep('enlarge', (next) => (next.settings.method = method)))
+                change(
+                  methodNotes[method].title,
+                  ofStep('enlarge', (next) => (next.settings.method = method)),
+                )
               }
             />
             <b>{methodNotes[method].title}</b>

@@ -23,15 +23,26 @@ export function FinishSection({ bench }: { bench: WorkBench }) {
     onSet: (value: number) => change(words(value), put({ [key]: value })),
   });
   const inOther =
-    unit === 'mm' ? `${formatNumber((radius / MM_PER_INCH) * trial.ppi, 1)} px` : `${formatNumber((radius / trial.ppi) * MM_PER_INCH)} mm`;
+    unit === 'mm'
+      ? `${formatNumber((radius / MM_PER_INCH) * trial.ppi, 1)} px`
+      : `${formatNumber((radius / trial.ppi) * MM_PER_INCH)} mm`;
   return (
-    <Section name="finish" title="Finish" line={step.on ? steps.sharpen.summary(step.settings, step.strength) : 'off'}>
+    <Section
+      name="finish"
+      title="Finish"
+      line={step.on ? steps.sharpen.summary(step.settings, step.strength) : 'off'}
+    >
       <Form.Check
         type="switch"
         id="sharpen-on"
         label="Unsharp mask on luminance"
         checked={step.on}
-        onChange={() => change(step.on ? 'Sharpening off' : 'Sharpening on', ofStep('sharpen', (next) => (next.on = !step.on)))}
+        onChange={() =>
+          change(
+            step.on ? 'Sharpening off' : 'Sharpening on',
+            ofStep('sharpen', (next) => (next.on = !step.on)),
+          )
+        }
       />
       <Slider
         label={`Radius (${inOther})`}
@@ -46,7 +57,10 @@ export function FinishSection({ bench }: { bench: WorkBench }) {
             value={unit}
             onChange={() => {
               const next = unit === 'mm' ? 'px' : 'mm';
-              const value = unit === 'mm' ? (radius / MM_PER_INCH) * trial.ppi : (radius / trial.ppi) * MM_PER_INCH;
+              const value =
+                unit === 'mm'
+                  ? (radius / MM_PER_INCH) * trial.ppi
+                  : (radius / trial.ppi) * MM_PER_INCH;
               const kept = Math.min(RADIUS_LIMIT, Math.max(0.01, Number(value.toFixed(2))));
               change(`Radius in ${next}`, put({ unit: next, radius: kept }));
             }}
@@ -57,8 +71,26 @@ export function FinishSection({ bench }: { bench: WorkBench }) {
         }
         {...sets('radius', (value) => `Radius ${formatNumber(value)} ${unit}`)}
       />
-      <Slider label="Amount" value={amount} min={0} max={300} step={1} usual={usual.amount} unit="%" {...sets('amount', (value) => `Amount ${value} %`)} />
-      <Slider label="Threshold" value={threshold} min={0} max={32} step={0.5} usual={usual.threshold} unit="levels" {...sets('threshold', (value) => `Threshold ${value}`)} />
+      <Slider
+        label="Amount"
+        value={amount}
+        min={0}
+        max={300}
+        step={1}
+        usual={usual.amount}
+        unit="%"
+        {...sets('amount', (value) => `Amount ${value} %`)}
+      />
+      <Slider
+        label="Threshold"
+        value={threshold}
+        min={0}
+        max={32}
+        step={0.5}
+        usual={usual.threshold}
+        unit="levels"
+        {...sets('threshold', (value) => `Threshold ${value}`)}
+      />
       <Reason bench={bench} step="sharpen" />
     </Section>
   );

@@ -7,20 +7,43 @@ export function OriginalSection({ bench }: { bench: WorkBench }) {
   const { findings, fileName } = bench.job.piece;
   const { jpeg, ppi, blocking } = findings;
   const facts: [string, string][] = [
-    ['Pixels', `${findings.width} × ${findings.height} · ${formatMegapixels(findings.megapixels)} MP`],
-    ['File', `${formatBytes(findings.bytes)} · ${findings.format.toUpperCase()} · ${findings.bitDepth} bit`],
-    ['ppi tag', ppi ? (Math.abs(ppi.x - ppi.y) < 0.5 ? formatPpi(ppi.x) : `${formatPpi(ppi.x)} × ${formatPpi(ppi.y)}`) : 'missing'],
+    [
+      'Pixels',
+      `${findings.width} × ${findings.height} · ${formatMegapixels(findings.megapixels)} MP`,
+    ],
+    [
+      'File',
+      `${formatBytes(findings.bytes)} · ${findings.format.toUpperCase()} · ${findings.bitDepth} bit`,
+    ],
+    [
+      'ppi tag',
+      ppi
+        ? Math.abs(ppi.x - ppi.y) < 0.5
+          ? formatPpi(ppi.x)
+          : `${formatPpi(ppi.x)} × ${formatPpi(ppi.y)}`
+        : 'missing',
+    ],
     ['Profile', findings.profile ?? 'missing'],
     ...(jpeg
       ? [
-          ['Compressed', jpeg.quality === null ? 'JPEG, tables of its own' : `JPEG quality ${jpeg.quality}`] as [string, string],
-          ['Colour samples', `${subsampling(jpeg)}${jpeg.progressive ? ' · progressive' : ''}`] as [string, string],
+          [
+            'Compressed',
+            jpeg.quality === null ? 'JPEG, tables of its own' : `JPEG quality ${jpeg.quality}`,
+          ] as [string, string],
+          ['Colour samples', `${subsampling(jpeg)}${jpeg.progressive ? ' · progressive' : ''}`] as [
+            string,
+            string,
+          ],
         ]
       : []),
     ['Blocks', `${blockingWord(findings)} · ${formatNumber(blocking.ratio)}`],
   ];
   return (
-    <Section name="original" title="Original" line={`${findings.width} × ${findings.height} · ${compressionWords(findings)} · ${blockingWord(findings)}`}>
+    <Section
+      name="original"
+      title="Original"
+      line={`${findings.width} × ${findings.height} · ${compressionWords(findings)} · ${blockingWord(findings)}`}
+    >
       <p className="mb-0" style={{ overflowWrap: 'anywhere' }}>
         {fileName}
       </p>

@@ -38,7 +38,11 @@ export function OutputSection({ bench }: { bench: WorkBench }) {
   const [newest] = job.runs;
   const words = `${format.toUpperCase()}${format === 'jpeg' ? ` ${quality}` : ` ${depth} bit`}`;
   return (
-    <Section name="output" title="Output" line={`${words} · ${newest ? WORDS[newest.state] : 'not run'}`}>
+    <Section
+      name="output"
+      title="Output"
+      line={`${words} · ${newest ? WORDS[newest.state] : 'not run'}`}
+    >
       <Choices
         name="format"
         label="File format"
@@ -76,7 +80,11 @@ export function OutputSection({ bench }: { bench: WorkBench }) {
       {job.runs.map((run) => (
         <RunEntry key={run.id} run={run} />
       ))}
-      {job.runs.length === 0 && <p className="soft mb-0">No run yet. The button below starts one; the bench stays usable.</p>}
+      {job.runs.length === 0 && (
+        <p className="soft mb-0">
+          No run yet. The button below starts one; the bench stays usable.
+        </p>
+      )}
     </Section>
   );
 }
@@ -88,7 +96,8 @@ function RunEntry({ run }: { run: Run }) {
     <div className="run" data-state={run.state}>
       <div className="top">
         <span>
-          <b>{run.trialName}</b> <span className={run.state === 'failed' ? 'trouble' : 'soft'}>{WORDS[run.state]}</span>
+          <b>{run.trialName}</b>{' '}
+          <span className={run.state === 'failed' ? 'trouble' : 'soft'}>{WORDS[run.state]}</span>
         </span>
         <span className="figure">
           {run.state === 'running' && `${Math.round(run.progress * 100)} % · ${timeLeft(run)}`}
@@ -97,8 +106,17 @@ function RunEntry({ run }: { run: Run }) {
       </div>
       {open && (
         <div className="d-flex gap-2 align-items-center">
-          <ProgressBar className="flex-grow-1" now={run.progress * 100} aria-label="Progress of the run" />
-          <Button variant="quiet" size="sm" disabled={cancel.isPending} onClick={() => cancel.mutate(run.id)}>
+          <ProgressBar
+            className="flex-grow-1"
+            now={run.progress * 100}
+            aria-label="Progress of the run"
+          />
+          <Button
+            variant="quiet"
+            size="sm"
+            disabled={cancel.isPending}
+            onClick={() => cancel.mutate(run.id)}
+          >
             Cancel
           </Button>
         </div>
@@ -127,7 +145,11 @@ function ReadBack({ run }: { run: Run }) {
           </li>
         ))}
       </ul>
-      <a className="btn btn-quiet btn-sm d-flex align-items-center gap-2" href={resultOf(run.id)} download>
+      <a
+        className="btn btn-quiet btn-sm d-flex align-items-center gap-2"
+        href={resultOf(run.id)}
+        download
+      >
         <Download size={14} aria-hidden />
         <span className="text-truncate">{result.fileName}</span>
       </a>

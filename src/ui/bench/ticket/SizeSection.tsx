@@ -28,7 +28,9 @@ export function SizeSection({ bench }: { bench: WorkBench }) {
     const typed = paper[side];
     if (typed) return typed;
     const unit = paper[OTHER[side]]?.unit ?? 'cm';
-    const value = plan && fromInches(plan.ordered[side], unit, { originalPixels: original.size[side], ppi: trial.ppi });
+    const value =
+      plan &&
+      fromInches(plan.ordered[side], unit, { originalPixels: original.size[side], ppi: trial.ppi });
     return value ? { value, unit } : null;
   };
 
@@ -61,7 +63,12 @@ export function SizeSection({ bench }: { bench: WorkBench }) {
             value={unit}
             onChange={(event) => {
               const next = Unit.parse(event.target.value);
-              const value = plan && fromInches(plan.ordered[side], next, { originalPixels: original.size[side], ppi: trial.ppi });
+              const value =
+                plan &&
+                fromInches(plan.ordered[side], next, {
+                  originalPixels: original.size[side],
+                  ppi: trial.ppi,
+                });
               if (value) setSide(side, { value: Number(value.toFixed(4)), unit: next });
             }}
           >
@@ -122,7 +129,9 @@ export function SizeSection({ bench }: { bench: WorkBench }) {
             name="fit"
             label="How the picture meets the paper"
             value={paper.fit}
-            onChange={(fit) => change(fit === 'crop' ? 'Fill and crop' : 'Stretch', (next) => (next.paper.fit = fit))}
+            onChange={(fit) =>
+              change(fit === 'crop' ? 'Fill and crop' : 'Stretch', (next) => (next.paper.fit = fit))
+            }
             options={[
               { value: 'crop', label: 'Fill and crop' },
               { value: 'stretch', label: 'Stretch' },
@@ -141,7 +150,9 @@ export function SizeSection({ bench }: { bench: WorkBench }) {
           inches={plan.ordered}
           metres={work.distance}
           onDrag={(metres) => sketch((next) => (next.distance = metres))}
-          onSet={(metres) => change(`Seen from ${formatNumber(metres)} m`, (next) => (next.distance = metres))}
+          onSet={(metres) =>
+            change(`Seen from ${formatNumber(metres)} m`, (next) => (next.distance = metres))
+          }
         />
       )}
       {plan && (
@@ -169,7 +180,13 @@ function sizeLine(bench: WorkBench, plan: PrintPlan): string {
   const side = (name: Side) =>
     unit === 'px'
       ? String(plan.pixels[name])
-      : formatNumber(fromInches(plan.ordered[name], unit, { originalPixels: bench.original.size[name], ppi: bench.trial.ppi }), 1);
+      : formatNumber(
+          fromInches(plan.ordered[name], unit, {
+            originalPixels: bench.original.size[name],
+            ppi: bench.trial.ppi,
+          }),
+          1,
+        );
   return `${side('width')} × ${side('height')} ${unit} · ×${formatFactor(factorOf(plan))}`;
 }
 

@@ -50,14 +50,34 @@ function Changes({ bench }: { bench: WorkBench }) {
   const at = history.findIndex((entry) => entry.id === current);
   return (
     <div className="history d-flex gap-1">
-      <Button variant="quiet" size="sm" disabled={!undo} onClick={() => undo?.()} aria-label="Undo" title="Undo (Ctrl Z)">
+      <Button
+        variant="quiet"
+        size="sm"
+        disabled={!undo}
+        onClick={() => undo?.()}
+        aria-label="Undo"
+        title="Undo (Ctrl Z)"
+      >
         <Undo2 size={15} />
       </Button>
-      <Button variant="quiet" size="sm" disabled={!redo} onClick={() => redo?.()} aria-label="Redo" title="Redo (Ctrl Shift Z)">
+      <Button
+        variant="quiet"
+        size="sm"
+        disabled={!redo}
+        onClick={() => redo?.()}
+        aria-label="Redo"
+        title="Redo (Ctrl Shift Z)"
+      >
         <Redo2 size={15} />
       </Button>
       <Dropdown align="end">
-        <Dropdown.Toggle variant="quiet" size="sm" aria-label="List of changes" title="List of changes" bsPrefix="btn">
+        <Dropdown.Toggle
+          variant="quiet"
+          size="sm"
+          aria-label="List of changes"
+          title="List of changes"
+          bsPrefix="btn"
+        >
           <History size={15} />
         </Dropdown.Toggle>
         <Dropdown.Menu renderOnMount={false}>

@@ -7,5 +7,7 @@ export const GET = route<{ digest: string }>(async ({ params }) => {
   const bytes = await readFile(store.thumbnail(params.digest)).catch(() => {
     throw new Problem('missing', 'There is no such picture.');
   });
-  return new Response(new Uint8Array(bytes), { headers: { ...forever, 'Content-Type': 'image/png' } });
+  return new Response(new Uint8Array(bytes), {
+    headers: { ...forever, 'Content-Type': 'image/png' },
+  });
 });

@@ -14,7 +14,10 @@ export const GET = route<{ id: string }>(async ({ db, params }) => {
   if (!run.result) throw new Problem('missing', 'This run has no file: it is not done.');
   const path = store.result(run.id);
   const file = await stat(path).catch(() => {
-    throw new Problem('missing', 'The file of this run was cleared away. Run the trial again; it gives the same bytes.');
+    throw new Problem(
+      'missing',
+      'The file of this run was cleared away. Run the trial again; it gives the same bytes.',
+    );
   });
   return new Response(Readable.toWeb(createReadStream(path)) as ReadableStream<Uint8Array>, {
     headers: {

@@ -18,7 +18,12 @@ export const GET = route<Params>(async ({ db, params }) => {
   if (!original) throw new Problem('missing', 'There is no such original.');
   const source = await openRaw(await decodedPath(original.digest, original.name));
   try {
-    const tile = { x: numberFrom(params.x) * TILE, y: numberFrom(params.y) * TILE, width: TILE, height: TILE };
+    const tile = {
+      x: numberFrom(params.x) * TILE,
+      y: numberFrom(params.y) * TILE,
+      width: TILE,
+      height: TILE,
+    };
     const region = clip(tile, source.size);
     if (region.width === 0 || region.height === 0) {
       throw new Problem('missing', 'This tile lies outside the picture.');

@@ -1,0 +1,15 @@
+/** The middle of an odd number of measurements. */
+export const median = (values: number[]): number =>
+  [...values].sort((a, b) => a - b)[(values.length - 1) >> 1]!;
+
+/** One figure of the bench: what was measured, what is asked, and whether it holds. */
+export function figure(what: string, value: number, unit: string, asked: number): boolean {
+  const holds = value <= asked;
+  console.log(
+    `${holds ? 'holds ' : 'MISSES'}  ${what}: ${value.toFixed(2)} ${unit} (asked: at most ${asked} ${unit})`.replace(
+      / {2,}\(/,
+      ' (',
+    ),
+  );
+  return holds;
+}

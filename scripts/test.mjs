@@ -1,0 +1,75 @@
+// npm test: sets up what tests need, then lint, form, types, unit tests, build, interface tests.
+// The last line is the true sum: every test of both runners, and each check as one.
+import { spawnSync } from 'node:child_process';
+import { existsSync, readFileSync, rmSync } from 'node:fs';
+import { ensureBuilt, ensureInstalled } from './set-up.mjs';
+
+let passed = 0;
+let failed = 0;
+const bin = (name) => `node_modules/.bin/${name}`;
+
+function attempt(title, command, args, environment = {}) {
+  console.log(`\n== ${title}`);
+  const { status } = spawnSync(command, args, {
+    stdio: 'inherit',
+    env: { ...process.env, ...environment },
+  });
+  return status === 0;
+}
+
+function check(title, command, args) {
+  if (attempt(title, command, args)) passed++;
+  else failed++;
+}
+
+/** Counts a runner's report; one that broke down without failing a test counts as one failure. */
+function count(ok, report, read) {
+  const sums = existsSync(report)
+    ? read(JSON.parse(readFileSync(report, 'utf8')))
+    : { passed: 0, failed: 0 };
+  passed += sums.passed;
+  failed += sums.failed + (!ok && sums.failed === 0 ? 1 : 0);
+}
+
+function ensureChromium() {
+  if (existsSync(process.env.CHROMIUM ?? '/usr/bin/chromium')) return;
+  console.log('Installing chromium with apt …');
+  const sudo = process.getuid?.() === 0 ? [] : ['sudo'];
+  for (const words of [
+    ['apt-get', 'update', '-qq'],
+    ['apt-get', 'install', '-y', '-qq', 'chromium'],
+  ]) {
+    const [command, ...rest] = [...sudo, ...words];
+    spawnSync(command, rest, {
+      stdio: 'inherit',
+      env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+    });
+  }
+}
+
+ensureInstalled();
+ensureChromium();
+rmSync('test-results', { recursive: true, force: true });
+
+check('lint', bin('eslint'), ['.']);
+check('form', bin('prettier'), ['--check', '--log-level', 'warn', '.']);
+check('types', bin('tsc'), ['--noEmit']);
+count(
+  attempt('unit tests', bin('vitest'), [
+    'run',
+    '--reporter=default',
+    '--reporter=json',
+    '--outputFile.json=test-results/unit.json',
+  ]),
+  'test-results/unit.json',
+  (report) => ({ passed: report.numPassedTests, failed: report.numFailedTests }),
+);
+ensureBuilt();
+count(
+  attempt('interface tests', bin('playwright'), ['test']),
+  'test-results/e2e.json',
+  ({ stats }) => ({ passed: stats.expected + stats.flaky, failed: stats.unexpected }),
+);
+
+console.log(`\n${passed} passed, ${failed} failed`);
+process.exit(failed > 0 || passed === 0 ? 1 : 0);
