@@ -18,8 +18,8 @@ test.describe('the dome job, from ticket to file', () => {
     await expect(page.getByLabel('Height', { exact: true })).toHaveValue('40');
     await page.getByLabel('Width', { exact: true }).fill('120 cm');
     await page.getByLabel('Width', { exact: true }).press('Enter');
-    await page.getByLabel('Result', { exact: true }).fill('100');
-    await page.getByLabel('Result', { exact: true }).press('Enter');
+    await page.getByLabel('Resolution', { exact: true }).fill('100');
+    await page.getByLabel('Resolution', { exact: true }).press('Enter');
     await expect(page.getByText('4724 × 3150 px')).toBeVisible();
     await expect(page.locator('.verdict')).toContainText('Seen from 2 m the eye uses 44 ppi');
 
@@ -131,8 +131,8 @@ test.describe('the dome job, from ticket to file', () => {
     const bench = new BenchPage(page);
     await bench.open('Enamel badge');
     await bench.openSection('Size');
-    await page.getByLabel('Result', { exact: true }).fill('340');
-    await page.getByLabel('Result', { exact: true }).press('Enter');
+    await page.getByLabel('Resolution', { exact: true }).fill('340');
+    await page.getByLabel('Resolution', { exact: true }).press('Enter');
     await expect(page.getByText('8031 × 8031 px')).toBeVisible();
     await page.getByRole('button', { name: 'Run Trial A' }).click();
     const run = page.locator('.run').first();
@@ -152,7 +152,7 @@ test.describe('a file of one’s own', () => {
       .png()
       .toBuffer();
     await page
-      .getByLabel('Pictures')
+      .locator('input[type=file]')
       .setInputFiles({ name: 'My "own" <b>file</b>.png', mimeType: 'image/png', buffer: png });
     const dialog = page.getByRole('dialog');
     await expect(dialog).toContainText('My "own" <b>file</b>.png');
@@ -184,7 +184,9 @@ test.describe('a file of one’s own', () => {
     await expect(page.locator('.jobs tbody tr').first()).toBeVisible();
     const rows = await page.locator('.jobs tbody tr').count();
     const refused = async (name: string, buffer: Buffer, words: RegExp) => {
-      await page.getByLabel('Pictures').setInputFiles({ name, mimeType: 'image/jpeg', buffer });
+      await page
+        .locator('input[type=file]')
+        .setInputFiles({ name, mimeType: 'image/jpeg', buffer });
       await expect(page.locator('.notices')).toContainText(words);
     };
     await refused('empty.jpg', Buffer.alloc(0), /empty\.jpg is empty/);

@@ -116,13 +116,13 @@ describe('the print plan', () => {
   });
 
   it.each([
-    [{ width: cm(0.001) }, 72, /less than one pixel/],
-    [{ width: cm(90000), height: cm(1) }, 300, /more than Lontano makes/],
-    [{ width: cm(200) }, 600, /times the original/],
-    [{ width: { value: 1, unit: '%' as const } }, 300, /64th/],
-  ])('refuses %o at %d ppi in words', (paper, ppi, words) => {
+    [720, { width: cm(0.001) }, 72, /less than one pixel/],
+    [720, { width: cm(200) }, 600, /times the original/],
+    [720, { width: { value: 1, unit: '%' as const } }, 300, /64th/],
+    [20_000, { width: cm(500) }, 300, /more than Lontano makes/],
+  ])('of %d pixels on %o at %d ppi is refused in words', (pixels, paper, ppi, words) => {
     const open: Paper = { width: null, height: null, fit: 'crop' };
-    const result = planPrint({ width: 720, height: 480 }, { ...open, ...paper }, ppi);
+    const result = planPrint({ width: pixels, height: pixels }, { ...open, ...paper }, ppi);
     expect(result.ok ? '' : result.reason).toMatch(words);
   });
 });

@@ -80,9 +80,12 @@ export function planPrint(original: Size, paper: Paper, ppi: number): PlanResult
     width: width ? toPixels(width, horizontal) : Math.round(inches.width * ppi),
     height: height ? toPixels(height, vertical) : Math.round(inches.height * ppi),
   };
-  const refused = refuse(pixels);
-  if (refused) return { ok: false, reason: refused };
-
+  if (pixels.width < 1 || pixels.height < 1) {
+    return {
+      ok: false,
+      reason: 'That paper holds less than one pixel. Order a larger print or more ppi.',
+    };
+  }
   const source = sourceRect(original, inches, pixels, paper);
   const factor = { x: pixels.width / source.width, y: pixels.height / source.height };
   const least = Math.min(factor.x, factor.y);
@@ -94,6 +97,13 @@ export function planPrint(original: Size, paper: Paper, ppi: number): PlanResult
         most > FACTOR.most
           ? `That is ${most.toFixed(0)} times the original; Lontano goes up to ${FACTOR.most} times. Order a smaller print or fewer ppi.`
           : `That is less than a ${(1 / FACTOR.least).toFixed(0)}th of the original. Order a larger print or more ppi.`,
+    };
+  }
+  const side = Math.max(pixels.width, pixels.height);
+  if (side > RESULT_LIMIT.side || pixels.width * pixels.height > RESULT_LIMIT.pixels) {
+    return {
+      ok: false,
+      reason: `That would be ${pixels.width} x ${pixels.height} pixels, more than Lontano makes (${RESULT_LIMIT.pixels / 1e6} megapixels, ${RESULT_LIMIT.side} px a side). Order a smaller print or fewer ppi.`,
     };
   }
   const used = source.width * source.height;
@@ -128,19 +138,6 @@ function sourceRect(original: Size, inches: Size, pixels: Size, paper: Paper): S
   }
   const width = original.height * target;
   return { x: (original.width - width) / 2, y: 0, width, height: original.height };
-}
-
-/** Why a result of this size can't be made, or null. */
-function refuse(pixels: Size): string | null {
-  if (pixels.width < 1 || pixels.height < 1) {
-    return 'That paper holds less than one pixel. Order a larger print or more ppi.';
-  }
-  const side = Math.max(pixels.width, pixels.height);
-  const count = pixels.width * pixels.height;
-  if (side > RESULT_LIMIT.side || count > RESULT_LIMIT.pixels) {
-    return `That would be ${pixels.width} x ${pixels.height} pixels, more than Lontano makes (${RESULT_LIMIT.pixels / 1e6} megapixels, ${RESULT_LIMIT.side} px a side). Order a smaller print or fewer ppi.`;
-  }
-  return null;
 }
 
 /** The smaller of both axes: what an uneven enlargement can be trusted with. */

@@ -31,6 +31,7 @@ export function DropZone({ empty, onTaken }: Props) {
   return (
     <div
       {...getRootProps({
+        role: 'button',
         className: `drop-zone ${isDragActive ? 'over' : ''} ${empty ? 'empty' : ''}`,
         'aria-label': 'Drop pictures here, or press Enter to choose some',
       })}

@@ -4,7 +4,7 @@ import { useView, type Compare, type Zoom } from '../view-store';
 const COMPARE: { value: Compare; label: string; title?: string }[] = [
   { value: 'wipe', label: 'Wipe' },
   { value: 'side by side', label: 'Side by side' },
-  { value: 'result alone', label: 'Result', title: 'Hold O to see the original' },
+  { value: 'result alone', label: 'Result alone', title: 'Hold O to see the original' },
 ];
 
 const ZOOMS: { value: string; label: string; zoom: Zoom }[] = [

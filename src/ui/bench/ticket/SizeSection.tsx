@@ -106,7 +106,7 @@ export function SizeSection({ bench }: { bench: WorkBench }) {
         </button>
         {field('height')}
         <FigureField
-          label="Result"
+          label="Resolution"
           text={formatNumber(trial.ppi)}
           unit="ppi"
           onEnter={(text) => {

@@ -1,0 +1,191 @@
+import sharp from 'sharp';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { JobSummary, JobView, Piece, Run, TakenIn } from '@/core/shop/job';
+import { openTestShop, testJpeg, testPixels, type TestShop } from '@/server/testing/shop';
+import * as events from './events/route';
+import * as jobs from './jobs/route';
+import * as job from './jobs/[id]/route';
+import * as originals from './originals/route';
+import * as thumbnail from './originals/[digest]/thumbnail/route';
+import * as tiles from './originals/[digest]/tiles/[x]/[y]/route';
+import * as changes from './pieces/[id]/changes/route';
+import * as moves from './pieces/[id]/moves/route';
+import * as runs from './pieces/[id]/runs/route';
+import * as cancel from './runs/[id]/cancel/route';
+import * as file from './runs/[id]/file/route';
+
+let shop: TestShop;
+beforeAll(async () => {
+  shop = await openTestShop();
+});
+afterAll(() => shop.close());
+
+const HOST = '127.0.0.1:4310';
+const at = <P>(params: P) => ({ params: Promise.resolve(params) });
+const call = (method: string, body?: unknown, headers: Record<string, string> = {}) =>
+  new Request(`http://${HOST}/`, {
+    method,
+    headers: { host: HOST, ...headers },
+    ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+  });
+const upload = (bytes: Buffer, name: string) =>
+  originals.POST(
+    new Request(`http://${HOST}/`, {
+      method: 'POST',
+      headers: { host: HOST, 'x-file-name': encodeURIComponent(name) },
+      body: new Uint8Array(bytes),
+    }),
+    at({}),
+  );
+
+async function begin(bytes: Buffer, name = 'picture.jpg'): Promise<JobView> {
+  const taken = TakenIn.parse(await (await upload(bytes, name)).json());
+  const answer = await jobs.POST(
+    call('POST', {
+      title: 'A job',
+      customer: '',
+      due: null,
+      digest: taken.digest,
+      fileName: taken.fileName,
+      paper: { width: { value: 20, unit: 'cm' }, height: null, fit: 'crop' },
+      distance: 2,
+    }),
+    at({}),
+  );
+  expect(answer.status).toBe(200);
+  return JobView.parse(await answer.json());
+}
+
+describe('the way of a job over HTTP', () => {
+  it('goes from an upload to a job, its changes, and a queued run', async () => {
+    const begun = await begin(await testJpeg(300, 200), 'Käse "1" <b>.jpg');
+    expect(begun.piece.fileName).toBe('Käse "1" <b>.jpg');
+    const listed = JobSummary.array().parse(await (await jobs.GET(call('GET'), at({}))).json());
+    expect(listed.map((one) => one.id)).toContain(begun.id);
+
+    const work = structuredClone(begun.piece.work);
+    work.trials[0]!.ppi = 90;
+    const pieceAt = at({ id: String(begun.piece.id) });
+    const changed = await changes.POST(
+      call('POST', { revision: 0, label: '90 ppi', work }),
+      pieceAt,
+    );
+    expect(Piece.parse(await changed.json())).toMatchObject({ revision: 1 });
+    const stale = await changes.POST(call('POST', { revision: 0, label: 'late', work }), pieceAt);
+    expect(stale.status).toBe(409);
+    expect(await stale.json()).toMatchObject({ facts: { revision: 1 } });
+    const undone = await moves.POST(
+      call('POST', { revision: 1, to: begun.piece.current }),
+      pieceAt,
+    );
+    expect(Piece.parse(await undone.json()).work.trials[0]!.ppi).toBe(160);
+
+    const queued = Run.parse(
+      await (await runs.POST(call('POST', { revision: 2, trialId: 'a' }), pieceAt)).json(),
+    );
+    expect(queued.state).toBe('queued');
+    const noFile = await file.GET(call('GET'), at({ id: queued.id }));
+    expect(noFile.status).toBe(404);
+    const stopped = await cancel.POST(call('POST'), at({ id: queued.id }));
+    expect(Run.parse(await stopped.json()).state).toBe('cancelled');
+    const now = await job.GET(call('GET'), at({ id: String(begun.id) }));
+    expect(JobView.parse(await now.json())).toMatchObject({
+      state: 'on the bench',
+      runs: [{ state: 'cancelled' }],
+    });
+  });
+
+  it('hands the preview the very samples of the original, in tiles', async () => {
+    const bytes = await testPixels(300, 200).png().toBuffer();
+    const { piece } = await begin(bytes, 'exact.png');
+    const tile = async (x: string, y: string) =>
+      tiles.GET(call('GET'), at({ digest: piece.digest, x, y }));
+    const expected = await sharp(bytes)
+      .extract({ left: 256, top: 0, width: 44, height: 200 })
+      .raw()
+      .toBuffer();
+    expect(Buffer.from(await (await tile('1', '0')).arrayBuffer()).equals(expected)).toBe(true);
+    for (const [x, y] of [
+      ['2', '0'],
+      ['0', '9'],
+      ['-1', '0'],
+      ['1e9', '0'],
+    ] as const) {
+      expect((await tile(x, y)).status).toBe(404);
+    }
+    const small = await thumbnail.GET(call('GET'), at({ digest: piece.digest }));
+    expect(small.headers.get('content-type')).toBe('image/png');
+  });
+
+  it('tells of runs as they change', async () => {
+    const { piece, id } = await begin(await testJpeg(64, 48));
+    const stop = new AbortController();
+    const answer = await events.GET(
+      new Request(`http://${HOST}/`, { signal: stop.signal }),
+      at({}),
+    );
+    const reader = answer.body!.pipeThrough(new TextDecoderStream()).getReader();
+    const heard = async () => {
+      for (let text = ''; ;) {
+        const { value } = await reader.read();
+        text += value;
+        const data = /event: run\ndata: (.*)\n\n/.exec(text);
+        if (data) return Run.parse(JSON.parse(data[1]!));
+      }
+    };
+    await runs.POST(call('POST', { revision: 0, trialId: 'a' }), at({ id: String(piece.id) }));
+    const run = await heard();
+    expect(run).toMatchObject({ jobId: id, state: 'queued' });
+    await cancel.POST(call('POST'), at({ id: run.id }));
+    expect((await heard()).state).toBe('cancelled');
+    stop.abort();
+  });
+});
+
+describe('bad calls', () => {
+  it('are answered with a sentence and the right status', async () => {
+    const answers: [Promise<Response>, number, RegExp][] = [
+      [upload(Buffer.from('nothing of a picture'), 'a.jpg'), 422, /not a picture/],
+      [jobs.POST(call('POST', { title: '' }), at({})), 400, /title/],
+      [
+        jobs.POST(new Request(`http://${HOST}/`, { method: 'POST', body: '{' }), at({})),
+        400,
+        /not JSON/,
+      ],
+      [job.GET(call('GET'), at({ id: '77777' })), 404, /no such job/],
+      [job.GET(call('GET'), at({ id: '../1' })), 404, /nothing at this address/],
+      [thumbnail.GET(call('GET'), at({ digest: '../../lontano.sqlite' })), 404, /no such/],
+      [file.GET(call('GET'), at({ id: '../lontano.sqlite' })), 404, /no such run/],
+      [
+        changes.POST(
+          call('POST', { revision: 0, label: 'x', work: { version: 2 } }),
+          at({ id: '1' }),
+        ),
+        400,
+        /work/,
+      ],
+      [
+        jobs.POST(call('POST', {}, { origin: 'http://elsewhere.example' }), at({})),
+        400,
+        /another site/,
+      ],
+    ];
+    for (const [answer, status, words] of answers) {
+      const response = await answer;
+      expect(response.status).toBe(status);
+      expect((await response.json()).message).toMatch(words);
+    }
+  });
+
+  it('of settings out of range are refused at the field', async () => {
+    const { piece } = await begin(await testJpeg(80, 60));
+    const work = structuredClone(piece.work);
+    Object.assign(work.trials[0]!.treatment[0]!, { strength: 400 });
+    const answer = await changes.POST(
+      call('POST', { revision: 0, label: 'x', work }),
+      at({ id: String(piece.id) }),
+    );
+    expect(answer.status).toBe(400);
+    expect((await answer.json()).message).toMatch(/strength/);
+  });
+});
