@@ -10,6 +10,9 @@ import { tiledSource } from '@/core/treatment/tiles';
 /** An original as the worker needs it: where its tiles are and what they hold. */
 export interface PreviewOriginal {
   digest: string;
+  /** how often it was halved before it came here; 0 is the original itself */
+  level: number;
+  /** at this level */
   size: Size;
   depth: Depth;
 }
@@ -20,17 +23,18 @@ const KEPT_BYTES = 192 << 20;
 const kept = new Kept(KEPT_BYTES);
 const sources = new Map<string, Source>();
 
-function sourceOf({ digest, size, depth }: PreviewOriginal): Source {
-  const known = sources.get(digest);
+function sourceOf({ digest, level, size, depth }: PreviewOriginal): Source {
+  const name = `${digest} ${level}`;
+  const known = sources.get(name);
   if (known) return known;
   const source = tiledSource(size, async (column, row, region) => {
-    const response = await fetch(`/api/originals/${digest}/tiles/${column}/${row}`);
+    const response = await fetch(`/api/originals/${digest}/tiles/${level}/${column}/${row}`);
     if (!response.ok) throw new Error(`tile ${column}/${row} did not arrive`);
     const buffer = await response.arrayBuffer();
     const samples = depth === 8 ? new Uint8Array(buffer) : new Uint16Array(buffer);
     return fromSamples(samples, region.width, region.height, 3, depth);
   });
-  sources.set(digest, source);
+  sources.set(name, source);
   return source;
 }
 

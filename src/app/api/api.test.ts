@@ -7,7 +7,7 @@ import * as jobs from './jobs/route';
 import * as job from './jobs/[id]/route';
 import * as originals from './originals/route';
 import * as thumbnail from './originals/[digest]/thumbnail/route';
-import * as tiles from './originals/[digest]/tiles/[x]/[y]/route';
+import * as tiles from './originals/[digest]/tiles/[level]/[x]/[y]/route';
 import * as changes from './pieces/[id]/changes/route';
 import * as moves from './pieces/[id]/moves/route';
 import * as runs from './pieces/[id]/runs/route';
@@ -98,8 +98,8 @@ describe('the way of a job over HTTP', () => {
   it('hands the preview the very samples of the original, in tiles', async () => {
     const bytes = await testPixels(300, 200).png().toBuffer();
     const { piece } = await begin(bytes, 'exact.png');
-    const tile = async (x: string, y: string) =>
-      tiles.GET(call('GET'), at({ digest: piece.digest, x, y }));
+    const tile = async (x: string, y: string, level = '0') =>
+      tiles.GET(call('GET'), at({ digest: piece.digest, level, x, y }));
     const expected = await sharp(bytes)
       .extract({ left: 256, top: 0, width: 44, height: 200 })
       .raw()
@@ -113,6 +113,9 @@ describe('the way of a job over HTTP', () => {
     ] as const) {
       expect((await tile(x, y)).status).toBe(404);
     }
+    const halved = Buffer.from(await (await tile('0', '0', '1')).arrayBuffer());
+    expect(halved.length).toBe(150 * 100 * 3);
+    expect((await tile('0', '0', '7')).status).toBe(404);
     const small = await thumbnail.GET(call('GET'), at({ digest: piece.digest }));
     expect(small.headers.get('content-type')).toBe('image/png');
   });

@@ -52,7 +52,7 @@ export function readJpegHeader(bytes: Uint8Array): JpegHeader | null {
   if (!isJpeg(bytes)) return null;
   const tables = new Map<number, number[]>();
   let frame: Frame | null = null;
-  let adobeTransform: number | null = null;
+  let app14Transform: number | null = null;
   let at = 2;
   while (at + 4 <= bytes.length) {
     if (bytes[at] !== 0xff) return null;
@@ -66,10 +66,10 @@ export function readJpegHeader(bytes: Uint8Array): JpegHeader | null {
     if (length < 2 || body.length < length - 2) return null;
     if (marker === 0xdb && !readTables(body, tables)) return null;
     if (SOF.has(marker)) frame = readFrame(body, marker === 0xc2);
-    if (marker === 0xee && String.fromCharCode(...body.subarray(0, 5)) === 'Adobe') {
-      adobeTransform = body[11] ?? null;
+    if (marker === 0xee && body.length >= 12) {
+      app14Transform = body[11] ?? null;
     }
-    if (marker === 0xda) return frame && header(frame, tables, adobeTransform);
+    if (marker === 0xda) return frame && header(frame, tables, app14Transform);
     if (marker === 0xd9) return null;
     at += 2 + length;
   }
@@ -117,11 +117,11 @@ function readFrame(body: Uint8Array, progressive: boolean): Frame | null {
 function header(
   frame: Frame,
   tables: Map<number, number[]>,
-  adobeTransform: number | null,
+  app14Transform: number | null,
 ): JpegHeader {
   const { width, height, progressive, components } = frame;
   const [first, second] = components;
-  const known = components.length === 1 || (components.length === 3 && adobeTransform !== 0);
+  const known = components.length === 1 || (components.length === 3 && app14Transform !== 0);
   const luma = QuantTable.safeParse(first && tables.get(first.table));
   const chroma = QuantTable.safeParse(second && tables.get(second.table));
   const usable = known && luma.success && (!second || chroma.success);

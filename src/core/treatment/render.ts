@@ -26,7 +26,8 @@ const CELL = 64;
  */
 export function render(source: Source, recipe: SettledRecipe, kept?: Kept): Rendering {
   let before: Rendering = { size: source.size, read: (region) => source.read(region) };
-  let key = recipe.original.digest;
+  const { digest, width, height } = recipe.original;
+  let key = `${digest} ${width} ${height} `;
   for (const settled of recipe.steps) {
     key += canonicalJson([settled.kind, settled.numbers]);
     before = rendered(before, settled, key, kept);

@@ -4,6 +4,7 @@ import { steps, type SettledStep, type StepChoice } from '../steps';
 import type { SettleContext, Step } from '../steps/step';
 import { CORE_VERSION, RECIPE_VERSION, type SettledRecipe, type Trial, type Work } from './recipe';
 import type { Original } from './source';
+import { levelSize } from './tiles';
 
 /** A settled recipe with its plan, or in words why the print can't be made. */
 export type Settled =
@@ -54,6 +55,33 @@ export function atScale(recipe: SettledRecipe, scale: number): SettledRecipe {
     ...recipe,
     target: { ...recipe.target, width: enlarged.width, height: enlarged.height },
     steps: scaled,
+  };
+}
+
+/**
+ * The same small rendering from an original that was halved `level` times. Steps at the original's
+ * size are left out: so far away nothing of them is seen.
+ */
+export function fromHalved(recipe: SettledRecipe, level: number): SettledRecipe {
+  if (level === 0) return recipe;
+  const size = levelSize(recipe.original, level);
+  const x = size.width / recipe.original.width;
+  const y = size.height / recipe.original.height;
+  return {
+    ...recipe,
+    original: { ...recipe.original, ...size },
+    steps: recipe.steps.flatMap((step): SettledStep[] => {
+      if (steps[step.kind].phase === 'original') return [];
+      if (step.kind !== 'enlarge') return [step];
+      const { source } = step.numbers;
+      const halved = {
+        x: source.x * x,
+        y: source.y * y,
+        width: source.width * x,
+        height: source.height * y,
+      };
+      return [{ ...step, numbers: { ...step.numbers, source: halved } }];
+    }),
   };
 }
 

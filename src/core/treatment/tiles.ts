@@ -5,6 +5,15 @@ import type { Source } from './source';
 /** Originals travel to the preview in square tiles of so many pixels, on an absolute grid. */
 export const TILE = 256;
 
+/** How often a picture may be halved for looking at it from afar. */
+export const LEVELS = 6;
+
+/** Size of a picture that was halved `level` times. */
+export const levelSize = ({ width, height }: Size, level: number): Size => ({
+  width: Math.max(1, Math.round(width / 2 ** level)),
+  height: Math.max(1, Math.round(height / 2 ** level)),
+});
+
 /**
  * A source made of tiles that are fetched when they are first needed and kept.
  * @param fetchTile column and row of a tile, and the region it covers

@@ -9,7 +9,7 @@ import { Kept } from './kept';
 import { propose } from './propose';
 import { canonicalJson, SettledRecipe, stepOf, Treatment, Work } from './recipe';
 import { render } from './render';
-import { atScale, beforeEnlarging, settle, untreated } from './settle';
+import { atScale, beforeEnlarging, fromHalved, settle, untreated } from './settle';
 
 const size = { width: 96, height: 64 };
 const picture = testPicture(size);
@@ -72,6 +72,13 @@ describe('a settled recipe', () => {
     const recipe = settled();
     const small = atScale(recipe, 0.25);
     expect(small.target).toMatchObject({ width: 95, height: 63 });
+    const far = fromHalved(small, 2);
+    expect(far.original).toMatchObject({ width: 24, height: 16 });
+    expect(far.steps).toMatchObject([
+      { kind: 'enlarge', numbers: { source: { width: 24, height: 16 }, width: 95, height: 63 } },
+      { kind: 'sharpen' },
+    ]);
+    expect(fromHalved(small, 0)).toBe(small);
     expect(untreated(recipe).steps).toMatchObject([
       { kind: 'enlarge', numbers: { method: 'nearest' } },
     ]);

@@ -32,16 +32,29 @@ export function chromaRegion(region: Region, size: Size, sampling: Sampling): Re
 
 /** The picture's pixels under a region of colour samples. */
 export function pixelsUnder(coarse: Region, size: Size, sampling: Sampling): Region {
-  const x = Math.max(0, coarse.x * sampling.x + sampling.gridX);
-  const y = Math.max(0, coarse.y * sampling.y + sampling.gridY);
-  const right = (coarse.x + coarse.width) * sampling.x + sampling.gridX;
-  const bottom = (coarse.y + coarse.height) * sampling.y + sampling.gridY;
+  const across = under(coarse.x, coarse.width, sampling.x, sampling.gridX, size.width);
+  const down = under(coarse.y, coarse.height, sampling.y, sampling.gridY, size.height);
   return {
-    x,
-    y,
-    width: Math.min(size.width, right) - x,
-    height: Math.min(size.height, bottom) - y,
+    x: across.from,
+    y: down.from,
+    width: across.to - across.from,
+    height: down.to - down.from,
   };
+}
+
+/**
+ * The pixels of an axis under a run of samples. A sample that lies wholly beyond the picture (the
+ * grid of a turned file may begin outside it) stands over the rim.
+ */
+function under(
+  sample: number,
+  count: number,
+  step: number,
+  origin: number,
+  size: number,
+): { from: number; to: number } {
+  const from = Math.min(Math.max(sample * step + origin, 0), size - 1);
+  return { from, to: Math.max(from + 1, Math.min((sample + count) * step + origin, size)) };
 }
 
 /** Colour samples as the mean of the pixels that they stand for. */
@@ -54,17 +67,15 @@ export function toSamplesOf(
 ): Plane {
   const result = new Float32Array(coarse.width * coarse.height);
   for (let v = 0; v < coarse.height; v++) {
-    const top = Math.max(0, (coarse.y + v) * sampling.y + sampling.gridY);
-    const bottom = Math.min(size.height, (coarse.y + v + 1) * sampling.y + sampling.gridY);
+    const rows = under(coarse.y + v, 1, sampling.y, sampling.gridY, size.height);
     for (let u = 0; u < coarse.width; u++) {
-      const left = Math.max(0, (coarse.x + u) * sampling.x + sampling.gridX);
-      const right = Math.min(size.width, (coarse.x + u + 1) * sampling.x + sampling.gridX);
+      const columns = under(coarse.x + u, 1, sampling.x, sampling.gridX, size.width);
       let sum = 0;
-      for (let y = top; y < bottom; y++) {
+      for (let y = rows.from; y < rows.to; y++) {
         const line = (y - covered.y) * covered.width - covered.x;
-        for (let x = left; x < right; x++) sum += values[line + x]!;
+        for (let x = columns.from; x < columns.to; x++) sum += values[line + x]!;
       }
-      result[v * coarse.width + u] = sum / ((bottom - top) * (right - left));
+      result[v * coarse.width + u] = sum / ((rows.to - rows.from) * (columns.to - columns.from));
     }
   }
   return { values: result, covered: coarse, size: chromaSize(size, sampling) };

@@ -5,7 +5,7 @@ import { PreviewQueue, type PreviewOriginal } from '@/preview/client';
 import { placeOf, visible, type Layer } from './layers';
 
 interface Props {
-  original: PreviewOriginal;
+  original: Pick<PreviewOriginal, 'digest' | 'depth'>;
   layer: Layer;
   centre: { x: number; y: number };
   /** device pixels of the pane */
@@ -48,7 +48,11 @@ export function Pane({ original, layer, centre, view, name, onTrouble, onBusy }:
     if (have && have.key === key && same(have.region, region)) return;
     onBusy(true);
     queue
-      .ask({ original, recipe: layer.recipe, region })
+      .ask({
+        original: { ...original, level: layer.level, size: layer.recipe.original },
+        recipe: layer.recipe,
+        region,
+      })
       .then((pixels) => {
         if (!pixels || !canvas.current) return;
         const bitmap = document.createElement('canvas');

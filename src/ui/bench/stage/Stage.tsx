@@ -4,7 +4,6 @@ import { formatNumber, formatPpi } from '@/core/measure/format';
 import { factorOf, leastPpi } from '@/core/measure/plan';
 import { methodNotes } from '@/core/steps/enlarge/kernels';
 import { stepOf } from '@/core/treatment/recipe';
-import type { PreviewOriginal } from '@/preview/client';
 import type { WorkBench } from '../use-work';
 import { useView } from '../view-store';
 import { Divider } from './Divider';
@@ -27,13 +26,9 @@ export function Stage({ bench }: { bench: WorkBench }) {
     [sideBySide, size],
   );
   const { digest, findings } = job.piece;
-  const original = useMemo<PreviewOriginal>(
-    () => ({
-      digest,
-      size: { width: findings.width, height: findings.height },
-      depth: findings.bitDepth,
-    }),
-    [digest, findings],
+  const original = useMemo(
+    () => ({ digest, depth: findings.bitDepth }),
+    [digest, findings.bitDepth],
   );
 
   const factor = settled.ok ? factorOf(settled.plan) : 1;
@@ -141,7 +136,7 @@ export function Stage({ bench }: { bench: WorkBench }) {
         {settled.ok && layers && scale * settled.recipe.target.width > pane.width * 1.02 && (
           <Map
             digest={digest}
-            original={original.size}
+            original={bench.original.size}
             recipe={settled.recipe}
             share={{
               x: pane.width / (scale * settled.recipe.target.width),

@@ -1,7 +1,8 @@
 import { clip, type Region, type Size } from '@/core/raster/region';
 import type { SourceRect } from '@/core/measure/plan';
 import type { SettledRecipe } from '@/core/treatment/recipe';
-import { atScale, beforeEnlarging, untreated } from '@/core/treatment/settle';
+import { LEVELS } from '@/core/treatment/tiles';
+import { atScale, beforeEnlarging, fromHalved, untreated } from '@/core/treatment/settle';
 import type { Zoom } from '../view-store';
 
 /** One picture on the stage: what is rendered, and how its grid lies under the view. */
@@ -11,6 +12,8 @@ export interface Layer {
   size: Size;
   /** the part of the grid that is the paper (real-valued) */
   paper: SourceRect;
+  /** how often the original is halved before it is rendered from; only in small renderings */
+  level: number;
   /** device pixels of the screen to one pixel of the grid */
   scale: number;
   /** whether its pixels are the very numbers of the result, not a small rendering */
@@ -43,9 +46,13 @@ export function resultLayer(recipe: SettledRecipe, scale: number, treated: boole
   const shown = treated ? recipe : untreated(recipe);
   const small = scale < 1 ? atScale(shown, scale) : shown;
   const source = sourceOf(recipe);
-  const repeated = (recipe.target.width * Math.min(1, scale)) / source.width >= 1;
+  // Pixels of the rendering to one of the original, and how often that may be halved meanwhile.
+  const onOriginal = (recipe.target.width * Math.min(1, scale)) / source.width;
+  const repeated = onOriginal >= 1;
+  const level = Math.min(LEVELS, Math.max(0, Math.floor(Math.log2(1 / onOriginal))));
   return {
-    recipe: treated || repeated ? small : smoothly(small),
+    recipe: fromHalved(treated || repeated ? small : smoothly(small), level),
+    level,
     size: { width: small.target.width, height: small.target.height },
     paper: { x: 0, y: 0, width: small.target.width, height: small.target.height },
     scale: Math.max(1, scale),
@@ -69,6 +76,7 @@ export function originalLayer(recipe: SettledRecipe, scale: number, treated: boo
   const before = beforeEnlarging(recipe);
   return {
     recipe: treated ? before : { ...before, steps: [] },
+    level: 0,
     size: recipe.original,
     paper: sourceOf(recipe),
     scale,

@@ -1,22 +1,26 @@
 import { clip } from '@/core/raster/region';
-import { TILE } from '@/core/treatment/tiles';
+import { LEVELS, TILE } from '@/core/treatment/tiles';
 import { openRaw } from '@/server/codecs/raw';
 import { findOriginal } from '@/server/db/originals';
-import { decodedPath } from '@/server/files/take-in';
+import { reducedPath } from '@/server/files/reduced';
 import { forever, numberFrom, route } from '@/server/http/route';
 import { Problem } from '@/server/problem';
 
 interface Params {
   digest: string;
+  /** how often the picture was halved */
+  level: string;
   x: string;
   y: string;
 }
 
-/** Raw samples of one tile of an original, for the preview: interleaved RGB, 8 or 16 bit. */
+/** Raw samples of one tile of an original or a halved one: interleaved RGB, 8 or 16 bit. */
 export const GET = route<Params>(async ({ db, params }) => {
   const original = await findOriginal(db, params.digest);
   if (!original) throw new Problem('missing', 'There is no such original.');
-  const source = await openRaw(await decodedPath(original.digest, original.name));
+  const level = numberFrom(params.level);
+  if (level > LEVELS) throw new Problem('missing', 'The picture is not kept that small.');
+  const source = await openRaw(await reducedPath(original, level));
   try {
     const tile = {
       x: numberFrom(params.x) * TILE,

@@ -1,0 +1,68 @@
+// npm run screenshots: takes the pictures of docs/screenshots anew, from a fresh demo shop.
+import { spawn } from 'node:child_process';
+import { chromium, type Page } from '@playwright/test';
+import config from '../playwright.config';
+
+const PORT = 4393;
+const url = `http://127.0.0.1:${PORT}`;
+const server = spawn(process.execPath, ['scripts/demo.mjs', '--fresh'], {
+  stdio: 'ignore',
+  env: { ...process.env, PORT: String(PORT), LONTANO_DATA: 'var/screenshots' },
+});
+const ready = () =>
+  fetch(`${url}/api/jobs`).then(
+    (answer) => answer.ok,
+    () => false,
+  );
+while (!(await ready())) await new Promise((resolve) => setTimeout(resolve, 1000));
+
+const browser = await chromium.launch(config.use!.launchOptions);
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+const shoot = (name: string) => page.screenshot({ path: `docs/screenshots/${name}.png` });
+const section = (of: Page, name: string) =>
+  of.getByRole('button', { name: new RegExp(`^${name} `) }).click();
+const painted = async () => {
+  await page.waitForFunction(() => {
+    const panes = [...document.querySelectorAll<HTMLCanvasElement>('.pane canvas')];
+    return panes.length > 0 && panes.every((pane) => pane.dataset.painted === pane.dataset.wanted);
+  });
+  await page.waitForTimeout(400);
+};
+
+try {
+  await page.goto(url);
+  await page.getByRole('row', { name: /Dome at dusk/ }).waitFor();
+  await page.waitForTimeout(800);
+  await shoot('board');
+  await page.locator('input[type=file]').setInputFiles('demo/originals/star-chart.jpg');
+  await page.getByRole('dialog').waitFor();
+  await page.getByLabel('Print width').fill('70 cm');
+  await page.waitForTimeout(600);
+  await shoot('new-job');
+  await page.getByRole('button', { name: 'Not now' }).click();
+
+  await page.getByRole('row', { name: /Dome at dusk/ }).click();
+  await painted();
+  await shoot('bench');
+  await section(page, 'Size');
+  await page.waitForTimeout(300);
+  await shoot('size');
+  await section(page, 'Clean');
+  await page.locator('label[for="zoom-original-4"]').click();
+  await painted();
+  await shoot('clean');
+  await section(page, 'Finish');
+  await page.locator('label[for="zoom-result-1"]').click();
+  await painted();
+  await shoot('finish');
+  await page.locator('label[for="compare-side by side"]').click();
+  await page.locator('label[for="zoom-original-2"]').click();
+  await page.getByRole('button', { name: 'Run Trial A' }).click();
+  await page.locator('.run[data-state="done"]').waitFor({ timeout: 120_000 });
+  await painted();
+  await page.waitForTimeout(7000);
+  await shoot('output');
+} finally {
+  await browser.close();
+  server.kill('SIGTERM');
+}

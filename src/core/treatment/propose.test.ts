@@ -1,0 +1,93 @@
+import { describe, expect, it } from 'vitest';
+import { STANDARD_CHROMA, STANDARD_LUMA, tableAtQuality } from '../inspect/jpeg-quality';
+import { blockingWord, compressionWords, Findings, subsampling } from '../inspect/findings';
+import { propose } from './propose';
+import { stepOf } from './recipe';
+
+const paper = { width: { value: 120, unit: 'cm' as const }, height: null, fit: 'crop' as const };
+
+function found(quality: number | null, change: Partial<Findings> = {}): Findings {
+  const at = quality ?? 50;
+  return Findings.parse({
+    width: 720,
+    height: 480,
+    megapixels: 0.3456,
+    bytes: 19000,
+    format: 'jpeg',
+    ppi: null,
+    bitDepth: 8,
+    channels: 3,
+    alpha: false,
+    profile: null,
+    orientation: 1,
+    jpeg: {
+      luma: tableAtQuality(STANDARD_LUMA, at),
+      chroma: tableAtQuality(STANDARD_CHROMA, at),
+      samplingX: 2,
+      samplingY: 2,
+      progressive: false,
+      quality,
+      gridX: 0,
+      gridY: 0,
+    },
+    blocking: { ratio: 1.6 },
+    notes: [],
+    ...change,
+  });
+}
+
+const trial = (findings: Findings) => propose(findings, paper, 2).work.trials[0]!;
+
+describe('the proposed first trial', () => {
+  it.each([
+    [25, 100, 'bicubic'],
+    [70, 100, 'lanczos3'],
+    [85, 80, 'lanczos3'],
+    [96, 50, 'lanczos3'],
+  ])('of a JPEG at quality %i cleans at %i %% and enlarges by %s', (quality, strength, method) => {
+    const { treatment } = trial(found(quality));
+    expect(stepOf(treatment, 'clean')).toMatchObject({ on: true, strength });
+    expect(stepOf(treatment, 'enlarge')).toMatchObject({ settings: { method } });
+  });
+
+  it('sharpens half an original pixel as it lies on the paper, within bounds', () => {
+    const radius = (width: number) =>
+      stepOf(trial(found(25, { width })).treatment, 'sharpen')!.settings.radius;
+    expect(radius(720)).toBeCloseTo(0.83, 2);
+    expect(radius(1440)).toBeCloseTo(0.42, 2);
+    expect(radius(20_000)).toBe(0.1);
+  });
+
+  it('cleans what is no JPEG only where a grid shows, and keeps 16 bits', () => {
+    const png = { jpeg: null, format: 'png', bitDepth: 16 as const };
+    const clean = trial(found(null, { ...png, blocking: { ratio: 1.01 } }));
+    expect(stepOf(clean.treatment, 'clean')).toMatchObject({ on: false });
+    expect(clean.output.depth).toBe(16);
+    const former = propose(found(null, { ...png, blocking: { ratio: 1.4 } }), paper, 2);
+    expect(stepOf(former.work.trials[0]!.treatment, 'clean')).toMatchObject({ on: true });
+    expect(former.reasons[0]!.sentence).toMatch(/it was one before/);
+  });
+
+  it('stands ready even where the print cannot be made as ordered', () => {
+    const impossible = { ...paper, width: { value: 900, unit: 'm' as const } };
+    const { work, reasons } = propose(found(25), impossible, 2);
+    expect(work.paper).toEqual(impossible);
+    expect(reasons).toHaveLength(3);
+  });
+});
+
+describe('findings in words', () => {
+  it('name compression, sampling and blocks as the trade does', () => {
+    expect(compressionWords(found(25))).toBe('JPEG 25');
+    expect(compressionWords(found(null))).toBe('JPEG, own tables');
+    expect(compressionWords(found(null, { jpeg: null, format: 'png' }))).toBe('PNG');
+    expect(subsampling(found(25).jpeg!)).toBe('4:2:0');
+    expect(subsampling({ ...found(25).jpeg!, samplingY: 1 })).toBe('4:2:2');
+    expect(subsampling({ ...found(25).jpeg!, samplingX: 1, samplingY: 1 })).toBe('4:4:4');
+    expect(subsampling({ ...found(25).jpeg!, chroma: null })).toBe('grey');
+    const words = [1, 1.2, 1.5, 2.4].map((ratio) =>
+      blockingWord(found(25, { blocking: { ratio } })),
+    );
+    expect(words).toEqual(['no blocks', 'slight blocks', 'blocky', 'very blocky']);
+  });
+});

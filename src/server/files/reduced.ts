@@ -1,0 +1,38 @@
+import { access, rename } from 'node:fs/promises';
+import sharp from 'sharp';
+import { levelSize } from '@/core/treatment/tiles';
+import type { StoredOriginal } from '../db/originals';
+import { store } from './store';
+import { decodedPath } from './take-in';
+
+const making = new Map<string, Promise<string>>();
+
+/**
+ * Decoded pixels of an original, halved `level` times, for looking from afar; made when they are
+ * first asked for.
+ */
+export function reducedPath(original: StoredOriginal, level: number): Promise<string> {
+  const { digest, name } = original;
+  if (level === 0) return decodedPath(digest, name);
+  const path = `${store.raw(digest)}.${level}`;
+  const made = making.get(path) ?? make(original, level, path).finally(() => making.delete(path));
+  making.set(path, made);
+  return made;
+}
+
+async function make(original: StoredOriginal, level: number, path: string): Promise<string> {
+  const there = await access(path).then(
+    () => true,
+    () => false,
+  );
+  if (there) return path;
+  const { findings } = original;
+  const { width, height } = levelSize(findings, level);
+  const part = `${path}.part.v`;
+  await sharp(await decodedPath(original.digest, original.name), { limitInputPixels: false })
+    .resize(width, height, { fit: 'fill', kernel: 'cubic', fastShrinkOnLoad: false })
+    .toColourspace(findings.bitDepth === 16 ? 'rgb16' : 'srgb')
+    .toFile(part);
+  await rename(part, path);
+  return path;
+}

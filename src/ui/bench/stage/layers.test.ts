@@ -1,0 +1,119 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import type { SettledRecipe } from '@/core/treatment/recipe';
+import { originalLayer, placeOf, resultLayer, resultScale, visible } from './layers';
+
+const recipe: SettledRecipe = {
+  version: 1,
+  core: '1',
+  original: { digest: 'd', width: 720, height: 480 },
+  target: { width: 7559, height: 5039, ppi: 160, fit: 'crop' },
+  steps: [
+    {
+      kind: 'enlarge',
+      strength: 100,
+      numbers: {
+        method: 'lanczos3',
+        source: { x: 0, y: 0, width: 720, height: 480 },
+        width: 7559,
+        height: 5039,
+      },
+    },
+  ],
+  output: { format: 'tiff', quality: 95, depth: 8 },
+};
+const factor = 7559 / 720;
+const view = { width: 932, height: 708 };
+const centre = { x: 0.5, y: 0.5 };
+const methodOf = ({ steps }: SettledRecipe) =>
+  steps[0]?.kind === 'enlarge' ? steps[0].numbers.method : null;
+
+describe('zooms', () => {
+  it('mean device pixels to one pixel of the result, or of the original', () => {
+    expect(resultScale({ of: 'result', scale: 2 }, recipe, factor, view)).toBe(2);
+    expect(resultScale({ of: 'original', scale: 4 }, recipe, factor, view)).toBeCloseTo(0.381, 3);
+    const fit = resultScale({ of: 'fit' }, recipe, factor, view);
+    expect(fit * 7559).toBeLessThanOrEqual(view.width);
+    expect(fit * 5039).toBeLessThanOrEqual(view.height);
+    expect(fit * 7559).toBeGreaterThan(view.width - 40);
+  });
+});
+
+describe('layers', () => {
+  it('are exact at 1:1 and closer, and small renderings farther out', () => {
+    expect(resultLayer(recipe, 1, true)).toMatchObject({ exact: true, level: 0, scale: 1, recipe });
+    expect(resultLayer(recipe, 3, true)).toMatchObject({ exact: true, scale: 3, recipe });
+    const small = resultLayer(recipe, 0.25, true);
+    expect(small).toMatchObject({ exact: false, scale: 1, size: { width: 1890, height: 1260 } });
+  });
+
+  it('show the untreated original as repeated pixels, averaged where they would be too small', () => {
+    expect(methodOf(resultLayer(recipe, 1, false).recipe)).toBe('nearest');
+    expect(resultLayer(recipe, 1, false).caption).toBe('pixels as they print');
+    const far = resultLayer(recipe, 0.05, false);
+    expect(methodOf(far.recipe)).toBe('bilinear');
+    expect(far.caption).toBe('reduced to fit');
+  });
+
+  it('render from halved originals when seen from afar', () => {
+    const levels = [0.2, 0.09, 0.04, 0.02, 0.0001].map(
+      (scale) => resultLayer(recipe, scale, true).level,
+    );
+    expect(levels).toEqual([0, 0, 1, 2, 6]);
+    expect(resultLayer(recipe, 0.02, true).recipe.original).toMatchObject({
+      width: 180,
+      height: 120,
+    });
+  });
+
+  it('stand on the original’s own grid before enlarging', () => {
+    const cleaned = originalLayer(recipe, 4, true);
+    expect(cleaned).toMatchObject({ exact: true, scale: 4, size: { width: 720, height: 480 } });
+    expect(originalLayer(recipe, 4, false).recipe.steps).toEqual([]);
+  });
+});
+
+describe('what shows', () => {
+  const layer = fc.oneof(
+    fc.double({ min: 0.02, max: 4, noNaN: true }).map((scale) => resultLayer(recipe, scale, true)),
+    fc.constantFrom(1, 2, 4, 8, 16).map((scale) => originalLayer(recipe, scale, true)),
+  );
+  const place = fc.record({
+    x: fc.double({ min: 0, max: 1, noNaN: true }),
+    y: fc.double({ min: 0, max: 1, noNaN: true }),
+  });
+
+  it('covers the view as far as the paper goes, and nothing that lies outside', () => {
+    fc.assert(
+      fc.property(layer, place, (of, at) => {
+        const region = visible(of, at, view);
+        const { left, top } = placeOf(of, at, view);
+        expect(region.x).toBeGreaterThanOrEqual(0);
+        expect(region.x + region.width).toBeLessThanOrEqual(of.size.width);
+        const leftEdge = left + region.x * of.scale;
+        const rightEdge = left + (region.x + region.width) * of.scale;
+        expect(leftEdge <= 0 || region.x === 0).toBe(true);
+        expect(rightEdge >= view.width || region.x + region.width === of.size.width).toBe(true);
+        expect(leftEdge).toBeGreaterThan(-of.scale - 1e-9 - (region.x === 0 ? 1e9 : 0));
+        expect(top + region.y * of.scale <= 0 || region.y === 0).toBe(true);
+      }),
+    );
+  });
+
+  it('puts every grid on whole device pixels, the same place of paper in the middle', () => {
+    fc.assert(
+      fc.property(layer, place, (of, at) => {
+        const { left, top } = placeOf(of, at, view);
+        expect(Number.isInteger(left) && Number.isInteger(top)).toBe(true);
+        const middle = (view.width / 2 - left) / of.scale;
+        const paper = (middle - of.paper.x) / of.paper.width;
+        expect(Math.abs(paper - at.x) * of.paper.width * of.scale).toBeLessThanOrEqual(0.5 + 1e-6);
+      }),
+    );
+  });
+
+  it('is the middle of the paper at the beginning', () => {
+    const region = visible(resultLayer(recipe, 1, true), centre, view);
+    expect(region).toEqual({ x: 3313, y: 2165, width: 932, height: 708 });
+  });
+});
