@@ -1,0 +1,152 @@
+import { expect, test } from '@playwright/test';
+import { BenchPage } from './bench-page';
+
+test.describe('the board', () => {
+  test('is searched, filtered, sorted and walked by keyboard', async ({ page }) => {
+    await page.goto('/');
+    const rows = page.locator('.jobs tbody tr');
+    await expect(rows.first()).toBeVisible();
+    const all = await rows.count();
+    await page.keyboard.press('/');
+    await page.keyboard.type('badge');
+    await expect(rows).toHaveCount(1);
+    await expect(rows.first()).toContainText('5.4 ppi');
+    await page.getByLabel('Search job or customer').fill('');
+    await expect(rows).toHaveCount(all);
+    await page.getByRole('button', { name: /^Received/ }).click();
+    await expect(rows.filter({ hasText: 'Dome at dusk' })).toHaveCount(0);
+    await page.getByRole('button', { name: /^All/ }).click();
+    await page.getByRole('button', { name: 'It carries' }).click();
+    await expect(page.getByRole('columnheader', { name: /It carries/ })).toHaveAttribute(
+      'aria-sort',
+      /ending/,
+    );
+    await rows.filter({ hasText: 'Star chart' }).focus();
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('heading', { name: 'Star chart, reading room' })).toBeVisible();
+  });
+
+  test('asks again for what a new job needs', async ({ page }) => {
+    await page.goto('/');
+    await page.locator('input[type=file]').setInputFiles('demo/originals/control-symbol.png');
+    const dialog = page.getByRole('dialog');
+    await expect(dialog).toContainText('taken in before; it is stored once');
+    await dialog.getByLabel('Print width').fill('wide');
+    await dialog.getByLabel('Job').fill('');
+    await dialog.getByRole('button', { name: 'To the bench' }).click();
+    await expect(dialog).toContainText('A length such as 120 cm.');
+    await expect(dialog).toContainText('The job needs a name.');
+    await dialog.getByRole('button', { name: 'Not now' }).click();
+    await expect(dialog).toHaveCount(0);
+  });
+});
+
+test.describe('looking', () => {
+  test('zooms and moves by keys and wheel, and says what is exact', async ({ page }) => {
+    const bench = new BenchPage(page);
+    await bench.open('Dome at dusk');
+    const status = page.getByRole('status');
+    await expect(status).toContainText('computed small');
+    await page.keyboard.press('1');
+    await expect(status).toHaveText('exact pixels');
+    const view = page.locator('.view');
+    const pane = page.getByRole('img', { name: 'Trial A' });
+    const before = await pane.screenshot();
+    await view.focus();
+    await page.keyboard.press('ArrowRight');
+    await bench.settled();
+    expect(Buffer.compare(before, await pane.screenshot())).not.toBe(0);
+    await page.keyboard.press('-');
+    await expect(status).toContainText('computed small');
+    await page.keyboard.press('0');
+    await expect(page.locator('#zoom-fit')).toBeChecked();
+    await view.hover({ position: { x: 500, y: 300 } });
+    await page.mouse.wheel(0, -120);
+    await expect(page.locator('#zoom-fit')).not.toBeChecked();
+    await expect(page.locator('.map')).toBeVisible();
+    await page.keyboard.press('w');
+    await expect(page.getByRole('slider', { name: /Divider/ })).toHaveCount(0);
+    await expect(page.getByRole('img')).toHaveCount(2);
+    await page.keyboard.press('w');
+    await bench.settled();
+    await expect(page.getByRole('img')).toHaveCount(1);
+  });
+
+  test('keeps both sides on the same place of the paper', async ({ page }) => {
+    const bench = new BenchPage(page);
+    await bench.open('Symbol from the control screen');
+    await bench.openSection('Enlarge');
+    await page.getByRole('radio', { name: /Nearest/ }).check();
+    await bench.openSection('Finish');
+    await page.getByLabel('Unsharp mask on luminance').uncheck();
+    await bench.zoom('zoom-result-1');
+    // Without any treatment both sides hold the same pixels in the same place.
+    const pixels = (name: string) =>
+      bench.canvas(name).evaluate((canvas) => {
+        const { width, height } = canvas as HTMLCanvasElement;
+        const context = (canvas as HTMLCanvasElement).getContext('2d')!;
+        return [...context.getImageData(width / 2 - 60, height / 2 - 60, 120, 120).data];
+      });
+    expect(await pixels('Trial A')).toEqual(await pixels('The original'));
+  });
+
+  test('drags the viewer nearer, and the verdict follows', async ({ page }) => {
+    const bench = new BenchPage(page);
+    await bench.open('Star chart');
+    await bench.openSection('Size');
+    await expect(page.locator('.verdict')).toContainText('Seen from 5 m');
+    const figure = page.getByRole('slider', { name: 'Viewing distance in metres' });
+    await figure.fill('1');
+    await expect(page.locator('.verdict')).toContainText('Seen from 1 m the eye uses 87 ppi');
+    await figure.blur();
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect(page.locator('.verdict')).toContainText('Seen from 5 m');
+  });
+
+  test('says at the field what is wrong with a size, and keeps what was there', async ({
+    page,
+  }) => {
+    const bench = new BenchPage(page);
+    await bench.open('Enamel badge');
+    await bench.openSection('Size');
+    const width = page.getByLabel('Width', { exact: true });
+    for (const wrong of ['0', '-3', 'wide', '1e9']) {
+      await width.fill(wrong);
+      await width.press('Enter');
+      await expect(page.getByRole('alert')).toContainText('A length above 0');
+    }
+    await width.press('Escape');
+    await expect(width).toHaveValue('60');
+    await width.fill('900 m');
+    await width.press('Enter');
+    await expect(page.locator('.stage-message')).toContainText('times the original');
+    await expect(page.getByRole('button', { name: 'Run Trial A' })).toBeDisabled();
+    await page.keyboard.press('Tab');
+    await page.locator('.view').focus();
+    await page.keyboard.press('Control+z');
+    await expect(page.getByRole('button', { name: 'Run Trial A' })).toBeEnabled();
+    await page.keyboard.press('?');
+    await expect(page.getByRole('dialog')).toContainText('show the original');
+  });
+
+  test('fits small and large windows without scrolling the page', async ({ page }) => {
+    const bench = new BenchPage(page);
+    for (const viewport of [
+      { width: 1024, height: 700 },
+      { width: 1280, height: 800 },
+      { width: 2560, height: 1300 },
+    ]) {
+      await page.setViewportSize(viewport);
+      await bench.open('Dome at dusk');
+      await bench.openSection('Size');
+      const overflow = await page.evaluate(() => ({
+        x: document.documentElement.scrollWidth - innerWidth,
+        y: document.documentElement.scrollHeight - innerHeight,
+        ticket:
+          document.querySelector('.ticket-sections')!.scrollWidth -
+          document.querySelector('.ticket-sections')!.clientWidth,
+      }));
+      expect(overflow).toEqual({ x: 0, y: 0, ticket: 0 });
+    }
+  });
+});

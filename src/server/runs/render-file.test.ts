@@ -1,0 +1,139 @@
+import { mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import sharp from 'sharp';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { Work } from '@/core/treatment/recipe';
+import { whole } from '@/core/raster/region';
+import { toSamples } from '@/core/raster/samples';
+import { propose } from '@/core/treatment/propose';
+import { stepOf } from '@/core/treatment/recipe';
+import { render } from '@/core/treatment/render';
+import { settle } from '@/core/treatment/settle';
+import { decode, type Decoded } from '../codecs/decode';
+import { openRaw } from '../codecs/raw';
+import { testJpeg } from '../testing/shop';
+import { endThreads, renderFile, stripRows } from './render-file';
+import { resultName } from './request';
+
+let folder: string;
+let raw: string;
+let decoded: Decoded;
+
+beforeAll(async () => {
+  folder = await mkdtemp(join(tmpdir(), 'lontano-render-'));
+  raw = join(folder, 'p.raw');
+  await writeFile(join(folder, 'p.jpg'), await testJpeg(160, 100, 30));
+  decoded = await decode(join(folder, 'p.jpg'), 'p.jpg', raw);
+});
+afterAll(async () => {
+  await endThreads();
+  await rm(folder, { recursive: true, force: true });
+});
+
+function work(change: (work: Work) => void = () => {}): Work {
+  const paper = { width: { value: 30, unit: 'cm' as const }, height: null, fit: 'crop' as const };
+  const { work: made } = propose(decoded.findings, paper, 2);
+  stepOf(made.trials[0]!.treatment, 'sharpen')!.strength = 60;
+  change(made);
+  return made;
+}
+
+function recipe(change?: (work: Work) => void) {
+  const made = work(change);
+  const size = { width: decoded.findings.width, height: decoded.findings.height };
+  const settled = settle({ digest: 'd', size, jpeg: decoded.findings.jpeg }, made, made.trials[0]!);
+  if (!settled.ok) throw new Error(settled.reason);
+  return settled.recipe;
+}
+
+describe('a rendered file', () => {
+  it.each([8, 16] as const)('holds just what the core renders whole, at %d bits', async (depth) => {
+    const of = recipe((made) => (made.trials[0]!.output.depth = depth));
+    const out = join(folder, `whole-${depth}.tif`);
+    const shares: number[] = [];
+    const { readBack } = await renderFile({
+      raw,
+      recipe: of,
+      profile: null,
+      out,
+      onProgress: (share) => shares.push(share),
+    });
+    expect(readBack).toMatchObject({ width: 1890, height: 1181, ppi: { x: 160, y: 160 } });
+    const source = await openRaw(raw);
+    const raster = await render(source, of).read(whole(of.target));
+    await source.close();
+    const samples = toSamples(raster, depth);
+    const file = await readFile(out);
+    expect(
+      file
+        .subarray(file.length - samples.byteLength)
+        .equals(Buffer.from(samples.buffer, samples.byteOffset, samples.byteLength)),
+    ).toBe(true);
+    expect(shares.at(-1)).toBe(1);
+    expect([...shares].sort((a, b) => a - b)).toEqual(shares);
+  });
+
+  it('is not there, nor any part of it, when its making was stopped', async () => {
+    const stop = new AbortController();
+    const out = join(folder, 'stopped.tif');
+    const making = renderFile({
+      raw,
+      recipe: recipe((made) => (made.trials[0]!.ppi = 500)),
+      profile: null,
+      out,
+      signal: stop.signal,
+      onProgress: () => stop.abort(new Error('enough')),
+    });
+    await expect(making).rejects.toThrow('enough');
+    expect((await readdir(folder)).filter((name) => name.startsWith('stopped'))).toEqual([]);
+  });
+
+  it('is refused before it is begun where its format or the disk cannot hold it', async () => {
+    const out = join(folder, 'refused.jpg');
+    const long = recipe((made) => Object.assign(made.trials[0]!.output, { format: 'jpeg' }));
+    long.target.width = 70_000;
+    await expect(renderFile({ raw, recipe: long, profile: null, out })).rejects.toThrow(
+      /at most 65500 pixels a side, this result has 70000\. Choose TIFF/,
+    );
+    const vast = recipe();
+    Object.assign(vast.target, { width: 60_000_000, height: 60_000_000 });
+    await expect(renderFile({ raw, recipe: vast, profile: null, out })).rejects.toThrow(
+      /on disk, .* are free/,
+    );
+    expect((await readdir(folder)).filter((name) => name.startsWith('refused'))).toEqual([]);
+  });
+
+  it('is made of strips that stay small however wide it is', () => {
+    for (const width of [10, 1000, 7559, 60_000, 300_000]) {
+      const rows = stripRows(width);
+      expect(rows).toBeGreaterThanOrEqual(8);
+      expect(rows * width * 12).toBeLessThanOrEqual(Math.max(6 << 20, 8 * width * 12));
+    }
+  });
+
+  it('opens elsewhere', async () => {
+    const out = join(folder, 'elsewhere.tif');
+    await renderFile({
+      raw,
+      recipe: recipe((made) => (made.trials[0]!.ppi = 77.5)),
+      profile: null,
+      out,
+    });
+    const { width, density } = await sharp(out).metadata();
+    expect(width).toBe(915);
+    expect(Math.abs(density! - 77.5)).toBeLessThanOrEqual(0.5);
+  });
+});
+
+describe('the name of a result', () => {
+  it.each([
+    ['Dome at dusk, east wall', '0401-dome-at-dusk-east-wall-30-cm-160ppi.tif'],
+    ['../../etc/passwd', '0401-etc-passwd-30-cm-160ppi.tif'],
+    ['"Grüße" <b>', '0401-grue-b-30-cm-160ppi.tif'],
+    ['星図', '0401-30-cm-160ppi.tif'],
+  ])('for %j is %s', (title, name) => {
+    const made = work();
+    expect(resultName('0401', title, made, made.trials[0]!)).toBe(name);
+  });
+});
