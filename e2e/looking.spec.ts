@@ -32,7 +32,7 @@ test.describe('the board', () => {
     const dialog = page.getByRole('dialog');
     await expect(dialog).toContainText('taken in before; it is stored once');
     await dialog.getByLabel('Print width').fill('wide');
-    await dialog.getByLabel('Job').fill('');
+    await dialog.getByLabel('Job', { exact: true }).fill('');
     await dialog.getByRole('button', { name: 'To the bench' }).click();
     await expect(dialog).toContainText('A length such as 120 cm.');
     await expect(dialog).toContainText('The job needs a name.');
@@ -113,7 +113,7 @@ test.describe('looking', () => {
     for (const wrong of ['0', '-3', 'wide', '1e9']) {
       await width.fill(wrong);
       await width.press('Enter');
-      await expect(page.getByRole('alert')).toContainText('A length above 0');
+      await expect(page.locator('.field-trouble')).toContainText('A length above 0');
     }
     await width.press('Escape');
     await expect(width).toHaveValue('60');

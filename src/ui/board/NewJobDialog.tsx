@@ -81,7 +81,7 @@ export function NewJobDialog({ taken, busy, onBegin, onCancel }: Props) {
     );
   };
   return (
-    <Modal show onHide={onCancel} centered backdrop="static" aria-labelledby="new-job-title">
+    <Modal show onHide={onCancel} centered backdrop="static" aria-labelledby="new-job-heading">
       <Form onSubmit={begin} noValidate>
         <Modal.Body>
           <div className="d-flex gap-3 mb-3">
@@ -91,7 +91,7 @@ export function NewJobDialog({ taken, busy, onBegin, onCancel }: Props) {
               style={{ width: 116, height: 78, objectFit: 'contain', background: '#e9ebe9' }}
             />
             <div>
-              <h2 className="fs-5 mb-1" id="new-job-title">
+              <h2 className="fs-5 mb-1" id="new-job-heading">
                 A new job
               </h2>
               <p className="soft mb-1">{taken.fileName}</p>
