@@ -80,9 +80,7 @@ test.describe('the dome job, from ticket to file', () => {
       page.waitForEvent('download'),
       run.getByRole('link', { name: /\.tif/ }).click(),
     ]);
-    expect(download.suggestedFilename()).toMatch(
-      /^0401-dome-at-dusk-east-wall-120-cm-100ppi\.tif$/,
-    );
+    expect(download.suggestedFilename()).toMatch(/^0401-dome-at-dusk-east-wall-120cm-100ppi\.tif$/);
     const file = await readFile(await download.path());
     expect(await sharp(file).metadata()).toMatchObject({
       width: 4724,

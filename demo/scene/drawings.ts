@@ -43,25 +43,34 @@ export function starChart(): string {
       (i) => `<path d="M${point(c, c, 290, i / 360)}L${point(c, c, i % 5 ? 296 : 302, i / 360)}"/>`,
     )
     .join('');
-  const star = (i: number) => {
+  const stars = range(170).map((i) => {
     const seed = Math.abs(Math.sin(i * 12.9898) * 43758.5453) % 1;
     const turn = Math.abs(Math.sin(i * 78.233) * 12543.123) % 1;
-    return {
-      at: point(c, c, 20 + 265 * Math.sqrt(seed), turn),
-      size: 0.9 + 3.2 * ((seed * 7.3) % 1) ** 3,
-    };
-  };
-  const stars = range(170).map(star);
+    const [x, y] = point(c, c, 20 + 265 * Math.sqrt(seed), turn)
+      .split(',')
+      .map(Number) as [number, number];
+    return { x, y, size: 0.9 + 3.2 * ((seed * 7.3) % 1) ** 3 };
+  });
   const dots = stars
-    .map(({ at, size }) => `<circle cx="${at.replace(',', '" cy="')}" r="${size.toFixed(2)}"/>`)
+    .map(({ x, y, size }) => `<circle cx="${x}" cy="${y}" r="${size.toFixed(2)}"/>`)
     .join('');
+  // A figure joins a bright star with its neighbours, one after the other.
+  const free = new Set(stars.keys());
   const figures = range(14)
-    .map(
-      (i) =>
-        `<polyline points="${range(4)
-          .map((k) => stars[i * 11 + k]!.at)
-          .join(' ')}" stroke-dasharray="5 3"/>`,
-    )
+    .map(() => {
+      let at = [...free].reduce((a, b) => (stars[b]!.size > stars[a]!.size ? b : a));
+      const way = [at];
+      free.delete(at);
+      for (let k = 0; k < 4; k++) {
+        const from = stars[at]!;
+        const far = (i: number) => Math.hypot(stars[i]!.x - from.x, stars[i]!.y - from.y);
+        at = [...free].reduce((a, b) => (far(b) < far(a) ? b : a));
+        way.push(at);
+        free.delete(at);
+      }
+      const points = way.map((i) => `${stars[i]!.x},${stars[i]!.y}`).join(' ');
+      return `<polyline points="${points}" stroke-dasharray="5 3"/>`;
+    })
     .join('');
   return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 640 640">
     <rect width="640" height="640" fill="#fbf9f1"/>

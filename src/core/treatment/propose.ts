@@ -81,7 +81,7 @@ function proposeSharpening(ppiBefore: number | null, harsh: boolean) {
   const radius = Number(Math.min(3, Math.max(0.1, pixel * 0.5)).toFixed(2));
   const threshold = harsh ? 3 : 1;
   return {
-    settings: { radius, unit: 'mm' as const, amount: 80, threshold },
+    settings: { radius, unit: 'mm' as const, amount: 50, threshold },
     sentence: `Radius ${radius} mm, half an original pixel on this paper; threshold ${threshold}${harsh ? ' to leave the remains of compression alone' : ''}.`,
   };
 }

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { Knex } from 'knex';
-import { formatLength } from '@/core/measure/units';
+import { formatNumber } from '@/core/measure/format';
+import { formatLength, type Length } from '@/core/measure/units';
 import type { Run, RunRequest } from '@/core/shop/job';
 import type { Trial, Work } from '@/core/treatment/recipe';
 import { settle } from '@/core/treatment/settle';
@@ -53,10 +54,15 @@ export function resultName(number: string, title: string, work: Work, trial: Tri
       .replace(/[^A-Za-z0-9.]+/g, '-')
       .replace(/^[-.]+|[-.]+$/g, '')
       .toLowerCase();
-  const { width, height } = work.paper;
-  const paper = [width, height].flatMap((side) =>
-    side ? [formatLength(side).replace('%', 'pc')] : [],
-  );
-  const parts = [number, slug(title).slice(0, 40), ...paper.map(slug), `${trial.ppi}ppi`];
+  const parts = [number, slug(title).slice(0, 40), paperName(work), `${trial.ppi}ppi`];
   return `${parts.filter(Boolean).join('-')}.${ENDING[trial.output.format]}`;
+}
+
+/** The ordered paper in a file name: 120x80cm, 120cm where the height follows, or nothing. */
+function paperName({ paper: { width, height } }: Work): string {
+  const words = (side: Length) => formatLength(side).replace(' ', '').replace('%', 'pc');
+  if (width && height && width.unit === height.unit) {
+    return `${formatNumber(width.value)}x${words(height)}`;
+  }
+  return [width, height].flatMap((side) => (side ? [words(side)] : [])).join('x');
 }

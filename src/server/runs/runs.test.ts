@@ -130,7 +130,7 @@ describe('the render process', () => {
         width: 2520,
         height: 1680,
         ppi: { x: 160, y: 160 },
-        fileName: '0401-wall-east-40-cm-160ppi.tif',
+        fileName: '0401-wall-east-40cm-160ppi.tif',
       },
     });
     const metadata = await sharp(store.result(run.id)).metadata();

@@ -107,7 +107,7 @@ export function NewJobDialog({ taken, busy, onBegin, onCancel }: Props) {
           {field('title', 'Job', { autoFocus: true })}
           <Row>
             <Col xs={8}>{field('customer', 'Customer')}</Col>
-            <Col>{field('due', 'Due', { type: 'date' })}</Col>
+            <Col xs={4}>{field('due', 'Due', { type: 'date' })}</Col>
           </Row>
           <Row>
             <Col>{field('width', 'Print width', { placeholder: 'e.g. 120 cm' })}</Col>

@@ -151,7 +151,9 @@ function ReadBack({ run }: { run: Run }) {
         download
       >
         <Download size={14} aria-hidden />
-        <span className="text-truncate">{result.fileName}</span>
+        <span className="text-truncate" title={result.fileName}>
+          {result.fileName}
+        </span>
       </a>
     </>
   );
