@@ -24,7 +24,8 @@ export const errorCode = (error: unknown): string | undefined =>
 /** Any error in words for a person; unknown ones without their inner workings. */
 export function inWords(error: unknown): string {
   if (error instanceof Problem) return error.message;
-  if (errorCode(error) === 'ENOSPC') {
+  // An error that comes from a thread has lost its code, not its message.
+  if (errorCode(error) === 'ENOSPC' || /ENOSPC|no space left/i.test(String(error))) {
     return 'The disk is full. What was written so far was removed; free some space and start again.';
   }
   return 'Something unexpected went wrong. Nothing of the job was changed; try again.';

@@ -1,6 +1,7 @@
 import { fork, spawn, type ChildProcess } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 import { database } from './db/connection';
+import { sweepLeftovers } from './files/sweep';
 
 /**
  * Starts the web server and the render process, starts the latter again when it dies, and ends
@@ -11,8 +12,9 @@ const port = process.env.PORT ?? '4310';
 const host = process.env.HOST ?? '127.0.0.1';
 const RESTART_MS = 500;
 
-// Migrations run once, before two processes open the database.
+// Migrations run once, and leftovers are swept, before two processes work in the data folder.
 await (await database()).destroy();
+await sweepLeftovers();
 
 let ending = false;
 let renderer: ChildProcess;

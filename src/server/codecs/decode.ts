@@ -138,7 +138,7 @@ async function writeRaw(image: Sharp, raw: string, name: string) {
     return { width, height };
   } catch (error) {
     await rm(part, { force: true });
-    if (errorCode(error) === 'ENOSPC' || /no space/i.test(String(error))) throw error;
+    if (/ENOSPC|no space left/i.test(String(error))) throw error;
     throw new Problem(
       'input',
       `${name} is cut off or damaged: its header is there, but not all of its pixels. Ask for the file again.`,

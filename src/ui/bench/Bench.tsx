@@ -15,7 +15,7 @@ export function Bench({ jobId }: { jobId: number }) {
   const { data: job, error } = useJob(jobId);
   const reset = useView((view) => view.reset);
   useEffect(() => reset(), [jobId, reset]);
-  if (job) return <LaidOut job={job} />;
+  if (job) return <LaidOut key={job.id} job={job} />;
   return (
     <main className="board">
       {error ? (

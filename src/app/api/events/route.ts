@@ -15,7 +15,11 @@ const BREATH_MS = 15_000;
  */
 export const GET = route(async ({ db, request }) => {
   const encoder = new TextEncoder();
+  let gone = false;
   const stream = new ReadableStream<Uint8Array>({
+    cancel() {
+      gone = true;
+    },
     async start(controller) {
       const told = new Map<string, string>();
       const tell = (runs: Run[]) => {
@@ -30,9 +34,9 @@ export const GET = route(async ({ db, request }) => {
       let breath = since;
       controller.enqueue(encoder.encode(': hello\n\n'));
       tell(await openRuns(db));
-      while (!request.signal.aborted) {
+      while (!gone && !request.signal.aborted) {
         await new Promise((resolve) => setTimeout(resolve, LOOK_MS));
-        if (request.signal.aborted) break;
+        if (gone || request.signal.aborted) break;
         const now = Date.now();
         tell(await runsChangedSince(db, since));
         // A change may be committed a little after the moment it carries.
@@ -42,7 +46,7 @@ export const GET = route(async ({ db, request }) => {
           controller.enqueue(encoder.encode(': still here\n\n'));
         }
       }
-      controller.close();
+      if (!gone) controller.close();
     },
   });
   return new Response(stream, {

@@ -19,7 +19,7 @@ const FORMATS: { value: Format; label: string }[] = [
 ];
 const NOTES: Record<Format, string> = {
   tiff: 'Every bit is kept, uncompressed: what print shops like best.',
-  jpeg: 'Small, 8 bit, and lossy: for devices that take nothing else.',
+  jpeg: 'Small, 8 bit, and lossy; from quality 90 on with full colour samples.',
   png: 'Every bit is kept, compressed; slower to write.',
 };
 const WORDS: Record<Run['state'], string> = {
