@@ -26,6 +26,15 @@ test.describe('the board', () => {
     await expect(page.getByRole('heading', { name: 'Star chart, reading room' })).toBeVisible();
   });
 
+  test('shows how far a job has come', async ({ page }) => {
+    const bench = new BenchPage(page);
+    await bench.open('Symbol from the control screen');
+    await page.getByLabel('State of the job').selectOption('approved');
+    await page.getByRole('link', { name: 'Board' }).click();
+    const row = page.getByRole('row', { name: /Symbol from the control screen/ });
+    await expect(row.locator('.state')).toHaveText('approved');
+  });
+
   test('asks again for what a new job needs', async ({ page }) => {
     await page.goto('/');
     await page.locator('input[type=file]').setInputFiles('demo/originals/control-symbol.png');

@@ -39,6 +39,15 @@ function claimingPng(width: number, height: number): Buffer {
   ]);
 }
 
+/** A JPEG whose frame header claims far more pixels than follow. */
+async function claimingJpeg(): Promise<Buffer> {
+  const bytes = await testJpeg(64, 48);
+  const frame = bytes.indexOf(Buffer.from([0xff, 0xc0]));
+  bytes.writeUInt16BE(60_000, frame + 5);
+  bytes.writeUInt16BE(60_000, frame + 7);
+  return bytes;
+}
+
 function crc(bytes: Buffer): number {
   let value = 0xffffffff;
   for (const byte of bytes) {
@@ -130,6 +139,7 @@ describe('files that cannot be used', () => {
       () => Promise.resolve(claimingPng(60_000, 60_000)),
       /60000 x 60000 pixels, more than is taken in/,
     ],
+    ['huge.jpg', claimingJpeg, /60000 x 60000 pixels, more than is taken in/],
     ['hollow.png', () => Promise.resolve(claimingPng(400, 300)), /cut off or damaged/],
     ['scan.tif', () => testPixels(9, 9).tiff().toBuffer(), /a TIFF, which is not read yet/],
     ['leaf.pdf', () => Promise.resolve(Buffer.from('%PDF-1.7 …')), /a PDF/],

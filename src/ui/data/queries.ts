@@ -2,7 +2,7 @@
 
 import { useMutation, useQuery, useQueryClient, type QueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
-import { Piece, Run, type JobView, type NewJob } from '@/core/shop/job';
+import { Piece, Run, type JobChange, type JobView, type NewJob } from '@/core/shop/job';
 import type { Work } from '@/core/treatment/recipe';
 import { api, ServerProblem } from './api';
 import { tell } from './notices';
@@ -23,6 +23,19 @@ export function useBeginJob() {
     mutationFn: (job: NewJob) => api.beginJob(job),
     onSuccess: (job) => {
       client.setQueryData(keys.job(job.id), job);
+      return client.invalidateQueries({ queryKey: keys.jobs });
+    },
+    onError: (error) => tell(error.message, 'trouble'),
+  });
+}
+
+/** What of a job is changed outside its pictures, such as its state. */
+export function useChangeJob(id: number) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (change: JobChange) => api.changeJob(id, change),
+    onSuccess: (job) => {
+      client.setQueryData(keys.job(id), job);
       return client.invalidateQueries({ queryKey: keys.jobs });
     },
     onError: (error) => tell(error.message, 'trouble'),

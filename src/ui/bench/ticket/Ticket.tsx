@@ -1,6 +1,8 @@
 import { format, parseISO } from 'date-fns';
 import { History, Redo2, Undo2 } from 'lucide-react';
 import { Button, Dropdown } from 'react-bootstrap';
+import { JobState } from '@/core/shop/job';
+import { useChangeJob } from '../../data/queries';
 import { ShortcutSheet } from '../ShortcutSheet';
 import type { WorkBench } from '../use-work';
 import { CleanSection } from './CleanSection';
@@ -15,6 +17,7 @@ import { SizeSection } from './SizeSection';
 /** The job ticket: the whole treatment at a glance, in the order of the work. */
 export function Ticket({ bench }: { bench: WorkBench }) {
   const { job } = bench;
+  const changeJob = useChangeJob(job.id);
   return (
     <section className="ticket" aria-label="Job ticket">
       <header className="ticket-head">
@@ -24,8 +27,20 @@ export function Ticket({ bench }: { bench: WorkBench }) {
         </div>
         <h1>{job.title}</h1>
         <p>
-          {job.customer || 'no customer named'}
-          {job.due && <> · due {format(parseISO(job.due), 'EEE d MMM')}</>}
+          <span className="text-truncate">
+            {job.customer || 'no customer named'}
+            {job.due && <> · due {format(parseISO(job.due), 'EEE d MMM')}</>}
+          </span>
+          <select
+            className="job-state"
+            aria-label="State of the job"
+            value={job.state}
+            onChange={(event) => changeJob.mutate({ state: JobState.parse(event.target.value) })}
+          >
+            {JobState.options.map((state) => (
+              <option key={state}>{state}</option>
+            ))}
+          </select>
         </p>
       </header>
       <div className="ticket-sections">
