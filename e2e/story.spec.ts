@@ -202,6 +202,8 @@ test.describe('a file of one’s own', () => {
     await bench.open('Symbol from the control screen');
     const other = new BenchPage(await context.newPage());
     await other.open('Symbol from the control screen');
+    // The other page doesn't hear of the change before it makes its own.
+    await other.page.route(/\/api\/jobs\/\d+$/, (route) => route.abort());
     await bench.openSection('Enlarge');
     await page.getByRole('radio', { name: /Nearest/ }).check();
     await expect(bench.section('Enlarge')).toContainText('nearest');
