@@ -9,7 +9,7 @@ import { useView } from '../view-store';
 import { Divider } from './Divider';
 import { originalLayer, resultLayer, resultScale, type Layer } from './layers';
 import { LookBar } from './LookBar';
-import { Map } from './Map';
+import { PaperMap } from './PaperMap';
 import { Pane } from './Pane';
 import { useNavigation } from './use-navigation';
 
@@ -134,7 +134,7 @@ export function Stage({ bench }: { bench: WorkBench }) {
           </>
         )}
         {settled.ok && layers && scale * settled.recipe.target.width > pane.width * 1.02 && (
-          <Map
+          <PaperMap
             digest={digest}
             original={bench.original.size}
             recipe={settled.recipe}

@@ -16,7 +16,7 @@ const WIDEST = 132;
 const HIGHEST = 96;
 
 /** The whole paper, small, with a frame about what the stage shows; a press goes there. */
-export function Map({ digest, original, recipe, share }: Props) {
+export function PaperMap({ digest, original, recipe, share }: Props) {
   const { centre, set } = useView();
   const { width: paperWidth, height: paperHeight } = recipe.target;
   const scale = Math.min(WIDEST / paperWidth, HIGHEST / paperHeight);
