@@ -205,15 +205,15 @@ test.describe('a file of one’s own', () => {
     // The other page doesn't hear of the change before it makes its own.
     await other.page.route(/\/api\/jobs\/\d+$/, (route) => route.abort());
     await bench.openSection('Enlarge');
-    await page.getByRole('radio', { name: /Nearest/ }).check();
-    await expect(bench.section('Enlarge')).toContainText('nearest');
+    await page.getByRole('radio', { name: /Bilinear/ }).check();
+    await expect(bench.section('Enlarge')).toContainText('bilinear');
     await page.waitForTimeout(300);
     await other.openSection('Enlarge');
-    await other.page.getByRole('radio', { name: /Bilinear/ }).check();
+    await other.page.getByRole('radio', { name: /Bicubic/ }).check();
     await expect(other.page.locator('.notices')).toContainText(
       'Somebody else changed this picture',
     );
-    await expect(other.section('Enlarge')).toContainText('nearest');
+    await expect(other.section('Enlarge')).toContainText('bilinear');
   });
 });
 
