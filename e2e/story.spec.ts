@@ -205,9 +205,9 @@ test.describe('a file of one’s own', () => {
     // The other page doesn't hear of the change before it makes its own.
     await other.page.route(/\/api\/jobs\/\d+$/, (route) => route.abort());
     await bench.openSection('Enlarge');
+    const kept = page.waitForResponse(/\/changes$/);
     await page.getByRole('radio', { name: /Bilinear/ }).check();
-    await expect(bench.section('Enlarge')).toContainText('bilinear');
-    await page.waitForTimeout(300);
+    expect((await kept).status()).toBe(200);
     await other.openSection('Enlarge');
     await other.page.getByRole('radio', { name: /Bicubic/ }).check();
     await expect(other.page.locator('.notices')).toContainText(
