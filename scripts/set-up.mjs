@@ -1,5 +1,5 @@
 // What the scripts share: installing and building only where something is missing or has changed.
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
@@ -62,10 +62,19 @@ export function ensureBuilt() {
   );
 }
 
+/** Serves until it is ended; whoever ends this process ends the servers with it. */
 export function serve(environment) {
-  run(process.execPath, ['--import', 'tsx', 'src/server/supervisor.ts'], {
-    NEXT_TELEMETRY_DISABLED: '1',
-    NODE_ENV: 'production',
-    ...environment,
+  const child = spawn(process.execPath, ['--import', 'tsx', 'src/server/supervisor.ts'], {
+    stdio: 'inherit',
+    env: {
+      ...process.env,
+      NEXT_TELEMETRY_DISABLED: '1',
+      NODE_ENV: 'production',
+      ...environment,
+    },
   });
+  for (const signal of ['SIGTERM', 'SIGINT', 'SIGHUP']) {
+    process.on(signal, () => child.kill('SIGTERM'));
+  }
+  child.on('exit', (code) => process.exit(code ?? 1));
 }

@@ -22,25 +22,25 @@ export function Ticket({ bench }: { bench: WorkBench }) {
     <section className="ticket" aria-label="Job ticket">
       <header className="ticket-head">
         <div className="d-flex justify-content-between align-items-start">
-          <span className="number">{job.number}</span>
+          <div className="d-flex gap-3 align-items-baseline">
+            <span className="number">{job.number}</span>
+            <select
+              className="job-state"
+              aria-label="State of the job"
+              value={job.state}
+              onChange={(event) => changeJob.mutate({ state: JobState.parse(event.target.value) })}
+            >
+              {JobState.options.map((state) => (
+                <option key={state}>{state}</option>
+              ))}
+            </select>
+          </div>
           <Changes bench={bench} />
         </div>
         <h1>{job.title}</h1>
         <p>
-          <span className="text-truncate">
-            {job.customer || 'no customer named'}
-            {job.due && <> · due {format(parseISO(job.due), 'EEE d MMM')}</>}
-          </span>
-          <select
-            className="job-state"
-            aria-label="State of the job"
-            value={job.state}
-            onChange={(event) => changeJob.mutate({ state: JobState.parse(event.target.value) })}
-          >
-            {JobState.options.map((state) => (
-              <option key={state}>{state}</option>
-            ))}
-          </select>
+          {job.customer || 'no customer named'}
+          {job.due && <> · due {format(parseISO(job.due), 'EEE d MMM')}</>}
         </p>
       </header>
       <div className="ticket-sections">
