@@ -61,7 +61,7 @@ export const runsOfPiece = async (db: Knex, pieceId: number): Promise<Run[]> =>
     toRun,
   );
 
-/** Runs that changed at or after a moment, and the moment up to which this answer holds. */
+/** Runs that changed at or after a moment, in milliseconds since 1970. */
 export async function runsChangedSince(db: Knex, since: number): Promise<Run[]> {
   return (await query(db).where('runs.changed_at', '>=', since).orderBy('runs.changed_at')).map(
     toRun,

@@ -7,7 +7,7 @@ import { claimRun, finishRun, reportProgress, type ClaimedRun } from '../db/runs
 import { makeFolderOf, store } from '../files/store';
 import { decodedPath } from '../files/take-in';
 import { inWords, Problem } from '../problem';
-import { endThreads, renderFile } from './render-file';
+import { renderFile } from './render-file';
 
 /** How often the queue is looked at, and a running run's lease renewed. */
 const LOOK_MS = 250;
@@ -21,12 +21,12 @@ class Stopped extends Error {
 }
 
 /**
- * Renders claimed runs one after another until `signal` ends it. A process of its own: killing it
+ * Renders claimed runs one after another, for as long as it lives. A process of its own: killing it
  * loses no run, since claims lapse and files appear only when they are whole.
  */
-export async function renderRuns(db: Knex, signal: AbortSignal): Promise<void> {
+export async function renderRuns(db: Knex): Promise<never> {
   const owner = randomUUID();
-  while (!signal.aborted) {
+  for (;;) {
     const run = await claimRun(db, owner);
     if (run) await renderOne(db, run, owner);
     else await new Promise((resolve) => setTimeout(resolve, LOOK_MS));
@@ -83,10 +83,8 @@ async function renderOne(db: Knex, run: ClaimedRun, owner: string): Promise<void
 if (process.argv[1] === import.meta.filename) {
   // A run gives way to people who are looking.
   setPriority(10);
-  const stop = new AbortController();
   for (const signal of ['SIGTERM', 'SIGINT'] as const) process.on(signal, () => process.exit(0));
   // Whoever started this process has gone: without a supervisor nobody would ever end it.
   process.on('disconnect', () => process.exit(0));
-  await renderRuns(await database(), stop.signal);
-  await endThreads();
+  await renderRuns(await database());
 }
