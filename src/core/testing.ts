@@ -1,3 +1,5 @@
+import { FINDINGS_VERSION, type Findings } from './inspect/findings';
+import { OPEN_PAPER, type Paper } from './measure/paper';
 import { cut, emptyRaster, type Raster } from './raster/raster';
 import { contains, type Region, type Size, whole } from './raster/region';
 import type { Source } from './treatment/source';
@@ -43,3 +45,39 @@ export function memorySource(raster: Raster, allowed: Region = whole(raster)): S
     },
   };
 }
+
+/** An ordered paper: whatever a test doesn't name is open. */
+export const testPaper = (ordered: Partial<Paper> = {}): Paper => ({ ...OPEN_PAPER, ...ordered });
+
+/** Findings of a plain 8-bit picture, but for what a test names. */
+export const testFindings = (size: Size, found: Partial<Findings> = {}): Findings => ({
+  version: FINDINGS_VERSION,
+  page: 1,
+  pages: 1,
+  width: size.width,
+  height: size.height,
+  megapixels: (size.width * size.height) / 1e6,
+  bytes: 4000,
+  format: 'png',
+  ppi: null,
+  bitDepth: 8,
+  channels: 3,
+  alpha: false,
+  profile: null,
+  orientation: 1,
+  jpeg: null,
+  blocking: { ratio: 1, strength: 0, offsetX: 0, offsetY: 0 },
+  noise: { luma: 0, colour: 0 },
+  detail: 1,
+  clipped: { dark: 0, bright: 0 },
+  banding: 0,
+  ringing: 0,
+  fringes: 0,
+  grid: null,
+  kind: 'photograph',
+  kindReason: '',
+  damaged: 0,
+  vector: null,
+  notes: [],
+  ...found,
+});

@@ -1,45 +1,95 @@
-import type { Size } from '../raster/region';
+import type { Patch } from './patches';
 
-/** How strongly an 8x8 grid shows in a picture. */
+/** How strongly an 8x8 grid shows in a picture, and where it begins. */
 export interface Blocking {
   /** mean difference across block borders over that of the strongest line inside blocks; 1 = no grid */
   ratio: number;
+  /** 0 none to 100 nothing but blocks */
+  strength: number;
+  /** where a block begins, 0–7 */
+  offsetX: number;
+  offsetY: number;
 }
 
-/** Differences count up to so much, so that a few strong edges on a border aren't taken for blocks. */
-const CAP = 24 / 255;
+type Plane = Pick<Patch, 'x' | 'y' | 'width' | 'height' | 'luma'>;
+
+/** Differences count up to so many levels, so that a few strong edges aren't taken for blocks. */
+const CAP = 24;
 /** A tenth of a level of rounding, so that flat pictures don't divide nothing by nothing. */
-const FLOOR = 0.1 / 255;
+const FLOOR = 0.1;
+/** From this ratio on a grid shows, and at this one it is all there is to see. */
+export const VISIBLE = 1.08;
+const GROSS = 2.6;
 
 /**
- * Measures blocking on luminance: neighbouring pixels on either side of a block border against
- * neighbours on each of the seven other lines of a block (a phase-wise form of the block-edge
- * measure of Wu & Yuen 1997). Against the strongest of them, since pixel squares and fine patterns
- * have lines of their own.
- * @param luma luminance 0–1, row by row
- * @param gridX,gridY where a block begins
+ * Measures blocking on luminance: neighbouring pixels on either side of a line against neighbours
+ * on the other seven lines of a block (a phase-wise form of the block-edge measure of Wu & Yuen
+ * 1997). Against the strongest of them, since pixel squares and fine patterns have lines of their
+ * own. The grid begins where a line stands out most from the two beside it.
  */
-export function measureBlocking(luma: Float32Array, size: Size, gridX = 0, gridY = 0): Blocking {
-  const sums = new Float64Array(8);
-  const counts = new Float64Array(8);
-  const { width, height } = size;
-  for (let y = 0; y < height; y++) {
-    const line = y * width;
-    for (let x = 1; x < width; x++) {
-      const phase = (((x - gridX) % 8) + 8) % 8;
-      sums[phase]! += Math.min(Math.abs(luma[line + x]! - luma[line + x - 1]!), CAP);
-      counts[phase]!++;
-    }
+export function measureBlocking(patches: readonly Plane[]): Blocking {
+  const across = {
+    steps: new Float64Array(8),
+    jumps: new Float64Array(8),
+    counts: new Float64Array(8),
+  };
+  const down = {
+    steps: new Float64Array(8),
+    jumps: new Float64Array(8),
+    counts: new Float64Array(8),
+  };
+  for (const { x, y, width, height, luma } of patches) {
+    for (let v = 0; v < height; v++) gather(luma, v * width, 1, width, x, across);
+    for (let u = 0; u < width; u++) gather(luma, u, width, height, y, down);
   }
-  for (let y = 1; y < height; y++) {
-    const line = y * width;
-    const phase = (((y - gridY) % 8) + 8) % 8;
-    for (let x = 0; x < width; x++) {
-      sums[phase]! += Math.min(Math.abs(luma[line + x]! - luma[line + x - width]!), CAP);
-    }
-    counts[phase]! += width;
+  if (across.counts.some((count) => count === 0) || down.counts.some((count) => count === 0)) {
+    return { ratio: 1, strength: 0, offsetX: 0, offsetY: 0 };
   }
-  if (counts.some((count) => count === 0)) return { ratio: 1 };
-  const [border, ...inside] = sums.map((sum, phase) => sum / counts[phase]! + FLOOR);
-  return { ratio: border! / Math.max(...inside) };
+  const offsetX = strongest(across);
+  const offsetY = strongest(down);
+  const lines = Array.from({ length: 8 }, (_, i) => {
+    const [h, v] = [(offsetX + i) % 8, (offsetY + i) % 8];
+    return (across.steps[h]! + down.steps[v]!) / (across.counts[h]! + down.counts[v]!) + FLOOR;
+  });
+  const [border, ...inside] = lines;
+  const ratio = border! / Math.max(...inside);
+  const share = (ratio - VISIBLE) / (GROSS - VISIBLE);
+  return { ratio, strength: Math.round(100 * Math.min(1, Math.max(0, share))), offsetX, offsetY };
+}
+
+interface Lines {
+  steps: Float64Array;
+  /** how much a step exceeds the two beside it */
+  jumps: Float64Array;
+  counts: Float64Array;
+}
+
+/** One row or column: `start` and `stride` in the plane, `origin` its first pixel on the picture. */
+function gather(
+  luma: Float32Array,
+  start: number,
+  stride: number,
+  count: number,
+  origin: number,
+  into: Lines,
+): void {
+  const { steps, jumps, counts } = into;
+  for (let i = 2; i < count - 1; i++) {
+    const at = start + i * stride;
+    const step = Math.min(Math.abs(luma[at]! - luma[at - stride]!), CAP);
+    const before = Math.min(Math.abs(luma[at - stride]! - luma[at - 2 * stride]!), CAP);
+    const after = Math.min(Math.abs(luma[at + stride]! - luma[at]!), CAP);
+    const phase = (origin + i) & 7;
+    steps[phase]! += step;
+    jumps[phase]! += step - (before + after) / 2;
+    counts[phase]!++;
+  }
+}
+
+function strongest({ jumps, counts }: Lines): number {
+  let best = 0;
+  for (let phase = 1; phase < 8; phase++) {
+    if (jumps[phase]! / counts[phase]! > jumps[best]! / counts[best]!) best = phase;
+  }
+  return best;
 }

@@ -1,8 +1,28 @@
 import { z } from 'zod';
+import { VISIBLE } from './blocking';
 import { JpegFacts } from './jpeg';
+import { Kind } from './kind';
 
-/** What the application found out about an original when it was taken in. */
+/** Form of the findings; pictures that were looked at in an older one are looked at again. */
+export const FINDINGS_VERSION = 2;
+
+/** A picture placed on a page of shapes. */
+export const PlacedPicture = z.object({
+  width: z.int().positive(),
+  height: z.int().positive(),
+  /** as it lies on the page, in points */
+  widthPt: z.number().positive(),
+  heightPt: z.number().positive(),
+});
+export type PlacedPicture = z.infer<typeof PlacedPicture>;
+
+const share = z.number().min(0).max(1);
+
+/** What the application found out about a page of an original. */
 export const Findings = z.object({
+  version: z.int().default(1),
+  page: z.int().positive().default(1),
+  pages: z.int().positive().default(1),
   width: z.int().positive(),
   height: z.int().positive(),
   megapixels: z.number(),
@@ -19,16 +39,62 @@ export const Findings = z.object({
   /** EXIF orientation, 1 where there is none */
   orientation: z.int().min(1).max(8),
   jpeg: JpegFacts.nullable(),
-  blocking: z.object({ ratio: z.number() }),
+  blocking: z.object({
+    ratio: z.number(),
+    /** 0 none to 100 nothing but blocks */
+    strength: z.number().default(0),
+    offsetX: z.int().min(0).max(7).default(0),
+    offsetY: z.int().min(0).max(7).default(0),
+  }),
+  /** standard deviations in levels */
+  noise: z.object({ luma: z.number(), colour: z.number() }).default({ luma: 0, colour: 0 }),
+  /** share of the pixels that carry detail; null where nothing can be judged by */
+  detail: share.nullable().default(null),
+  clipped: z.object({ dark: share, bright: share }).default({ dark: 0, bright: 0 }),
+  /** share of the smooth parts that climbs in steps */
+  banding: share.default(0),
+  /** beside hard edges, in levels */
+  ringing: z.number().default(0),
+  fringes: z.number().default(0),
+  /** true grid of a picture that was blown up by repeating pixels */
+  grid: z
+    .object({ width: z.int().positive(), height: z.int().positive() })
+    .nullable()
+    .default(null),
+  kind: Kind.default('photograph'),
+  kindReason: z.string().default(''),
+  /** share of the picture that could not be read */
+  damaged: share.default(0),
+  /** a page of shapes, which has no pixels of its own */
+  vector: z
+    .object({
+      widthPt: z.number().positive(),
+      heightPt: z.number().positive(),
+      pictures: z.array(PlacedPicture),
+    })
+    .nullable()
+    .default(null),
   /** what was done to the pixels on the way in, in sentences */
   notes: z.array(z.string()),
 });
 export type Findings = z.infer<typeof Findings>;
 
+/** Findings part by part of the picture, row by row. */
+export const Maps = z.object({
+  columns: z.int().positive(),
+  rows: z.int().positive(),
+  /** percent of the nominal resolution; null where a part is plain */
+  sharpness: z.array(z.number().nullable()),
+  /** strength of blocking, 0–100 */
+  blocks: z.array(z.number()),
+});
+export type Maps = z.infer<typeof Maps>;
+
 /** Blocking in a word, for a line of figures. */
 export function blockingWord(findings: Findings): string {
+  if (findings.vector) return 'no pixels';
   const { ratio } = findings.blocking;
-  return ratio < 1.08
+  return ratio < VISIBLE
     ? 'no blocks'
     : ratio < 1.3
       ? 'slight blocks'
@@ -39,7 +105,8 @@ export function blockingWord(findings: Findings): string {
 
 /** How the file was compressed, in a few words. */
 export function compressionWords(findings: Findings): string {
-  const { jpeg, format } = findings;
+  const { jpeg, format, vector } = findings;
+  if (vector) return `${format.toUpperCase()}, shapes`;
   if (!jpeg) return format.toUpperCase();
   return jpeg.quality === null ? 'JPEG, own tables' : `JPEG ${jpeg.quality}`;
 }

@@ -2,18 +2,18 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { eyePpi, sharpFrom } from './eye';
 import { formatBytes, formatFactor, formatMegapixels, formatSeconds } from './format';
-import { planPrint, type Paper, type PrintPlan } from './plan';
+import { testPaper } from '../testing';
+import type { Paper } from './paper';
+import { planPrint, type PrintPlan } from './plan';
 import { verdict } from './verdict';
 import { fromInches, parseLength, toInches, toPixels, Unit } from './units';
 
 const cm = (value: number) => ({ value, unit: 'cm' as const });
 
+const picture = (width: number, height: number) => ({ rect: { x: 0, y: 0, width, height } });
+
 function plan(width: number, height: number, paper: Partial<Paper>, ppi: number): PrintPlan {
-  const result = planPrint(
-    { width, height },
-    { width: null, height: null, fit: 'crop', ...paper },
-    ppi,
-  );
+  const result = planPrint(picture(width, height), testPaper(paper), ppi);
   if (!result.ok) throw new Error(result.reason);
   return result.plan;
 }
@@ -85,8 +85,8 @@ describe('the print plan', () => {
         fc.integer({ min: 30, max: 300 }),
         (width, height, paper, ppi) => {
           const result = planPrint(
-            { width, height },
-            { width: cm(paper), height: cm(paper), fit: 'crop' },
+            picture(width, height),
+            testPaper({ width: cm(paper), height: cm(paper) }),
             ppi,
           );
           if (!result.ok) return;
@@ -117,12 +117,11 @@ describe('the print plan', () => {
 
   it.each([
     [720, { width: cm(0.001) }, 72, /less than one pixel/],
-    [720, { width: cm(200) }, 600, /times the original/],
+    [200, { width: cm(60) }, 600, /times the original/],
     [720, { width: { value: 1, unit: '%' as const } }, 300, /64th/],
     [20_000, { width: cm(500) }, 300, /more than Lontano makes/],
   ])('of %d pixels on %o at %d ppi is refused in words', (pixels, paper, ppi, words) => {
-    const open: Paper = { width: null, height: null, fit: 'crop' };
-    const result = planPrint({ width: pixels, height: pixels }, { ...open, ...paper }, ppi);
+    const result = planPrint(picture(pixels, pixels), testPaper(paper), ppi);
     expect(result.ok ? '' : result.reason).toMatch(words);
   });
 });

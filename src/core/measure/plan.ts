@@ -1,18 +1,8 @@
 import { z } from 'zod';
-import type { Size } from '../raster/region';
-import { Length, toInches, toPixels } from './units';
-
-/** How a picture meets a paper of another shape. */
-export const Fit = z.enum(['crop', 'stretch']);
-export type Fit = z.infer<typeof Fit>;
-
-/** The ordered paper: one side may be left open and then follows the picture's shape. */
-export const Paper = z.object({
-  width: Length.nullable(),
-  height: Length.nullable(),
-  fit: Fit,
-});
-export type Paper = z.infer<typeof Paper>;
+import type { Rect } from '../frame/framing';
+import type { Region, Size } from '../raster/region';
+import type { Paper } from './paper';
+import { MM_PER_INCH, toInches, toPixels } from './units';
 
 /** Resolution of a result in pixels per inch. */
 export const Ppi = z.number().min(1).max(4800);
@@ -23,24 +13,30 @@ export const FACTOR = { least: 1 / 64, most: 64 } as const;
 /** The most pixels that a result may have on one side, and in all. */
 export const RESULT_LIMIT = { side: 300_000, pixels: 2_000_000_000 } as const;
 
-/** A real-valued rectangle on the original's pixels. */
-export interface SourceRect {
-  x: number;
-  y: number;
-  width: number;
-  height: number;
+/** What of an original the paper is planned for. */
+export interface Picture {
+  /** the framed part, in pixels of the frame */
+  rect: Rect;
+  /** drawn from shapes: it has no pixels of its own, and no factor to be held to */
+  vector?: boolean;
 }
 
-/** All figures that follow from an original, a paper and a resolution. */
+/** All figures that follow from a picture, a paper and a resolution. */
 export interface PrintPlan {
-  /** result pixels */
+  /** pixels of the result: trim and bleed */
   pixels: Size;
+  /** where the trimmed print lies in them */
+  trim: Region;
+  /** where the picture lies in them; the rest is margin and filled bleed */
+  picture: Region;
+  /** the part of the frame that the picture's place shows, in its pixels */
+  source: Rect;
+  /** the part of the frame under the whole trim, which may reach beyond the picture */
+  window: Rect;
   /** paper that the result covers at its ppi, inches */
   inches: Size;
-  /** paper that was ordered, inches; an open side follows */
+  /** trimmed paper that was ordered, inches; an open side follows */
   ordered: Size;
-  /** what of the original is used */
-  source: SourceRect;
   /** result pixels a source pixel, per axis */
   factor: { x: number; y: number };
   /** what the original itself carries on the ordered paper, per axis */
@@ -49,96 +45,175 @@ export interface PrintPlan {
   megapixels: number;
   /** uncompressed, RGB, 8 bit */
   bytes: number;
-  /** share of the original that cropping leaves out, 0–1 */
+  /** share of the picture that the trim leaves out, 0–1 */
   croppedAway: number;
+  /** share of the trimmed paper that stays empty, 0–1 */
+  margins: number;
   /** how much wider (above 0) or narrower stretching makes things, as a share */
   distortion: number;
+  vector: boolean;
 }
 
 /** A plan, or in words why there is none. */
 export type PlanResult = { ok: true; plan: PrintPlan } | { ok: false; reason: string };
 
 /**
- * The print plan. Target pixels = round(inches x ppi); the open side keeps the picture's shape.
- * A shape mismatch of under half a target pixel is stretched away rather than cropped.
- * @param original pixels of the original
+ * The print plan. Target pixels = round(inches x ppi), and round(bleed x ppi) more on every side;
+ * the open side keeps the picture's shape. A shape mismatch of under half a target pixel is
+ * stretched away rather than cropped.
  * @param ppi resolution of the result
  */
-export function planPrint(original: Size, paper: Paper, ppi: number): PlanResult {
-  const horizontal = { originalPixels: original.width, ppi };
-  const vertical = { originalPixels: original.height, ppi };
-  const shape = original.width / original.height;
-  const open = { value: 100, unit: '%' } as const;
-  const width = paper.width ?? (paper.height ? null : open);
-  const height = paper.height;
+export function planPrint(
+  { rect, vector = false }: Picture,
+  paper: Paper,
+  ppi: number,
+): PlanResult {
+  const inches = orderedInches(rect, paper, ppi);
+  const trimmed = trimPixels(rect, paper, ppi, inches);
+  const bleed = Math.round((paper.bleed.mm / MM_PER_INCH) * ppi);
+  const pixels = { width: trimmed.width + 2 * bleed, height: trimmed.height + 2 * bleed };
+  const tooLarge = refusal(trimmed, pixels);
+  if (tooLarge) return { ok: false, reason: tooLarge };
 
-  const inches = {
-    width: width ? toInches(width, horizontal) : toInches(height!, vertical) * shape,
-    height: height ? toInches(height, vertical) : toInches(width!, horizontal) / shape,
-  };
-  const pixels = {
-    width: width ? toPixels(width, horizontal) : Math.round(inches.width * ppi),
-    height: height ? toPixels(height, vertical) : Math.round(inches.height * ppi),
-  };
-  if (pixels.width < 1 || pixels.height < 1) {
-    return {
-      ok: false,
-      reason: 'That paper holds less than one pixel. Order a larger print or more ppi.',
-    };
-  }
-  const source = sourceRect(original, inches, pixels, paper);
-  const factor = { x: pixels.width / source.width, y: pixels.height / source.height };
-  const least = Math.min(factor.x, factor.y);
-  const most = Math.max(factor.x, factor.y);
-  if (most > FACTOR.most || least < FACTOR.least) {
-    return {
-      ok: false,
-      reason:
-        most > FACTOR.most
-          ? `That is ${most.toFixed(0)} times the original; Lontano goes up to ${FACTOR.most} times. Order a smaller print or fewer ppi.`
-          : `That is less than a ${(1 / FACTOR.least).toFixed(0)}th of the original. Order a larger print or more ppi.`,
-    };
-  }
-  const side = Math.max(pixels.width, pixels.height);
-  if (side > RESULT_LIMIT.side || pixels.width * pixels.height > RESULT_LIMIT.pixels) {
-    return {
-      ok: false,
-      reason: `That would be ${pixels.width} x ${pixels.height} pixels, more than Lontano makes (${RESULT_LIMIT.pixels / 1e6} megapixels, ${RESULT_LIMIT.side} px a side). Order a smaller print or fewer ppi.`,
-    };
-  }
-  const used = source.width * source.height;
+  const trim = { x: bleed, y: bleed, ...trimmed };
+  const window = windowOn(rect, inches, trimmed, paper);
+  const x = along(
+    { start: window.x, span: window.width, pixels: trimmed.width },
+    { start: rect.x, span: rect.width },
+    bleed,
+    paper,
+  );
+  const y = along(
+    { start: window.y, span: window.height, pixels: trimmed.height },
+    { start: rect.y, span: rect.height },
+    bleed,
+    paper,
+  );
+  const factor = { x: trimmed.width / window.width, y: trimmed.height / window.height };
+  const beyond = vector ? null : factorRefusal(factor);
+  if (beyond) return { ok: false, reason: beyond };
+
+  const shownX = overlap(window.x, window.width, rect.x, rect.width);
+  const shownY = overlap(window.y, window.height, rect.y, rect.height);
   return {
     ok: true,
     plan: {
       pixels,
+      trim,
+      picture: { x: x.at, y: y.at, width: x.size, height: y.size },
+      source: { x: x.start, y: y.start, width: x.span, height: y.span },
+      window,
       inches: { width: pixels.width / ppi, height: pixels.height / ppi },
       ordered: inches,
-      source,
       factor,
-      ppiBefore: { x: source.width / inches.width, y: source.height / inches.height },
+      ppiBefore: { x: window.width / inches.width, y: window.height / inches.height },
       ppiAfter: ppi,
       megapixels: (pixels.width * pixels.height) / 1e6,
       bytes: pixels.width * pixels.height * 3,
-      croppedAway: 1 - used / (original.width * original.height),
+      croppedAway: 1 - (shownX * shownY) / (rect.width * rect.height),
+      margins: Math.max(0, 1 - (shownX * shownY) / (window.width * window.height)),
       distortion: paper.fit === 'stretch' ? factor.x / factor.y - 1 : 0,
+      vector,
     },
   };
 }
 
-/** The rectangle of the original that fills the paper. */
-function sourceRect(original: Size, inches: Size, pixels: Size, paper: Paper): SourceRect {
-  const all = { x: 0, y: 0, width: original.width, height: original.height };
-  if (paper.fit === 'stretch' || !paper.width || !paper.height) return all;
-  const target = inches.width / inches.height;
-  const shape = original.width / original.height;
-  if (Math.abs(target / shape - 1) * Math.max(pixels.width, pixels.height) < 0.5) return all;
-  if (target > shape) {
-    const height = original.width / target;
-    return { x: 0, y: (original.height - height) / 2, width: original.width, height };
-  }
-  const width = original.height * target;
-  return { x: (original.width - width) / 2, y: 0, width, height: original.height };
+/** The ordered paper in inches; a side that was left open follows the picture's shape. */
+function orderedInches(rect: Rect, paper: Paper, ppi: number): Size {
+  const { width, height } = sides(paper);
+  const shape = rect.width / rect.height;
+  const horizontal = { originalPixels: rect.width, ppi };
+  const vertical = { originalPixels: rect.height, ppi };
+  return {
+    width: width ? toInches(width, horizontal) : toInches(height!, vertical) * shape,
+    height: height ? toInches(height, vertical) : toInches(width!, horizontal) / shape,
+  };
 }
+
+function trimPixels(rect: Rect, paper: Paper, ppi: number, inches: Size): Size {
+  const { width, height } = sides(paper);
+  return {
+    width: width
+      ? toPixels(width, { originalPixels: rect.width, ppi })
+      : Math.round(inches.width * ppi),
+    height: height
+      ? toPixels(height, { originalPixels: rect.height, ppi })
+      : Math.round(inches.height * ppi),
+  };
+}
+
+/** Without any side given, the paper holds the picture's own pixels. */
+const sides = ({ width, height }: Paper) => ({
+  width: width ?? (height ? null : ({ value: 100, unit: '%' } as const)),
+  height,
+});
+
+function refusal(trim: Size, pixels: Size): string | null {
+  if (trim.width < 1 || trim.height < 1) {
+    return 'That paper holds less than one pixel. Order a larger print or more ppi.';
+  }
+  const side = Math.max(pixels.width, pixels.height);
+  if (side > RESULT_LIMIT.side || pixels.width * pixels.height > RESULT_LIMIT.pixels) {
+    return `That would be ${pixels.width} x ${pixels.height} pixels, more than Lontano makes (${RESULT_LIMIT.pixels / 1e6} megapixels, ${RESULT_LIMIT.side} px a side). Order a smaller print or fewer ppi.`;
+  }
+  return null;
+}
+
+function factorRefusal(factor: { x: number; y: number }): string | null {
+  const most = Math.max(factor.x, factor.y);
+  if (most > FACTOR.most) {
+    return `That is ${most.toFixed(0)} times the original; Lontano goes up to ${FACTOR.most} times. Order a smaller print or fewer ppi.`;
+  }
+  return Math.min(factor.x, factor.y) < FACTOR.least
+    ? `That is less than a ${(1 / FACTOR.least).toFixed(0)}th of the original. Order a larger print or more ppi.`
+    : null;
+}
+
+/** The part of the frame that lies under the trimmed paper. */
+function windowOn(rect: Rect, inches: Size, pixels: Size, { fit, place }: Paper): Rect {
+  if (fit === 'stretch') return rect;
+  const target = inches.width / inches.height;
+  const shape = rect.width / rect.height;
+  const alike = Math.abs(target / shape - 1) * Math.max(pixels.width, pixels.height) < 0.5;
+  if (alike && place.zoom === 1) return rect;
+  const byWidth = fit === 'crop' ? target > shape : target < shape;
+  const width = (alike || byWidth ? rect.width : rect.height * target) / place.zoom;
+  const height = (alike || !byWidth ? rect.height : rect.width / target) / place.zoom;
+  return {
+    x: rect.x + place.x * (rect.width - width),
+    y: rect.y + place.y * (rect.height - height),
+    width,
+    height,
+  };
+}
+
+/**
+ * One axis: which whole result pixels show the picture, and what of it they show. Where the
+ * picture ends on the paper, its edge is moved to the next whole pixel.
+ */
+function along(
+  window: { start: number; span: number; pixels: number },
+  picture: { start: number; span: number },
+  bleed: number,
+  paper: Paper,
+) {
+  const scale = window.pixels / window.span;
+  const reach = paper.bleed.fill === 'picture' ? bleed : 0;
+  const first = bleed - reach;
+  const last = bleed + window.pixels + reach;
+  const edge = (at: number) => bleed + Math.round((at - window.start) * scale);
+  // A margin below half a pixel is none.
+  const from = Math.min(Math.max(edge(picture.start), first), last - 1);
+  const to = Math.max(Math.min(edge(picture.start + picture.span), last), from + 1);
+  const at = (pixel: number, own: number) =>
+    pixel === edge(own) ? own : window.start + (pixel - bleed) / scale;
+  const start = at(from, picture.start);
+  const end = at(to, picture.start + picture.span);
+  return { at: from, size: to - from, start, span: end - start };
+}
+
+const overlap = (a: number, aSpan: number, b: number, bSpan: number): number =>
+  Math.max(0, Math.min(a + aSpan, b + bSpan) - Math.max(a, b));
 
 /** The smaller of both axes: what an uneven enlargement can be trusted with. */
 export const leastPpi = (plan: PrintPlan): number => Math.min(plan.ppiBefore.x, plan.ppiBefore.y);

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { formatNumber } from './format';
 
 /** Units a length is typed in. `px` and `%` are of the picture, the others of paper. */
-export const Unit = z.enum(['mm', 'cm', 'm', 'in', 'px', '%']);
+export const Unit = z.enum(['mm', 'cm', 'm', 'in', 'ft', 'pt', 'px', '%']);
 export type Unit = z.infer<typeof Unit>;
 
 /** A typed length; values are kept as typed so that they read back unchanged. */
@@ -12,7 +12,7 @@ export const Length = z.object({
 });
 export type Length = z.infer<typeof Length>;
 
-/** 1 in = 25.4 mm exactly (international yard and pound agreement, 1959). */
+/** 1 in = 25.4 mm exactly (international yard and pound agreement, 1959); a point is 1/72 in. */
 export const MM_PER_INCH = 25.4;
 
 /** What one of a paper unit is in inches, as a quotient so that conversions round once. */
@@ -21,6 +21,8 @@ const perInch: Record<Exclude<Unit, 'px' | '%'>, number> = {
   cm: 2.54,
   m: 0.0254,
   in: 1,
+  ft: 1 / 12,
+  pt: 72,
 };
 
 /** What a picture length depends on: the original's pixels along this axis and the print's ppi. */
@@ -58,11 +60,12 @@ export function toPixels(length: Length, axis: Axis): number {
  * `fallback`. Returns null where it is neither or not above zero.
  */
 export function parseLength(text: string, fallback: Unit): Length | null {
-  const match = /^\s*(\d+(?:[.,]\d*)?|[.,]\d+)\s*(mm|cm|m|in|px|%|")?\s*$/i.exec(text);
+  const match = /^\s*(\d+(?:[.,]\d*)?|[.,]\d+)\s*(mm|cm|m|in|ft|pt|px|%|"|')?\s*$/i.exec(text);
   if (!match) return null;
   const value = Number(match[1]!.replace(',', '.'));
   const typed = match[2]?.toLowerCase();
-  const unit = typed === '"' ? 'in' : ((typed as Unit | undefined) ?? fallback);
+  const marks: Record<string, Unit> = { '"': 'in', "'": 'ft' };
+  const unit = marks[typed ?? ''] ?? (typed as Unit | undefined) ?? fallback;
   const parsed = Length.safeParse({ value, unit });
   return parsed.success ? parsed.data : null;
 }

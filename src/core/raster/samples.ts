@@ -39,37 +39,44 @@ export function fromSamples(
 /**
  * Planes to interleaved samples: clamped to 0–1, scaled, rounded half up. Here and in `toScreen`
  * is the one place where results are rounded, for the file and for the screen by the same kernel.
- * @throws RangeError unless the raster has three planes
+ * @throws RangeError unless the raster has three planes, or four with alpha
  */
 export function toSamples(raster: Raster, depth: 8): Uint8Array;
 export function toSamples(raster: Raster, depth: Depth): Uint8Array | Uint16Array;
 export function toSamples(raster: Raster, depth: Depth): Uint8Array | Uint16Array {
+  const { planes } = raster;
   const count = raster.width * raster.height;
-  if (depth === 8) return eightBit(raster, 3).slice(0, count * 3);
-  const result = new Uint16Array(count * 3);
-  const [red, green, blue] = threePlanes(raster);
-  for (let i = 0, j = 0; i < count; i++, j += 3) {
-    result[j] = sixteenBits(red[i]!);
-    result[j + 1] = sixteenBits(green[i]!);
-    result[j + 2] = sixteenBits(blue[i]!);
+  if (depth === 8 && planes.length === 4) {
+    const rgba = eightBit(raster, 4).slice(0, count * 4);
+    const alpha = planes[3]!;
+    for (let i = 0; i < count; i++) rgba[4 * i + 3] = rounded(alpha[i]!, 255);
+    return rgba;
   }
+  if (depth === 8) return eightBit(raster, 3).slice(0, count * 3);
+  colourPlanes(raster);
+  const channels = planes.length;
+  const result = new Uint16Array(count * channels);
+  planes.forEach((plane, channel) => {
+    for (let i = 0, j = channel; i < count; i++, j += channels)
+      result[j] = rounded(plane[i]!, 65535);
+  });
   return result;
 }
 
-const sixteenBits = (value: number): number => {
-  const scaled = value * 65535 + 0.5;
-  return scaled <= 0 ? 0 : scaled >= 65535 ? 65535 : scaled;
-};
-
-/** Three planes to the 8-bit RGBA that a screen takes; alpha is full. */
-export function toScreen(raster: Raster): Uint8ClampedArray<ArrayBuffer> {
-  const bytes = eightBit(raster, 4).subarray(0, raster.width * raster.height * 4);
-  return new Uint8ClampedArray(bytes);
+function rounded(value: number, full: number): number {
+  const scaled = value * full + 0.5;
+  return scaled <= 0 ? 0 : scaled >= full ? full : scaled;
 }
 
-/** Rounded 8-bit samples in the kernels' memory: RGB, or RGBA for four channels. */
+/** Planes to the 8-bit RGBA that a screen takes; without a plane of its own alpha is full. */
+export function toScreen(raster: Raster): Uint8ClampedArray<ArrayBuffer> {
+  const bytes = raster.planes.length === 4 ? toSamples(raster, 8) : eightBit(raster, 4);
+  return new Uint8ClampedArray(bytes.subarray(0, raster.width * raster.height * 4));
+}
+
+/** Rounded 8-bit samples in the kernels' memory: RGB, or RGBA with full alpha. */
 function eightBit(raster: Raster, channels: 3 | 4): Uint8Array {
-  const planes = threePlanes(raster);
+  const planes = colourPlanes(raster);
   const count = raster.width * raster.height;
   const stride = Math.ceil(count / 16) * 16;
   const room = workroom(stride * (12 + channels));
@@ -80,7 +87,9 @@ function eightBit(raster: Raster, channels: 3 | 4): Uint8Array {
   return room.bytes.subarray(out, out + stride * channels);
 }
 
-function threePlanes(raster: Raster): [Float32Array, Float32Array, Float32Array] {
-  if (raster.planes.length !== 3) throw new RangeError('samples are made of three planes');
-  return raster.planes as [Float32Array, Float32Array, Float32Array];
+function colourPlanes({ planes }: Raster): [Float32Array, Float32Array, Float32Array] {
+  if (planes.length !== 3 && planes.length !== 4) {
+    throw new RangeError('samples are made of three planes, or four with alpha');
+  }
+  return planes.slice(0, 3) as [Float32Array, Float32Array, Float32Array];
 }

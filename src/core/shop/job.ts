@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { Findings } from '../inspect/findings';
-import { Paper } from '../measure/plan';
-import { SettledRecipe, Work } from '../treatment/recipe';
+import { Paper } from '../measure/paper';
+import { Distance, SettledRecipe, Work } from '../treatment/recipe';
 
 /** Where a job stands on its way through the shop. */
 export const JobState = z.enum(['received', 'on the bench', 'proofed', 'approved', 'printed']);
@@ -34,7 +34,7 @@ export const NewJob = z.object({
   digest: z.string().regex(/^[0-9a-f]{64}$/),
   fileName: FileName,
   paper: Paper,
-  distance: Work.shape.distance,
+  distance: Distance,
 });
 export type NewJob = z.infer<typeof NewJob>;
 

@@ -4,8 +4,8 @@ import { STANDARD_CHROMA, STANDARD_LUMA, tableAtQuality } from '../inspect/jpeg-
 import { cut, type Raster } from '../raster/raster';
 import { whole, type Region, type Size } from '../raster/region';
 import { memorySource, testPicture } from '../testing';
-import { steps, type SettledStep } from '.';
-import type { Step } from './step';
+import { stages, steps, type SettledStep } from '.';
+import type { Stage } from './step';
 
 const size: Size = { width: 83, height: 61 };
 const picture = testPicture(size);
@@ -14,13 +14,21 @@ const tables = {
   luma: tableAtQuality(STANDARD_LUMA, 30),
   chroma: tableAtQuality(STANDARD_CHROMA, 30),
 };
-const enlargement = (method: 'nearest' | 'bilinear' | 'bicubic' | 'lanczos3', factor: number) => ({
+const enlargement = (
+  method: 'nearest' | 'bilinear' | 'bicubic' | 'lanczos3',
+  factor: number,
+  turn: 0 | 90 | 180 | 270 = 0,
+  straighten = 0,
+) => ({
   kind: 'enlarge' as const,
   strength: 100,
   numbers: {
     method,
-    source: { x: 3.3, y: 2.25, width: 71.4, height: 53.1 },
-    width: Math.round(71.4 * factor),
+    // Within the turned picture too, whose sides have changed places.
+    source: { x: 3.3, y: 2.25, width: 51.4, height: 53.1 },
+    turn,
+    straighten,
+    width: Math.round(51.4 * factor),
     height: Math.round(53.1 * factor),
   },
 });
@@ -47,6 +55,30 @@ const cases: Record<string, SettledStep> = {
   'enlarge bicubic': enlargement('bicubic', 3.1),
   'enlarge lanczos3': enlargement('lanczos3', 2.35),
   'reduce lanczos3': enlargement('lanczos3', 0.43),
+  'enlarge, turned right': enlargement('bicubic', 2.1, 90),
+  'enlarge, upside down': enlargement('lanczos3', 1.6, 180),
+  'enlarge, turned left': enlargement('nearest', 1.6, 270),
+  'enlarge, straightened': enlargement('lanczos3', 1.8, 0, 3.7),
+  'enlarge, straightened and turned': enlargement('bilinear', 2.2, 270, -12),
+  'nearest, straightened': enlargement('nearest', 2.2, 0, 20),
+  'reduce, straightened': enlargement('bicubic', 0.4, 0, 31),
+  regrid: { kind: 'regrid', strength: 100, numbers: { width: 19, height: 23 } },
+  'mount with margins': {
+    kind: 'mount',
+    strength: 100,
+    numbers: {
+      ...{ width: 120, height: 70, x: 20, y: 3 },
+      ...{ left: 'colour', right: 'colour', top: 'mirror', bottom: 'rim', colour: '#8040ff' },
+    },
+  },
+  'mount, mirrored over and over': {
+    kind: 'mount',
+    strength: 100,
+    numbers: {
+      ...{ width: 300, height: 75, x: 180, y: 5 },
+      ...{ left: 'mirror', right: 'rim', top: 'rim', bottom: 'mirror', colour: '#ffffff' },
+    },
+  },
   sharpen: {
     kind: 'sharpen',
     strength: 100,
@@ -61,7 +93,7 @@ const cases: Record<string, SettledStep> = {
 
 /** A step on a source that throws when anything beyond the step's own pull is read. */
 async function apply(settled: SettledStep, region: Region): Promise<Raster> {
-  const step = steps[settled.kind] as unknown as Step<string, unknown, object>;
+  const step = stages[settled.kind] as unknown as Stage<string, object>;
   const grids = { from: size, to: step.size(settled.numbers, size) };
   const pulled = step.pull(settled.numbers, region, grids);
   const source = memorySource(picture, pulled);
@@ -75,11 +107,11 @@ async function apply(settled: SettledStep, region: Region): Promise<Raster> {
 
 it('has a case for every step', () => {
   const covered = new Set(Object.values(cases).map((settled) => settled.kind));
-  expect([...covered].sort()).toEqual(Object.keys(steps).sort());
+  expect([...covered].sort()).toEqual(Object.keys(stages).sort());
 });
 
 describe.each(Object.entries(cases))('%s', (_, settled) => {
-  const step = steps[settled.kind] as unknown as Step<string, unknown, object>;
+  const step = stages[settled.kind] as unknown as Stage<string, object>;
   const to = step.size(settled.numbers, size);
 
   it('gives the same bytes however the picture is cut', async () => {
@@ -109,9 +141,16 @@ describe.each(Object.entries(cases))('%s', (_, settled) => {
     );
   });
 
-  it('takes and gives settings and numbers that its schema allows', () => {
+  it('takes and gives numbers that its schema allows', () => {
     expect(step.numbers.safeParse(settled.numbers).success).toBe(true);
-    expect(step.settings.safeParse(step.defaults).success).toBe(true);
-    expect(step.summary(step.defaults, 50).length).toBeGreaterThan(3);
+    expect(step.numbers.safeParse(step.scaled(settled.numbers, 0.3)).success).toBe(true);
   });
 });
+
+it.each(Object.values(steps))(
+  '$title has defaults that its schema allows, and a summary',
+  (step) => {
+    expect(step.settings.safeParse(step.defaults).success).toBe(true);
+    expect(step.summary(step.defaults as never, 50).length).toBeGreaterThan(3);
+  },
+);

@@ -1,10 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import { STANDARD_CHROMA, STANDARD_LUMA, tableAtQuality } from '../inspect/jpeg-quality';
 import { blockingWord, compressionWords, Findings, subsampling } from '../inspect/findings';
+import { testPaper } from '../testing';
 import { propose } from './propose';
 import { stepOf } from './recipe';
 
-const paper = { width: { value: 120, unit: 'cm' as const }, height: null, fit: 'crop' as const };
+const paper = testPaper({ width: { value: 120, unit: 'cm' } });
+const order = { paper, distance: 2 };
+const blocking = (ratio: number) => ({ ratio, strength: 0, offsetX: 0, offsetY: 0 });
 
 function found(quality: number | null, change: Partial<Findings> = {}): Findings {
   const at = quality ?? 50;
@@ -36,7 +39,7 @@ function found(quality: number | null, change: Partial<Findings> = {}): Findings
   });
 }
 
-const trial = (findings: Findings) => propose(findings, paper, 2).work.trials[0]!;
+const trial = (findings: Findings) => propose(findings, order).work.trials[0]!;
 
 describe('the proposed first trial', () => {
   it.each([
@@ -60,17 +63,17 @@ describe('the proposed first trial', () => {
 
   it('cleans what is no JPEG only where a grid shows, and keeps 16 bits', () => {
     const png = { jpeg: null, format: 'png', bitDepth: 16 as const };
-    const clean = trial(found(null, { ...png, blocking: { ratio: 1.01 } }));
+    const clean = trial(found(null, { ...png, blocking: blocking(1.01) }));
     expect(stepOf(clean.treatment, 'clean')).toMatchObject({ on: false });
     expect(clean.output.depth).toBe(16);
-    const former = propose(found(null, { ...png, blocking: { ratio: 1.4 } }), paper, 2);
+    const former = propose(found(null, { ...png, blocking: blocking(1.4) }), order);
     expect(stepOf(former.work.trials[0]!.treatment, 'clean')).toMatchObject({ on: true });
     expect(former.reasons[0]!.sentence).toMatch(/it was one before/);
   });
 
   it('stands ready even where the print cannot be made as ordered', () => {
     const impossible = { ...paper, width: { value: 900, unit: 'm' as const } };
-    const { work, reasons } = propose(found(25), impossible, 2);
+    const { work, reasons } = propose(found(25), { ...order, paper: impossible });
     expect(work.paper).toEqual(impossible);
     expect(reasons).toHaveLength(3);
   });
@@ -86,7 +89,7 @@ describe('findings in words', () => {
     expect(subsampling({ ...found(25).jpeg!, samplingX: 1, samplingY: 1 })).toBe('4:4:4');
     expect(subsampling({ ...found(25).jpeg!, chroma: null })).toBe('grey');
     const words = [1, 1.2, 1.5, 2.4].map((ratio) =>
-      blockingWord(found(25, { blocking: { ratio } })),
+      blockingWord(found(25, { blocking: blocking(ratio) })),
     );
     expect(words).toEqual(['no blocks', 'slight blocks', 'blocky', 'very blocky']);
   });

@@ -1,8 +1,14 @@
+import { UNFRAMED } from '../frame/framing';
+import { VISIBLE } from '../inspect/blocking';
 import type { Findings } from '../inspect/findings';
-import { factorOf, leastPpi, planPrint, type Paper } from '../measure/plan';
+import type { Paper } from '../measure/paper';
+import { factorOf, leastPpi } from '../measure/plan';
 import { MM_PER_INCH } from '../measure/units';
 import type { StepKind } from '../steps';
+import type { Method } from '../steps/enlarge/kernels';
 import { RECIPE_VERSION, type Trial, type Work } from './recipe';
+import { planOf } from './settle';
+import { originalOf } from './source';
 
 /** The resolution proposed for a result until a device sets another. */
 export const PROPOSED_PPI = 160;
@@ -18,49 +24,92 @@ export interface Proposal {
   reasons: Reason[];
 }
 
+/** What a proposal starts from besides the picture. */
+export interface Order {
+  paper: Paper;
+  /** metres from which the print is looked at */
+  distance: number;
+  page?: number;
+  /** resolution that the device uses */
+  ppi?: number;
+  device?: string | null;
+  material?: string | null;
+}
+
 /**
- * The first trial, ready as soon as a picture is taken in: good defaults from what was found, each
- * with its reason.
- * @param distance metres from which the print is looked at
+ * The first trial, ready as soon as a picture is taken in: good defaults from its kind and from
+ * what was found, each with its reason.
  */
-export function propose(findings: Findings, paper: Paper, distance: number): Proposal {
+export function propose(findings: Findings, order: Order): Proposal {
+  const { paper, distance, page = 1, ppi = PROPOSED_PPI, device = null, material = null } = order;
+  const framing = { ...UNFRAMED, page };
+  const planned = planOf(originalOf('', findings), { framing, paper }, ppi);
+  const plan = planned.ok ? planned.plan : null;
   const cleaning = proposeCleaning(findings);
-  const planned = planPrint(findings, paper, PROPOSED_PPI);
-  const harsh = (findings.jpeg?.quality ?? 100) < 60;
-  const factor = planned.ok ? factorOf(planned.plan) : 1;
-  const method = harsh && factor > 1 ? 'bicubic' : 'lanczos3';
-  const sharpening = proposeSharpening(planned.ok ? leastPpi(planned.plan) : null, harsh);
+  const method = proposeMethod(findings, plan ? factorOf(plan) : 1);
+  const sharpening = proposeSharpening(findings, plan ? leastPpi(plan) : null);
   const trial: Trial = {
     id: 'a',
     name: 'Trial A',
-    ppi: PROPOSED_PPI,
+    ppi,
     treatment: [
       { kind: 'clean', on: cleaning.strength > 0, strength: cleaning.strength, settings: {} },
-      { kind: 'enlarge', on: true, strength: 100, settings: { method } },
-      { kind: 'sharpen', on: true, strength: 100, settings: sharpening.settings },
+      { kind: 'enlarge', on: true, strength: 100, settings: { method: method.method } },
+      { kind: 'sharpen', on: sharpening.on, strength: 100, settings: sharpening.settings },
     ],
-    output: { format: 'tiff', quality: 95, depth: findings.bitDepth },
+    output: {
+      format: 'tiff',
+      quality: 95,
+      depth: findings.bitDepth,
+      alpha: findings.alpha ? 'keep' : 'paper',
+    },
   };
   return {
-    work: { version: RECIPE_VERSION, paper, distance, trials: [trial] },
+    work: { version: RECIPE_VERSION, framing, paper, distance, device, material, trials: [trial] },
     reasons: [
       { step: 'clean', sentence: cleaning.sentence },
-      {
-        step: 'enlarge',
-        sentence:
-          method === 'bicubic'
-            ? 'Bicubic, since Lanczos-3 would ring around what harsh compression left.'
-            : 'Lanczos-3, since the file is clean enough to keep its finest detail.',
-      },
+      { step: 'enlarge', sentence: method.sentence },
       { step: 'sharpen', sentence: sharpening.sentence },
     ],
   };
 }
 
+/** Below this quality compression leaves more behind than a ringing kernel may be given. */
+const HARSH = 60;
+const isHarsh = ({ jpeg }: Findings): boolean => (jpeg?.quality ?? 100) < HARSH;
+
+function proposeMethod(findings: Findings, factor: number): { method: Method; sentence: string } {
+  const { kind, vector, noise } = findings;
+  if (vector) return { method: 'lanczos3', sentence: 'Drawn fresh from its shapes.' };
+  if (kind === 'pixel squares') {
+    return {
+      method: 'nearest',
+      sentence: 'Nearest neighbour, since its squares are meant to be seen.',
+    };
+  }
+  if (factor > 1 && isHarsh(findings)) {
+    return {
+      method: 'bicubic',
+      sentence: 'Bicubic, since Lanczos-3 would ring around what harsh compression left.',
+    };
+  }
+  if (factor > 1 && noise.luma > 5) {
+    return { method: 'bicubic', sentence: 'Bicubic, since Lanczos-3 would harden its noise.' };
+  }
+  return {
+    method: 'lanczos3',
+    sentence: 'Lanczos-3, since the file is clean enough to keep its finest detail.',
+  };
+}
+
 function proposeCleaning(findings: Findings): { strength: number; sentence: string } {
-  const { jpeg, blocking } = findings;
+  const { jpeg, blocking, vector, kind } = findings;
+  if (vector) return { strength: 0, sentence: 'Nothing to clean: shapes carry no compression.' };
+  if (kind === 'pixel squares' && findings.grid) {
+    return { strength: 0, sentence: 'Nothing to clean: squares are taken from their middles.' };
+  }
   if (!jpeg) {
-    return blocking.ratio < 1.15
+    return blocking.ratio < Math.max(1.15, VISIBLE)
       ? { strength: 0, sentence: 'Nothing to clean: no trace of block compression.' }
       : { strength: 70, sentence: 'Not a JPEG, but a block grid shows: it was one before.' };
   }
@@ -75,13 +124,31 @@ function proposeCleaning(findings: Findings): { strength: number; sentence: stri
   };
 }
 
-function proposeSharpening(ppiBefore: number | null, harsh: boolean) {
+function proposeSharpening(findings: Findings, ppiBefore: number | null) {
   // Half a pixel of the original as it lies on the paper: finer holds no detail to sharpen.
   const pixel = ppiBefore ? MM_PER_INCH / ppiBefore : 0.6;
   const radius = Number(Math.min(3, Math.max(0.1, pixel * 0.5)).toFixed(2));
-  const threshold = harsh ? 3 : 1;
+  const harsh = isHarsh(findings);
+  const noisy = findings.noise.luma > 2;
+  const threshold = harsh ? 3 : noisy ? Math.min(8, Math.ceil(findings.noise.luma)) : 1;
+  const drawn = findings.kind === 'line art' || findings.kind === 'flat artwork';
+  const settings = { radius, unit: 'mm' as const, amount: drawn ? 40 : 50, threshold };
+  if (findings.vector)
+    return { on: false, settings, sentence: 'Off: shapes are as sharp as the device.' };
+  if (findings.kind === 'pixel squares') {
+    return { on: false, settings, sentence: 'Off: the edges of squares are hard already.' };
+  }
+  const kindly = drawn
+    ? `; amount ${settings.amount} %, so that edges of ${findings.kind} get no rims`
+    : '';
+  const why = harsh
+    ? ' to leave the remains of compression alone'
+    : noisy
+      ? ' to leave its noise alone'
+      : '';
   return {
-    settings: { radius, unit: 'mm' as const, amount: 50, threshold },
-    sentence: `Radius ${radius} mm, half an original pixel on this paper; threshold ${threshold}${harsh ? ' to leave the remains of compression alone' : ''}.`,
+    on: true,
+    settings,
+    sentence: `Radius ${radius} mm, half an original pixel on this paper; threshold ${threshold}${why}${kindly}.`,
   };
 }

@@ -1,12 +1,14 @@
 import { z } from 'zod';
-import { Fit, Paper, Ppi } from '../measure/plan';
+import { Framing, Rect, Turn, UNFRAMED } from '../frame/framing';
+import { Colour, OPEN_PAPER, Paper } from '../measure/paper';
+import { Ppi } from '../measure/plan';
 import { StepChoice, SettledStep, steps, type StepKind } from '../steps';
 
 /** Versions of the recipe's form; older ones are brought forward when they are read. */
-export const RECIPE_VERSION = 1;
+export const RECIPE_VERSION = 2;
 
 /** Changes when any kernel's result changes: part of what makes a settled recipe reproducible. */
-export const CORE_VERSION = '1';
+export const CORE_VERSION = '2';
 
 export const Format = z.enum(['tiff', 'jpeg', 'png']);
 export type Format = z.infer<typeof Format>;
@@ -18,10 +20,12 @@ export const Output = z.object({
   quality: z.int().min(1).max(100),
   /** bits a sample; JPEG holds 8 */
   depth: z.union([z.literal(8), z.literal(16)]),
+  /** transparency: kept where the format holds it, or laid on the paper's colour */
+  alpha: z.enum(['keep', 'paper']).default('paper'),
 });
 export type Output = z.infer<typeof Output>;
 
-const ORDER = { original: 0, enlarge: 1, target: 2 } as const;
+const ORDER = { original: 0, enlarge: 1, target: 2, sheet: 3 } as const;
 
 /** The ordered steps: any number at the original's size, one enlargement, any number after it. */
 export const Treatment = z
@@ -51,35 +55,106 @@ export const Trial = z.object({
 });
 export type Trial = z.infer<typeof Trial>;
 
+/** How far the viewer stands, in metres. */
+export const Distance = z.number().min(0.1).max(200);
+
+/** An entry of one of the shop's lists, or none. */
+const Listed = z.string().max(60).nullable();
+
 /** All that a technician decides about one picture of a job; every change of it can be undone. */
-export const Work = z.object({
-  version: z.literal(RECIPE_VERSION),
-  paper: Paper,
-  /** how far the viewer stands, in metres */
-  distance: z.number().min(0.1).max(200),
-  trials: z.array(Trial).min(1).max(26),
-});
+export const Work = z.preprocess(
+  broughtForward,
+  z.object({
+    version: z.literal(RECIPE_VERSION),
+    framing: Framing,
+    paper: Paper,
+    distance: Distance,
+    /** what it is printed with and on, by their names in the shop's lists */
+    device: Listed,
+    material: Listed,
+    trials: z.array(Trial).min(1).max(26),
+  }),
+);
 export type Work = z.infer<typeof Work>;
 
-/** A recipe in which nothing is left to decide: the same one gives the same bytes. */
-export const SettledRecipe = z.object({
-  version: z.literal(RECIPE_VERSION),
-  core: z.string(),
-  original: z.object({
-    digest: z.string(),
-    width: z.int().positive(),
-    height: z.int().positive(),
-  }),
-  target: z.object({
-    width: z.int().positive(),
-    height: z.int().positive(),
-    ppi: Ppi,
-    fit: Fit,
-  }),
-  steps: z.array(SettledStep),
-  output: Output,
+/**
+ * A work of version 1 in the present form: it knew neither framing, bleed nor the shop's lists.
+ * Anything else is left to the schema.
+ */
+function broughtForward(value: unknown): unknown {
+  const old = z.looseObject({ version: z.literal(1), paper: z.looseObject({}) }).safeParse(value);
+  if (!old.success) return value;
+  return {
+    ...old.data,
+    version: RECIPE_VERSION,
+    framing: UNFRAMED,
+    paper: { ...OPEN_PAPER, ...old.data.paper },
+    device: null,
+    material: null,
+  };
+}
+
+/** How a picture that is drawn from shapes comes to its pixels. */
+export const Drawn = z.object({
+  /** part of the page, turned as below, in pixels of its nominal grid */
+  source: Rect,
+  turn: Turn,
 });
+export type Drawn = z.infer<typeof Drawn>;
+
+/** A recipe in which nothing is left to decide: the same one gives the same bytes. */
+export const SettledRecipe = z.preprocess(
+  settledBroughtForward,
+  z.object({
+    version: z.literal(RECIPE_VERSION),
+    core: z.string(),
+    original: z.object({
+      digest: z.string(),
+      page: z.int().positive(),
+      /** of the pixels that the steps begin with */
+      width: z.int().positive(),
+      height: z.int().positive(),
+      /** null where the file holds pixels */
+      drawn: Drawn.nullable(),
+    }),
+    /** what becomes of transparency */
+    alpha: z.enum(['none', 'kept', 'laid']),
+    /** what transparent parts are laid on */
+    colour: Colour,
+    target: z.object({
+      width: z.int().positive(),
+      height: z.int().positive(),
+      ppi: Ppi,
+    }),
+    steps: z.array(SettledStep),
+    output: Output,
+  }),
+);
 export type SettledRecipe = z.infer<typeof SettledRecipe>;
+
+/** A settled recipe of version 1 as it would stand today; it stays marked with its own core. */
+function settledBroughtForward(value: unknown): unknown {
+  const old = z
+    .looseObject({
+      version: z.literal(1),
+      original: z.looseObject({}),
+      steps: z.array(z.looseObject({ kind: z.string(), numbers: z.looseObject({}) })),
+    })
+    .safeParse(value);
+  if (!old.success) return value;
+  return {
+    ...old.data,
+    version: RECIPE_VERSION,
+    original: { ...old.data.original, page: 1, drawn: null },
+    alpha: 'none',
+    colour: OPEN_PAPER.colour,
+    steps: old.data.steps.map((step) =>
+      step.kind === 'enlarge'
+        ? { ...step, numbers: { turn: 0, straighten: 0, ...step.numbers } }
+        : step,
+    ),
+  };
+}
 
 /** JSON with keys in a fixed order, so that equal recipes are equal texts. */
 export function canonicalJson(value: unknown): string {

@@ -1,7 +1,9 @@
 import { cut, emptyRaster, paste, type Raster, type Window } from '../raster/raster';
 import { cells, clip, contains, type Region, type Size } from '../raster/region';
-import { steps, type SettledStep } from '../steps';
-import type { Step } from '../steps/step';
+import { laidOn } from '../raster/alpha';
+import { stages, type SettledStep } from '../steps';
+import { channelsOf } from '../steps/mount/mount';
+import type { Stage } from '../steps/step';
 import type { Kept } from './kept';
 import { canonicalJson, type SettledRecipe } from './recipe';
 import type { Source } from './source';
@@ -25,9 +27,16 @@ const CELL = 64;
  * @param kept where intermediate results stay between reads; without it nothing is kept
  */
 export function render(source: Source, recipe: SettledRecipe, kept?: Kept): Rendering {
-  let before: Rendering = { size: source.size, read: (region) => source.read(region) };
-  const { digest, width, height } = recipe.original;
-  let key = `${digest} ${width} ${height} `;
+  const paper = channelsOf(recipe.colour);
+  let before: Rendering = {
+    size: source.size,
+    // Laid on the paper first: everything after it sees what is printed.
+    read: async (region) => {
+      const raster = await source.read(region);
+      return recipe.alpha === 'laid' ? laidOn(raster, paper) : raster;
+    },
+  };
+  let key = canonicalJson([recipe.original, recipe.alpha, recipe.colour]);
   for (const settled of recipe.steps) {
     key += canonicalJson([settled.kind, settled.numbers]);
     before = rendered(before, settled, key, kept);
@@ -47,28 +56,30 @@ export function render(source: Source, recipe: SettledRecipe, kept?: Kept): Rend
 }
 
 function rendered(before: Rendering, settled: SettledStep, key: string, kept?: Kept): Rendering {
-  const step = steps[settled.kind] as unknown as Step<string, unknown, object>;
+  const stage = stages[settled.kind] as unknown as Stage<string, object>;
   const { numbers } = settled;
-  const grids = { from: before.size, to: step.size(numbers, before.size) };
+  const grids = { from: before.size, to: stage.size(numbers, before.size) };
   const done = async (region: Region): Promise<Raster> => {
     const known = kept?.find(key, region);
     if (known) return cut(known, region);
-    const pulled = step.pull(numbers, region, grids);
+    const pulled = stage.pull(numbers, region, grids);
     const input: Window = { region: pulled, raster: await before.read(pulled) };
-    const raster = step.apply(input, numbers, region, grids);
+    const raster = stage.apply(input, numbers, region, grids);
     kept?.keep(key, { region, raster });
     return raster;
   };
   // Steps on the original's grid are dear and read again and again: in cells they are reused.
   const inCells = async (region: Region): Promise<Raster> => {
-    const raster = emptyRaster(region.width, region.height, 3);
+    let raster: Raster | undefined;
     for (const cell of cells(region, CELL, grids.to)) {
-      paste({ region: cell, raster: await done(cell) }, { region, raster });
+      const part = await done(cell);
+      raster ??= emptyRaster(region.width, region.height, part.planes.length);
+      paste({ region: cell, raster: part }, { region, raster });
     }
-    return raster;
+    return raster!;
   };
-  const read = kept && step.phase === 'original' ? inCells : done;
-  if (settled.strength >= 100 || step.phase === 'enlarge') return { size: grids.to, read };
+  const read = kept && stage.phase === 'original' ? inCells : done;
+  if (settled.strength >= 100 || stage.phase === 'enlarge') return { size: grids.to, read };
   return {
     size: grids.to,
     read: async (region) => {

@@ -1,8 +1,18 @@
-import type { PrintPlan } from '../measure/plan';
-import { planPrint } from '../measure/plan';
-import { steps, type SettledStep, type StepChoice } from '../steps';
-import type { SettleContext, Step } from '../steps/step';
-import { CORE_VERSION, RECIPE_VERSION, type SettledRecipe, type Trial, type Work } from './recipe';
+import { frameSize, gridSize, pictureRect, type Framing } from '../frame/framing';
+import type { Paper } from '../measure/paper';
+import { planPrint, type PlanResult, type PrintPlan } from '../measure/plan';
+import type { Size } from '../raster/region';
+import { stages, steps, type SettledStep, type StepChoice } from '../steps';
+import type { MountNumbers } from '../steps/mount/mount';
+import type { SettleContext, Stage, Step } from '../steps/step';
+import {
+  CORE_VERSION,
+  RECIPE_VERSION,
+  type Output,
+  type SettledRecipe,
+  type Trial,
+  type Work,
+} from './recipe';
 import type { Original } from './source';
 import { levelSize } from './tiles';
 
@@ -10,27 +20,95 @@ import { levelSize } from './tiles';
 export type Settled =
   { ok: true; recipe: SettledRecipe; plan: PrintPlan } | { ok: false; reason: string };
 
+/** What of an original a work takes. Shapes have no pixels to be straightened or taken back. */
+export const framingOf = (original: Original, { framing }: Pick<Work, 'framing'>): Framing =>
+  original.vector ? { ...framing, grid: null, straighten: 0 } : framing;
+
+/** The print plan of an original under a work, at a resolution. */
+export const planOf = (
+  original: Original,
+  work: Pick<Work, 'framing' | 'paper'>,
+  ppi: number,
+): PlanResult =>
+  planPrint(
+    { rect: pictureRect(original.size, framingOf(original, work)), vector: original.vector },
+    work.paper,
+    ppi,
+  );
+
 /**
  * Turns every automatic choice of a trial into numbers. After this no step looks at anything but
  * its region and its reach.
  */
 export function settle(original: Original, work: Work, trial: Trial): Settled {
-  const planned = planPrint(original.size, work.paper, trial.ppi);
+  const planned = planOf(original, work, trial.ppi);
   if (!planned.ok) return planned;
   const { plan } = planned;
-  const context: SettleContext = { original: original.size, jpeg: original.jpeg, plan };
+  const framing = framingOf(original, work);
+  const { vector, digest, jpeg, blocks } = original;
+  const grid = gridSize(original.size, framing);
+  const context: SettleContext = { original: grid, jpeg, blocks, framing, plan };
+  const source = vector ? { width: plan.picture.width, height: plan.picture.height } : grid;
+  const regrid: SettledStep[] = framing.grid
+    ? [{ kind: 'regrid', strength: 100, numbers: framing.grid }]
+    : [];
   return {
     ok: true,
     plan,
     recipe: {
       version: RECIPE_VERSION,
       core: CORE_VERSION,
-      original: { digest: original.digest, ...original.size },
-      target: { ...plan.pixels, ppi: plan.ppiAfter, fit: work.paper.fit },
-      steps: trial.treatment.flatMap((choice) => settleStep(choice, context)),
+      original: {
+        digest,
+        page: framing.page,
+        ...(vector ? source : original.size),
+        drawn: vector ? { source: plan.source, turn: framing.turn } : null,
+      },
+      alpha: alphaOf(original, trial.output),
+      colour: work.paper.colour,
+      target: { ...plan.pixels, ppi: plan.ppiAfter },
+      steps: [
+        ...regrid,
+        ...trial.treatment.flatMap((choice) => settleStep(choice, context)),
+        ...mounted(plan, work.paper),
+      ],
       output: trial.output,
     },
   };
+}
+
+/** Transparency is kept where it is wanted and the format holds it. */
+function alphaOf(original: Original, output: Output): SettledRecipe['alpha'] {
+  if (!original.alpha) return 'none';
+  return output.alpha === 'keep' && output.format !== 'jpeg' ? 'kept' : 'laid';
+}
+
+/** Lays the picture on its sheet, where it doesn't fill all of it. */
+function mounted({ pixels, picture, trim }: PrintPlan, paper: Paper): SettledStep[] {
+  const right = picture.x + picture.width;
+  const bottom = picture.y + picture.height;
+  const fills = right - picture.x === pixels.width && bottom - picture.y === pixels.height;
+  if (fills) return [];
+  const { fill } = paper.bleed;
+  // Where the picture ended before the paper did, its mirror image goes on.
+  const bleed = fill === 'picture' ? 'mirror' : fill;
+  const beyond = (margin: boolean): MountNumbers['left'] => (margin ? 'colour' : bleed);
+  return [
+    {
+      kind: 'mount',
+      strength: 100,
+      numbers: {
+        ...pixels,
+        x: picture.x,
+        y: picture.y,
+        left: beyond(picture.x > trim.x),
+        top: beyond(picture.y > trim.y),
+        right: beyond(right < trim.x + trim.width),
+        bottom: beyond(bottom < trim.y + trim.height),
+        colour: paper.colour,
+      },
+    },
+  ];
 }
 
 function settleStep(choice: StepChoice, context: SettleContext): SettledStep[] {
@@ -40,6 +118,10 @@ function settleStep(choice: StepChoice, context: SettleContext): SettledStep[] {
   return numbers ? [{ kind: choice.kind, strength: choice.strength, numbers } as SettledStep] : [];
 }
 
+const stageOf = (settled: SettledStep) => stages[settled.kind] as unknown as Stage<string, object>;
+
+const scaledSide = (side: number, scale: number): number => Math.max(1, Math.round(side * scale));
+
 /**
  * The same recipe for a result `scale` times as large, 0 to 1: what a preview shows when it is
  * zoomed out. Close to the reduced result, but not its exact pixels; whoever shows it says so.
@@ -47,15 +129,27 @@ function settleStep(choice: StepChoice, context: SettleContext): SettledStep[] {
 export function atScale(recipe: SettledRecipe, scale: number): SettledRecipe {
   if (scale === 1) return recipe;
   const scaled = recipe.steps.map((settled) => {
-    const step = steps[settled.kind] as unknown as Step<string, unknown, object>;
-    return { ...settled, numbers: step.scaled(settled.numbers, scale) } as SettledStep;
+    const numbers = stageOf(settled).scaled(settled.numbers, scale);
+    return { ...settled, numbers } as SettledStep;
   });
-  const enlarged = scaled.find((step) => step.kind === 'enlarge')!.numbers;
-  return {
-    ...recipe,
-    target: { ...recipe.target, width: enlarged.width, height: enlarged.height },
-    steps: scaled,
-  };
+  // What is drawn from shapes is drawn small.
+  const original = recipe.original.drawn
+    ? {
+        ...recipe.original,
+        width: scaledSide(recipe.original.width, scale),
+        height: scaledSide(recipe.original.height, scale),
+      }
+    : recipe.original;
+  return withTarget({ ...recipe, original, steps: scaled });
+}
+
+/** The recipe with the target that its steps lead to. */
+function withTarget(recipe: SettledRecipe): SettledRecipe {
+  const { width, height } = recipe.steps.reduce<Size>(
+    (size, settled) => stageOf(settled).size(settled.numbers, size),
+    recipe.original,
+  );
+  return { ...recipe, target: { ...recipe.target, width, height } };
 }
 
 /**
@@ -63,49 +157,80 @@ export function atScale(recipe: SettledRecipe, scale: number): SettledRecipe {
  * size are left out: so far away nothing of them is seen.
  */
 export function fromHalved(recipe: SettledRecipe, level: number): SettledRecipe {
-  if (level === 0) return recipe;
+  if (level === 0 || recipe.original.drawn) return recipe;
   const size = levelSize(recipe.original, level);
-  const x = size.width / recipe.original.width;
-  const y = size.height / recipe.original.height;
+  const grid = gridOf(recipe);
+  const x = size.width / grid.width;
+  const y = size.height / grid.height;
   return {
     ...recipe,
     original: { ...recipe.original, ...size },
     steps: recipe.steps.flatMap((step): SettledStep[] => {
-      if (steps[step.kind].phase === 'original') return [];
+      if (stages[step.kind].phase === 'original') return [];
       if (step.kind !== 'enlarge') return [step];
-      const { source } = step.numbers;
+      const { source, turn } = step.numbers;
+      const [across, down] = turn % 180 === 0 ? [x, y] : [y, x];
       const halved = {
-        x: source.x * x,
-        y: source.y * y,
-        width: source.width * x,
-        height: source.height * y,
+        x: source.x * across,
+        y: source.y * down,
+        width: source.width * across,
+        height: source.height * down,
       };
       return [{ ...step, numbers: { ...step.numbers, source: halved } }];
     }),
   };
 }
 
+/** Size of the grid that is enlarged: the original's, or the true one of repeated pixels. */
+function gridOf(recipe: SettledRecipe): Size {
+  const { width, height } =
+    recipe.steps.find((step) => step.kind === 'regrid')?.numbers ?? recipe.original;
+  return { width, height };
+}
+
 /** The original as the printer would print it if nothing were done: its pixels repeated. */
 export function untreated(recipe: SettledRecipe): SettledRecipe {
   return {
     ...recipe,
-    steps: recipe.steps.flatMap((step) =>
-      step.kind === 'enlarge'
-        ? [{ ...step, numbers: { ...step.numbers, method: 'nearest' as const } }]
-        : [],
-    ),
+    steps: recipe.steps.flatMap((step): SettledStep[] => {
+      if (step.kind === 'enlarge') {
+        return [{ ...step, numbers: { ...step.numbers, method: 'nearest' } }];
+      }
+      return step.kind === 'regrid' || step.kind === 'mount' ? [step] : [];
+    }),
   };
 }
 
-/** The recipe without its enlargement and what follows: the cleaned original on its own grid. */
-export function beforeEnlarging(recipe: SettledRecipe): SettledRecipe {
-  return {
-    ...recipe,
-    target: {
-      ...recipe.target,
-      width: recipe.original.width,
-      height: recipe.original.height,
-    },
-    steps: recipe.steps.filter((step) => steps[step.kind].phase === 'original'),
-  };
+/**
+ * The recipe without its enlargement and what follows: the cleaned original on its own grid, as it
+ * is turned and straightened.
+ * @param cleaned false leaves it as it came
+ */
+export function beforeEnlarging(recipe: SettledRecipe, cleaned = true): SettledRecipe {
+  const kept = recipe.steps.filter(
+    (step) => step.kind === 'regrid' || (cleaned && stages[step.kind].phase === 'original'),
+  );
+  const enlarged = recipe.steps.find((step) => step.kind === 'enlarge');
+  const { turn = 0, straighten = 0 } = enlarged?.numbers ?? {};
+  const frame = frameSize(gridOf(recipe), { ...NO_GRID, turn });
+  // Interpolated rather than repeated, so that a straightened picture shows no stairs.
+  const framed: SettledStep[] =
+    turn === 0 && straighten === 0
+      ? []
+      : [
+          {
+            kind: 'enlarge',
+            strength: 100,
+            numbers: {
+              method: straighten === 0 ? 'nearest' : 'bicubic',
+              source: { x: 0, y: 0, ...frame },
+              turn,
+              straighten,
+              ...frame,
+            },
+          },
+        ];
+  return withTarget({ ...recipe, steps: [...kept, ...framed] });
 }
+
+const NO_GRID = { page: 1, grid: null, straighten: 0, crop: null } as const;

@@ -1,3 +1,4 @@
+import type { Findings } from '../inspect/findings';
 import type { JpegFacts } from '../inspect/jpeg';
 import type { Raster } from '../raster/raster';
 import type { Region, Size } from '../raster/region';
@@ -5,7 +6,7 @@ import type { Region, Size } from '../raster/region';
 /** The port through which the core reads an original's pixels, wherever they are kept. */
 export interface Source {
   size: Size;
-  /** R, G, B of a region that lies wholly on the picture. */
+  /** R, G, B, and alpha where there is one, of a region that lies wholly on the picture. */
   read(region: Region): Promise<Raster>;
 }
 
@@ -13,6 +14,22 @@ export interface Source {
 export interface Original {
   /** SHA-256 of the file, as hexadecimal digits */
   digest: string;
+  /** of the page that is worked on; of shapes: its nominal grid */
   size: Size;
   jpeg: JpegFacts | null;
+  /** where a block of earlier compression begins, 0–7, in pixels that no longer say so */
+  blocks: { x: number; y: number } | null;
+  alpha: boolean;
+  /** drawn from shapes, at any size */
+  vector: boolean;
 }
+
+/** What settling needs of what was found. */
+export const originalOf = (digest: string, findings: Findings): Original => ({
+  digest,
+  size: { width: findings.width, height: findings.height },
+  jpeg: findings.jpeg,
+  blocks: findings.jpeg ? null : { x: findings.blocking.offsetX, y: findings.blocking.offsetY },
+  alpha: findings.alpha,
+  vector: findings.vector !== null,
+});

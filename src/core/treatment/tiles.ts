@@ -36,9 +36,9 @@ export function tiledSource(
   return {
     size,
     read: async (region) => {
-      const raster = emptyRaster(region.width, region.height, 3);
       const parts = cells(clip(region, size), TILE, size);
       const arrived = await Promise.all(parts.map(tile));
+      const raster = emptyRaster(region.width, region.height, arrived[0]?.planes.length ?? 3);
       arrived.forEach((piece, i) =>
         paste({ region: parts[i]!, raster: piece }, { region, raster }),
       );

@@ -3,12 +3,12 @@ import { cut, emptyRaster, paste } from '../raster/raster';
 import { cells, strips, whole } from '../raster/region';
 import { toSamples } from '../raster/samples';
 import { tableAtQuality, STANDARD_CHROMA, STANDARD_LUMA } from '../inspect/jpeg-quality';
-import { memorySource, testPicture } from '../testing';
-import type { Findings } from '../inspect/findings';
+import { memorySource, testFindings, testPaper, testPicture } from '../testing';
 import { Kept } from './kept';
 import { propose } from './propose';
 import { canonicalJson, SettledRecipe, stepOf, Treatment, Work } from './recipe';
 import { render } from './render';
+import { originalOf } from './source';
 import { atScale, beforeEnlarging, fromHalved, settle, untreated } from './settle';
 
 const size = { width: 96, height: 64 };
@@ -23,26 +23,17 @@ const jpeg = {
   gridX: 0,
   gridY: 0,
 };
-const findings: Findings = {
-  ...size,
-  megapixels: 0.006,
-  bytes: 4000,
+const findings = testFindings(size, {
   format: 'jpeg',
-  ppi: null,
-  bitDepth: 8,
-  channels: 3,
-  alpha: false,
-  profile: null,
-  orientation: 1,
   jpeg,
-  blocking: { ratio: 1.6 },
-  notes: [],
-};
-const original = { digest: 'd'.repeat(64), size, jpeg };
-const paper = { width: { value: 6, unit: 'cm' as const }, height: null, fit: 'crop' as const };
+  blocking: { ratio: 1.6, strength: 34, offsetX: 0, offsetY: 0 },
+});
+const original = originalOf('d'.repeat(64), findings);
+const paper = testPaper({ width: { value: 6, unit: 'cm' } });
+const order = { paper, distance: 2 };
 
 function settled(change: (work: Work) => void = () => {}) {
-  const { work } = propose(findings, paper, 2);
+  const { work } = propose(findings, order);
   change(work);
   const result = settle(original, work, work.trials[0]!);
   if (!result.ok) throw new Error(result.reason);
@@ -88,7 +79,7 @@ describe('a settled recipe', () => {
 
 describe('a treatment', () => {
   it('stands in the order of the work, with one enlargement', () => {
-    const [clean, enlarge, sharpen] = propose(findings, paper, 2).work.trials[0]!.treatment as [
+    const [clean, enlarge, sharpen] = propose(findings, order).work.trials[0]!.treatment as [
       Treatment[number],
       Treatment[number],
       Treatment[number],
@@ -102,15 +93,11 @@ describe('a treatment', () => {
   });
 
   it('is proposed with a reason for every step', () => {
-    const { work, reasons } = propose(findings, paper, 2);
+    const { work, reasons } = propose(findings, order);
     expect(Work.parse(work)).toEqual(work);
     expect(reasons.map((reason) => reason.step)).toEqual(['clean', 'enlarge', 'sharpen']);
     expect(stepOf(work.trials[0]!.treatment, 'clean')).toMatchObject({ on: true, strength: 100 });
-    const untouched = propose(
-      { ...findings, jpeg: null, format: 'png', blocking: { ratio: 1 } },
-      paper,
-      2,
-    );
+    const untouched = propose(testFindings(size), order);
     expect(stepOf(untouched.work.trials[0]!.treatment, 'clean')).toMatchObject({ on: false });
     expect(stepOf(untouched.work.trials[0]!.treatment, 'enlarge')!.settings.method).toBe(
       'lanczos3',

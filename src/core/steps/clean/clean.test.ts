@@ -1,3 +1,5 @@
+import { UNFRAMED } from '../../frame/framing';
+import { testPaper } from '../../testing';
 import sharp from 'sharp';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { measureBlocking } from '../../inspect/blocking';
@@ -42,11 +44,17 @@ beforeAll(async () => {
     .toBuffer();
   const raw = await sharp(bytes).raw().toBuffer();
   decoded = fromSamples(raw, size.width, size.height, 3, 8);
-  const planned = planPrint(size, { width: null, height: null, fit: 'crop' }, 100);
+  const planned = planPrint({ rect: whole(size) }, testPaper(), 100);
   if (!planned.ok) throw new Error(planned.reason);
   numbers = clean.settle(
     {},
-    { original: size, jpeg: readJpegHeader(bytes)!.facts, plan: planned.plan },
+    {
+      original: size,
+      jpeg: readJpegHeader(bytes)!.facts,
+      blocks: null,
+      framing: UNFRAMED,
+      plan: planned.plan,
+    },
   )!;
 });
 
@@ -68,7 +76,10 @@ describe('cleaning', () => {
 
   it('takes the block grid away and leaves the edge as steep as it was', () => {
     const result = run(decoded);
-    const blocks = (raster: Raster) => measureBlocking(luminance(raster), size).ratio;
+    const blocks = (raster: Raster) =>
+      measureBlocking([
+        { x: 0, y: 0, ...size, luma: luminance(raster).map((value) => value * 255) },
+      ]).ratio;
     expect(blocks(decoded)).toBeGreaterThan(1.15);
     expect(Math.abs(blocks(result) - blocks(truth))).toBeLessThan(
       0.35 * Math.abs(blocks(decoded) - blocks(truth)),

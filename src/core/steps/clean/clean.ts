@@ -48,6 +48,9 @@ const samplingOf = (numbers: CleanNumbers): Sampling => ({
   gridY: numbers.gridY,
 });
 
+/** The first block of a grid that starts at `offset`, 0–7, as the numbers hold it: -7 to 0. */
+const begin = (offset = 0): number => (offset === 0 ? 0 : offset - 8);
+
 /** Where a luminance block begins, -7 to 0, on a grid that may be given by larger colour blocks. */
 const within8 = (grid: number): number => grid % 8;
 
@@ -60,8 +63,10 @@ export const clean: Step<'clean', CleanSettings, CleanNumbers> = {
   numbers: CleanNumbers,
   defaults: {},
 
-  settle(_, { jpeg }) {
-    if (!jpeg) return assumed;
+  settle(_, { jpeg, blocks, plan, framing }) {
+    // Neither shapes nor pixels that stand for whole squares carry blocks of compression.
+    if (plan.vector || framing.grid) return null;
+    if (!jpeg) return { ...assumed, gridX: begin(blocks?.x), gridY: begin(blocks?.y) };
     const { luma, chroma, samplingX, samplingY, gridX, gridY } = jpeg;
     return { luma, chroma, samplingX, samplingY, gridX, gridY };
   },

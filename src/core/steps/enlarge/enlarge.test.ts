@@ -3,8 +3,12 @@ import { describe, expect, it } from 'vitest';
 import { emptyRaster } from '../../raster/raster';
 import { whole, type Size } from '../../raster/region';
 import { LEVEL } from '../../raster/samples';
+import { rotation } from '../../frame/framing';
+import { turnRaster } from '../../raster/turn';
 import { testPicture } from '../../testing';
 import { enlarge, type EnlargeNumbers } from './enlarge';
+
+type Upright = Omit<EnlargeNumbers, 'turn' | 'straighten'>;
 import { buildFilter } from './filter';
 import { Method } from './kernels';
 
@@ -33,7 +37,7 @@ const textbook: Record<Exclude<Method, 'nearest'>, { radius: number; at(x: numbe
 function reference(
   plane: Float32Array,
   size: Size,
-  numbers: EnlargeNumbers,
+  numbers: Upright,
   px: number,
   py: number,
 ): number {
@@ -63,9 +67,10 @@ function reference(
 
 const size = { width: 41, height: 29 };
 const picture = testPicture(size, 7);
-const run = (numbers: EnlargeNumbers) => {
+const run = (upright: Upright & Partial<EnlargeNumbers>, raster = picture) => {
+  const numbers = { turn: 0 as const, straighten: 0, ...upright };
   const to = { width: numbers.width, height: numbers.height };
-  return enlarge.apply({ region: whole(size), raster: picture }, numbers, whole(to), {
+  return enlarge.apply({ region: whole(size), raster }, numbers, whole(to), {
     from: size,
     to,
   });
@@ -95,12 +100,7 @@ describe.each(Method.options)('%s', (method) => {
     flat.planes.forEach((plane) => plane.fill(0.62));
     const to = { width: 97, height: 71 };
     const source = { x: 0, y: 0, ...size };
-    const result = enlarge.apply(
-      { region: whole(size), raster: flat },
-      { method, source, ...to },
-      whole(to),
-      { from: size, to },
-    );
+    const result = run({ method, source, ...to }, flat);
     for (const value of result.planes[2]!) expect(Math.abs(value - 0.62)).toBeLessThan(1e-6);
   });
 
@@ -138,4 +138,76 @@ it('leaves the picture as it is at factor one, by every interpolating method', (
       expect(Math.abs(value - picture.planes[0]![i]!)).toBeLessThan(1e-6),
     );
   }
+});
+
+describe('turning', () => {
+  it.each([90, 180, 270] as const)('by %d degrees moves pixels and mixes none', (turn) => {
+    const to = turn === 180 ? size : { width: size.height, height: size.width };
+    const result = run({ method: 'lanczos3', source: { x: 0, y: 0, ...to }, ...to, turn });
+    const expected = turnRaster(picture, turn);
+    result.planes[1]!.forEach((value, i) => expect(value).toBeCloseTo(expected.planes[1]![i]!, 6));
+  });
+
+  it('to the right brings the left column to the top row', () => {
+    const turned = turnRaster(picture, 90);
+    expect(turned).toMatchObject({ width: size.height, height: size.width });
+    for (let x = 0; x < size.height; x++) {
+      expect(turned.planes[0]![x]).toBe(picture.planes[0]![(size.height - 1 - x) * size.width]);
+    }
+  });
+});
+
+describe('straightening', () => {
+  /** A smooth picture whose value is known between its pixels too. */
+  const at = (x: number, y: number) => 0.5 + 0.2 * Math.sin(x / 4) + 0.2 * Math.cos(y / 5);
+  const smooth = emptyRaster(size.width, size.height, 3);
+  smooth.planes.forEach((plane) =>
+    plane.forEach((_, i) => (plane[i] = at(i % size.width, Math.floor(i / size.width)))),
+  );
+  const source = { x: 10, y: 8, width: 20, height: 12 };
+
+  it.each(['bicubic', 'lanczos3'] as const)(
+    'by %s takes what lies under the slanted grid',
+    (method) => {
+      const to = { width: 60, height: 36 };
+      const degrees = 7;
+      const result = run({ method, source, ...to, straighten: degrees }, smooth);
+      const { cos, sin } = rotation(degrees);
+      let worst = 0;
+      for (let v = 0; v < to.height; v++)
+        for (let u = 0; u < to.width; u++) {
+          const x = source.x + (u + 0.5) / 3 - size.width / 2;
+          const y = source.y + (v + 0.5) / 3 - size.height / 2;
+          const expected = at(
+            size.width / 2 + x * cos + y * sin - 0.5,
+            size.height / 2 - x * sin + y * cos - 0.5,
+          );
+          worst = Math.max(worst, Math.abs(result.planes[2]![v * to.width + u]! - expected));
+        }
+      expect(worst).toBeLessThan(2 * LEVEL);
+    },
+  );
+
+  it('by next to nothing gives what the upright resampling gives', () => {
+    const to = { width: 60, height: 36 };
+    const upright = run({ method: 'lanczos3', source, ...to });
+    const slanted = run({ method: 'lanczos3', source, ...to, straighten: 1e-9 });
+    upright.planes[0]!.forEach((value, i) =>
+      expect(Math.abs(value - slanted.planes[0]![i]!)).toBeLessThan(LEVEL / 50),
+    );
+  });
+});
+
+it('does not mix in the colour of what is transparent', () => {
+  const seen = emptyRaster(size.width, size.height, 4);
+  seen.planes[3]!.forEach((_, i) => {
+    const opaque = i % size.width > 20;
+    seen.planes[0]![i] = opaque ? 0.8 : 0;
+    seen.planes[3]![i] = opaque ? 1 : 0;
+  });
+  const to = { width: 200, height: 140 };
+  const result = run({ method: 'bilinear', source: { x: 0, y: 0, ...size }, ...to }, seen);
+  result.planes[0]!.forEach((value, i) => {
+    if (result.planes[3]![i]! > 0.01) expect(value).toBeCloseTo(0.8, 4);
+  });
 });

@@ -1,3 +1,6 @@
+import { UNFRAMED } from '../../frame/framing';
+import { testPaper } from '../../testing';
+import type { PrintPlan } from '../../measure/plan';
 import { describe, expect, it } from 'vitest';
 import { luminance } from '../../raster/colour';
 import { emptyRaster, type Raster } from '../../raster/raster';
@@ -23,6 +26,14 @@ function reference(luma: Float32Array, x: number, y: number, radius: number): nu
     }
   return sum / total;
 }
+
+const context = (plan: PrintPlan) => ({
+  original: size,
+  jpeg: null,
+  blocks: null,
+  framing: UNFRAMED,
+  plan,
+});
 
 describe('unsharp mask', () => {
   it('adds amount x (luminance - blurred luminance), alike to all three channels', () => {
@@ -51,26 +62,22 @@ describe('unsharp mask', () => {
   });
 
   it('means the same on paper at any ppi', () => {
-    const original = { width: 720, height: 480 };
-    const paper = {
-      width: { value: 120, unit: 'cm' as const },
-      height: null,
-      fit: 'crop' as const,
-    };
+    const paper = testPaper({ width: { value: 120, unit: 'cm' } });
+    const rect = { x: 0, y: 0, width: 720, height: 480 };
     const radius = (ppi: number) => {
-      const planned = planPrint(original, paper, ppi);
+      const planned = planPrint({ rect }, paper, ppi);
       if (!planned.ok) throw new Error(planned.reason);
-      return sharpen.settle(sharpen.defaults, { original, jpeg: null, plan: planned.plan })!.radius;
+      return sharpen.settle(sharpen.defaults, context(planned.plan))!.radius;
     };
     expect(radius(254)).toBeCloseTo(3, 9);
     expect(radius(127)).toBeCloseTo(1.5, 9);
   });
 
   it('is nothing at amount 0', () => {
-    const planned = planPrint(size, { width: null, height: null, fit: 'crop' }, 100);
+    const planned = planPrint({ rect: whole(size) }, testPaper(), 100);
     if (!planned.ok) throw new Error(planned.reason);
     const settings = { ...sharpen.defaults, amount: 0 };
-    expect(sharpen.settle(settings, { original: size, jpeg: null, plan: planned.plan })).toBeNull();
+    expect(sharpen.settle(settings, context(planned.plan))).toBeNull();
     expect(sharpen.summary(settings, 100)).toBe('no sharpening');
   });
 });

@@ -4,10 +4,12 @@ import type { SettledRecipe } from '@/core/treatment/recipe';
 import { originalLayer, placeOf, resultLayer, resultScale, visible } from './layers';
 
 const recipe: SettledRecipe = {
-  version: 1,
-  core: '1',
-  original: { digest: 'd', width: 720, height: 480 },
-  target: { width: 7559, height: 5039, ppi: 160, fit: 'crop' },
+  version: 2,
+  core: '2',
+  original: { digest: 'd', page: 1, width: 720, height: 480, drawn: null },
+  alpha: 'none',
+  colour: '#ffffff',
+  target: { width: 7559, height: 5039, ppi: 160 },
   steps: [
     {
       kind: 'enlarge',
@@ -15,12 +17,14 @@ const recipe: SettledRecipe = {
       numbers: {
         method: 'lanczos3',
         source: { x: 0, y: 0, width: 720, height: 480 },
+        turn: 0,
+        straighten: 0,
         width: 7559,
         height: 5039,
       },
     },
   ],
-  output: { format: 'tiff', quality: 95, depth: 8 },
+  output: { format: 'tiff', quality: 95, depth: 8, alpha: 'paper' },
 };
 const factor = 7559 / 720;
 const view = { width: 932, height: 708 };

@@ -1,0 +1,66 @@
+import type { Source } from '../treatment/source';
+import { measureBlocking } from './blocking';
+import { measureDetail } from './detail';
+import { measureEdges } from './edges';
+import type { Findings, Maps } from './findings';
+import { kindOf } from './kind';
+import { measureNoise } from './noise';
+import { rowSteps, samplePicture, type Sample } from './patches';
+import { repeatedCells } from './repeated';
+import { measureTones } from './tones';
+
+/** All that is found in pixels, whatever the file says of itself. */
+export type PixelFindings = Pick<
+  Findings,
+  | 'blocking'
+  | 'noise'
+  | 'detail'
+  | 'clipped'
+  | 'banding'
+  | 'ringing'
+  | 'fringes'
+  | 'grid'
+  | 'kind'
+  | 'kindReason'
+>;
+
+/** Looks at a picture's pixels: at a sample of about a megapixel, whatever its size. */
+export async function inspectPixels(
+  source: Source,
+): Promise<{ findings: PixelFindings; maps: Maps }> {
+  const sample = await samplePicture(source);
+  const { patches, size, columns, rows } = sample;
+  const noise = measureNoise(patches);
+  const grid = await repeatedGrid(sample, source);
+  const detail = measureDetail(sample, noise.luma);
+  const { kind, reason } = kindOf(patches, noise.luma, size, grid);
+  return {
+    findings: {
+      blocking: measureBlocking(patches),
+      noise,
+      detail: grid
+        ? (grid.width * grid.height) / (size.width * size.height)
+        : detail.resolution === null
+          ? null
+          : detail.resolution ** 2,
+      ...measureTones(patches),
+      ...measureEdges(patches, noise.luma),
+      grid,
+      kind,
+      kindReason: reason,
+    },
+    maps: {
+      columns,
+      rows,
+      sharpness: detail.map.map((value) => (value === null ? null : Math.round(value * 100))),
+      blocks: patches.map((patch) => measureBlocking([patch]).strength),
+    },
+  };
+}
+
+async function repeatedGrid(sample: Sample, source: Source): Promise<Findings['grid']> {
+  const width = repeatedCells(sample.columnSteps);
+  if (!width) return null;
+  const height = repeatedCells(await rowSteps(source));
+  return height ? { width, height } : null;
+}

@@ -1,0 +1,137 @@
+import { z } from 'zod';
+import type { Patch } from './patches';
+
+/** What a picture is, as far as it matters for how it is treated. */
+export const Kind = z.enum(['photograph', 'flat artwork', 'line art', 'pixel squares', 'mixed']);
+export type Kind = z.infer<typeof Kind>;
+
+export interface KindFinding {
+  kind: Kind;
+  /** one plain sentence */
+  reason: string;
+}
+
+type Look = 'plain' | 'drawn' | 'photographic';
+
+const BLOCK = 8;
+
+/** What a patch looks like: nothing, plain areas with edges between them, or a gradual picture. */
+function lookOf({ luma, width, height }: Patch, noise: number): Look {
+  const still = 5 + 3 * noise;
+  let flat = 0;
+  let twoToned = 0;
+  let gradual = 0;
+  for (let y = 0; y + BLOCK <= height; y += BLOCK) {
+    for (let x = 0; x + BLOCK <= width; x += BLOCK) {
+      let least = Infinity;
+      let most = -Infinity;
+      for (let v = y; v < y + BLOCK; v++) {
+        for (let u = x; u < x + BLOCK; u++) {
+          const value = luma[v * width + u]!;
+          if (value < least) least = value;
+          if (value > most) most = value;
+        }
+      }
+      const range = most - least;
+      if (range < still) {
+        flat++;
+        continue;
+      }
+      const margin = Math.max(0.2 * range, still);
+      let atEnds = 0;
+      for (let v = y; v < y + BLOCK; v++) {
+        for (let u = x; u < x + BLOCK; u++) {
+          const value = luma[v * width + u]!;
+          if (value < least + margin || value > most - margin) atEnds++;
+        }
+      }
+      if (range > 48 && atEnds > 0.72 * BLOCK * BLOCK) twoToned++;
+      else gradual++;
+    }
+  }
+  const blocks = flat + twoToned + gradual;
+  if (blocks === 0 || flat > 0.97 * blocks) return 'plain';
+  return gradual < 0.3 * blocks && (twoToned > 0.5 * gradual || flat > 0.6 * blocks)
+    ? 'drawn'
+    : 'photographic';
+}
+
+/** Colours on a coarse cube of 16 levels a channel, with how many pixels each has. */
+function colours(patches: readonly Patch[]) {
+  const counts = new Float64Array(4096);
+  let count = 0;
+  for (const { raster } of patches) {
+    const [red, green, blue] = raster.planes as [Float32Array, Float32Array, Float32Array];
+    for (let i = 0; i < red.length; i += 3) {
+      const at = (step(red[i]!) << 8) | (step(green[i]!) << 4) | step(blue[i]!);
+      counts[at]!++;
+      count++;
+    }
+  }
+  const shares = Array.from(counts, (n) => n / count).sort((a, b) => b - a);
+  let covered = 0;
+  let needed = 0;
+  while (needed < shares.length && covered < 0.9) covered += shares[needed++]!;
+  return { needed, first: shares[0]!, second: shares[1]! };
+}
+
+const step = (value: number): number => Math.min(15, Math.max(0, Math.floor(value * 15.999)));
+
+/** Mean colourfulness of what isn't near grey, in levels of colour difference. */
+function colourfulness(patches: readonly Patch[]): number {
+  let sum = 0;
+  let count = 0;
+  for (const { cb, cr } of patches) {
+    for (let i = 0; i < cb.length; i += 5) sum += Math.abs(cb[i]!) + Math.abs(cr[i]!);
+    count += Math.ceil(cb.length / 5);
+  }
+  return sum / count;
+}
+
+/**
+ * Says what a picture is by how its parts look: plain areas that meet at edges, or tones that
+ * change gradually.
+ * @param grid the true grid where pixels are repeated
+ */
+export function kindOf(
+  patches: readonly Patch[],
+  noise: number,
+  size: { width: number; height: number },
+  grid: { width: number; height: number } | null,
+): KindFinding {
+  const palette = colours(patches);
+  if (grid) {
+    return {
+      kind: 'pixel squares',
+      reason: `Every pixel of a ${grid.width} x ${grid.height} grid is repeated.`,
+    };
+  }
+  if (Math.max(size.width, size.height) <= 160 && palette.needed <= 12) {
+    return {
+      kind: 'pixel squares',
+      reason: `${size.width} x ${size.height} pixels in ${palette.needed} colours: each is meant to be seen.`,
+    };
+  }
+  const looks = patches.map((patch) => lookOf(patch, noise));
+  const drawn = looks.filter((look) => look === 'drawn').length;
+  const photographic = looks.filter((look) => look === 'photographic').length;
+  const share = drawn + photographic === 0 ? 1 : drawn / (drawn + photographic);
+  const percent = Math.round(share * 100);
+  if (share < 0.25) {
+    return { kind: 'photograph', reason: 'Tones change gradually nearly everywhere.' };
+  }
+  if (share < 0.7 || palette.needed > 160) {
+    return {
+      kind: 'mixed',
+      reason: `${percent} % of it is drawn with edges between plain areas, the rest changes gradually.`,
+    };
+  }
+  const onPaper = palette.first > 0.55 && palette.first + palette.second > 0.7;
+  if (onPaper && palette.needed <= 10 && colourfulness(patches) < 18) {
+    return { kind: 'line art', reason: 'Strokes or letters of few tones on an even ground.' };
+  }
+  return {
+    kind: 'flat artwork',
+    reason: `Plain areas that meet at edges, in about ${palette.needed} colours.`,
+  };
+}

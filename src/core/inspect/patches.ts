@@ -1,0 +1,102 @@
+import { luminance, toYCbCr } from '../raster/colour';
+import { cut, type Raster } from '../raster/raster';
+import type { Size } from '../raster/region';
+import type { Source } from '../treatment/source';
+
+/** Side of a patch in pixels. */
+export const PATCH = 64;
+/** The most patches across and down: at most 1.5 megapixels are looked at, of any picture. */
+const ACROSS = 24;
+const DOWN = 16;
+
+/** A square of the picture that findings are measured on. */
+export interface Patch {
+  /** upper left corner on the picture */
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+  raster: Raster;
+  /** luminance, levels 0–255 */
+  luma: Float32Array;
+  cb: Float32Array;
+  cr: Float32Array;
+}
+
+/** A sample of a picture: patches on an even grid, and how columns differ from their left ones. */
+export interface Sample {
+  size: Size;
+  /** patches across and down */
+  columns: number;
+  rows: number;
+  patches: Patch[];
+  /** mean difference of luminance between a column and the one before, levels; 0 for the first */
+  columnSteps: Float64Array;
+}
+
+/** Where `count` patches of a picture begin along one side. */
+const starts = (side: number, count: number): number[] =>
+  Array.from({ length: count }, (_, i) =>
+    count === 1 ? Math.max(0, (side - PATCH) >> 1) : Math.round((i * (side - PATCH)) / (count - 1)),
+  );
+
+/** Reads the bands that hold the patches, one after the other, so that memory stays bounded. */
+export async function samplePicture(source: Source): Promise<Sample> {
+  const { size } = source;
+  const columns = Math.max(1, Math.min(ACROSS, Math.floor(size.width / PATCH)));
+  const rows = Math.max(1, Math.min(DOWN, Math.floor(size.height / PATCH)));
+  const width = Math.min(PATCH, size.width);
+  const height = Math.min(PATCH, size.height);
+  const columnSteps = new Float64Array(size.width);
+  const patches: Patch[] = [];
+  for (const y of starts(size.height, rows)) {
+    const band = { x: 0, y, width: size.width, height };
+    const raster = await source.read(band);
+    addColumnSteps(columnSteps, raster);
+    for (const x of starts(size.width, columns)) {
+      const part = cut({ region: band, raster }, { x, y, width, height });
+      const { y: luma, cb, cr } = toYCbCr(part);
+      patches.push({ x, y, width, height, raster: part, luma, cb, cr });
+    }
+  }
+  const lines = rows * height;
+  for (let x = 0; x < columnSteps.length; x++) columnSteps[x]! /= lines;
+  return { size, columns, rows, patches, columnSteps };
+}
+
+function addColumnSteps(steps: Float64Array, raster: Raster): void {
+  const luma = luminance(raster);
+  const { width, height } = raster;
+  for (let y = 0; y < height; y++) {
+    const line = y * width;
+    for (let x = 1; x < width; x++) {
+      steps[x]! += Math.abs(luma[line + x]! - luma[line + x - 1]!) * 255;
+    }
+  }
+}
+
+/** Mean difference of luminance between every row and the one above, levels; reads the picture through. */
+export async function rowSteps(source: Source): Promise<Float64Array> {
+  const { width, height } = source.size;
+  const steps = new Float64Array(height);
+  const BAND = 128;
+  for (let top = 0; top < height; top += BAND - 1) {
+    const band = { x: 0, y: top, width, height: Math.min(BAND, height - top) };
+    const luma = luminance(await source.read(band));
+    for (let y = 1; y < band.height; y++) {
+      let sum = 0;
+      for (let x = 0, i = y * width; x < width; x++, i++) {
+        sum += Math.abs(luma[i]! - luma[i - width]!);
+      }
+      steps[top + y] = (sum / width) * 255;
+    }
+  }
+  return steps;
+}
+
+/** The value below which `share` (0–1) of the values lie; 0 where there are none. */
+export function percentile(values: readonly number[] | Float64Array, share: number): number {
+  if (values.length === 0) return 0;
+  const sorted = Float64Array.from(values).sort();
+  return sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))]!;
+}
