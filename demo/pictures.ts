@@ -5,7 +5,7 @@ import { fileURLToPath } from 'node:url';
 import Piscina from 'piscina';
 import sharp, { type Sharp } from 'sharp';
 import type { JobState } from '../src/core/shop/job';
-import type { Paper } from '../src/core/measure/plan';
+import { OPEN_PAPER, type Paper } from '../src/core/measure/paper';
 import { badge, PIXEL_COLOURS, PIXEL_SYMBOL, starChart } from './scene/drawings';
 
 const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
@@ -28,9 +28,9 @@ export interface DemoPicture {
 }
 
 const cm = (width: number, height: number): Paper => ({
+  ...OPEN_PAPER,
   width: { value: width, unit: 'cm' },
   height: { value: height, unit: 'cm' },
-  fit: 'crop',
 });
 
 const svg = (text: string, size: number): Promise<Sharp> =>

@@ -2,7 +2,7 @@
 import { readFile } from 'node:fs/promises';
 import { addDays, formatISO } from 'date-fns';
 import { NewJob } from '../src/core/shop/job';
-import { propose } from '../src/core/treatment/propose';
+import { endPictureThreads } from '../src/server/codecs/pictures';
 import { database } from '../src/server/db/connection';
 import { beginJob, changeJob } from '../src/server/db/jobs';
 import { takeIn } from '../src/server/files/take-in';
@@ -13,18 +13,18 @@ const CUSTOMER = 'Colle Vespra Observatory';
 const db = await database();
 for (const picture of pictures) {
   const bytes = await readFile(degradedPath(picture));
-  const { digest, findings } = await takeIn(db, new Blob([bytes]).stream(), picture.file);
+  const { digest } = await takeIn(db, new Blob([bytes]).stream(), picture.file);
   const job = NewJob.parse({
     title: picture.title,
     customer: CUSTOMER,
     due: formatISO(addDays(new Date(), picture.dueIn), { representation: 'date' }),
-    digest,
-    fileName: picture.file,
+    pictures: [{ digest, fileName: picture.file }],
     paper: picture.paper,
     distance: picture.distance,
   });
-  const id = await beginJob(db, job, propose(findings, job.paper, job.distance));
+  const id = await beginJob(db, job);
   await changeJob(db, id, { state: picture.state });
 }
 await db.destroy();
+await endPictureThreads();
 console.log(`${pictures.length} jobs are on the board.`);

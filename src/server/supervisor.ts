@@ -12,6 +12,8 @@ const port = process.env.PORT ?? '4310';
 const host = process.env.HOST ?? '127.0.0.1';
 const RESTART_MS = 500;
 
+process.env.LONTANO_ROOT ??= here('../..');
+
 // Migrations run once, and leftovers are swept, before two processes work in the data folder.
 await (await database()).destroy();
 await sweepLeftovers();

@@ -36,7 +36,10 @@ export async function inspectPixels(
   const { kind, reason } = kindOf(patches, noise.luma, size, grid);
   return {
     findings: {
-      blocking: measureBlocking(patches),
+      // Squares have borders of their own, which are no blocks.
+      blocking: grid
+        ? { ...measureBlocking(patches), ratio: 1, strength: 0 }
+        : measureBlocking(patches),
       noise,
       detail: grid
         ? (grid.width * grid.height) / (size.width * size.height)

@@ -1,7 +1,9 @@
+import type { Findings } from '../inspect/findings';
+import type { Kind } from '../inspect/kind';
 import { eyePpi, sharpFrom } from './eye';
-import { formatPpi, formatNumber } from './format';
-import type { PrintPlan } from './plan';
-import { leastPpi } from './plan';
+import { formatNumber, formatPpi } from './format';
+import { leastPpi, type PrintPlan } from './plan';
+import { MM_PER_INCH } from './units';
 
 /** How a print will look at its distance: good, with reserve, or beyond mending. */
 export type Tone = 'good' | 'caution' | 'trouble';
@@ -10,48 +12,153 @@ export interface Verdict {
   tone: Tone;
   /** a few words for a row of the board */
   short: string;
-  /** one or two plain sentences for the ticket */
-  sentence: string;
+  /** what it carries and what is needed, as facts */
+  fact: string;
+  /** what follows from it */
+  judgement: string;
 }
+
+/** What a verdict looks at besides the plan. */
+export type Judged = Pick<Findings, 'kind' | 'detail' | 'jpeg' | 'vector' | 'damaged'>;
 
 /** Below this share of what the eye uses, even the best enlargement looks soft. */
 const ENOUGH = 0.5;
 const BARELY = 0.12;
+/** Below this quality blocks have eaten what enlarging could bring out … */
+const RUINED_QUALITY = 12;
+/** … and with less real resolution than this the pixels only say that there is more. */
+const HOLLOW = 0.12;
+
+/** Lettering and line work are judged by their edges, for which the eye asks twice as much. */
+export const isLineWork = (kind: Kind): boolean => kind === 'line art';
+
+/** What the eye uses from a distance (metres) of such a picture, in ppi. */
+export const eyeNeed = (metres: number, kind: Kind): number =>
+  eyePpi(metres) * (isLineWork(kind) ? 2 : 1);
+
+/** The distance in metres from which so many ppi look sharp. */
+export const holdsFrom = (ppi: number, kind: Kind): number =>
+  sharpFrom(isLineWork(kind) ? ppi / 2 : ppi);
+
+/** The ordered paper in centimetres, for sentences. */
+export const paperWords = ({ ordered }: PrintPlan): string => {
+  const cm = (inches: number) => formatNumber((inches * MM_PER_INCH) / 10, 1);
+  return `${cm(ordered.width)} x ${cm(ordered.height)} cm`;
+};
 
 /**
  * What the original itself carries on the ordered paper against what the eye uses from there.
  * @param metres viewing distance
  */
-export function verdict(plan: PrintPlan, metres: number): Verdict {
+export function verdict(plan: PrintPlan, metres: number, found: Judged): Verdict {
+  const seen = `Seen from ${formatNumber(metres)} m the eye uses ${formatPpi(eyeNeed(metres, found.kind))} ppi${
+    isLineWork(found.kind) ? ', twice as much as of a photograph, since it is line work' : ''
+  }.`;
+  if (found.vector) {
+    return {
+      tone: 'good',
+      short: 'drawn at any size',
+      fact: `At ${paperWords(plan)} it is drawn fresh. ${seen}`,
+      judgement: 'There are no pixels to enlarge.',
+    };
+  }
   const carried = leastPpi(plan);
-  const eye = eyePpi(metres);
-  const share = carried / eye;
-  const seen = `Seen from ${formatNumber(metres)} m the eye uses ${formatPpi(eye)} ppi.`;
+  const hollow =
+    found.detail !== null && found.detail < 0.6
+      ? ` Its detail is that of ${formatPpi(carried * Math.sqrt(found.detail))}.`
+      : '';
+  const fact = `At ${paperWords(plan)} it carries ${formatPpi(carried)} ppi.${hollow} ${seen}`;
+  const share = carried / eyeNeed(metres, found.kind);
+  const from = formatNumber(holdsFrom(carried, found.kind), 1);
+  const wrong = beyondMending(found);
+  if (wrong && share < 2) {
+    return {
+      tone: 'trouble',
+      short: 'beyond mending',
+      fact,
+      judgement: `${wrong} Ask for another file.`,
+    };
+  }
+  if (found.kind === 'pixel squares') {
+    return {
+      tone: 'good',
+      short: 'squares stay squares',
+      fact,
+      judgement: 'Its squares stay sharp at any size.',
+    };
+  }
   if (share >= 1) {
-    const from = formatNumber(sharpFrom(carried), 1);
     return {
       tone: 'good',
       short: `holds from ${from} m`,
-      sentence: `${seen} The picture holds by itself from ${from} m on.`,
+      fact,
+      judgement: `The picture holds by itself from ${from} m on.`,
     };
   }
   if (share >= ENOUGH) {
     return {
       tone: 'good',
       short: 'enlarging is enough',
-      sentence: `${seen} Enlarging is enough; the finest lettering may look soft.`,
+      fact,
+      judgement: 'Enlarging is enough; the finest lettering may look soft.',
     };
   }
   if (share >= BARELY) {
     return {
       tone: 'caution',
       short: 'enlarge, fine print stays soft',
-      sentence: `${seen} Enlarging helps; fine lettering will stay soft.`,
+      fact,
+      judgement: 'Enlarging helps; fine lettering will stay soft.',
     };
   }
   return {
     tone: 'trouble',
     short: 'ask for a larger file',
-    sentence: `${seen} That is too far apart: ask the customer for a larger file.`,
+    fact,
+    judgement: 'That is too far apart: ask the customer for a larger file.',
   };
+}
+
+/** Damage that no treatment takes away, in a sentence; null where there is none. */
+export function beyondMending({ jpeg, detail, damaged, kind }: Judged): string | null {
+  if (damaged > 0) return 'A part of the file is missing.';
+  if (jpeg?.quality != null && jpeg.quality < RUINED_QUALITY) {
+    return `JPEG quality ${jpeg.quality} has left blocks where detail was.`;
+  }
+  if (detail !== null && detail < HOLLOW && kind !== 'pixel squares') {
+    return `Only about ${Math.max(1, Math.round(detail * 100))} % of its pixels carry detail: it was enlarged before, or never sharp.`;
+  }
+  return null;
+}
+
+/**
+ * A note to the customer that is ready to be sent: what is wrong, and how many pixels or what scan
+ * would do. Null where the picture does.
+ * @param name the file as the customer knows it
+ */
+export function customerNote(
+  name: string,
+  size: { width: number; height: number },
+  plan: PrintPlan,
+  metres: number,
+  found: Judged,
+): string | null {
+  const { tone } = verdict(plan, metres, found);
+  if (tone === 'good' || found.vector) return null;
+  const need = eyeNeed(metres, found.kind);
+  const pixels = (inches: number) => Math.ceil((inches * need) / 100) * 100;
+  const wanted = `${pixels(plan.ordered.width)} x ${pixels(plan.ordered.height)} pixels`;
+  const why =
+    beyondMending(found) ?? `On that paper it carries ${formatPpi(leastPpi(plan))} pixels an inch.`;
+  // A scan of a postcard is what customers most often can make.
+  const postcard = 6;
+  const scan = Math.ceil((plan.ordered.width * need) / postcard / 50) * 50;
+  return [
+    `Your picture ${name} has ${size.width} x ${size.height} pixels. ${why}`,
+    `For a print of ${paperWords(plan)} seen from ${formatNumber(metres)} m, about ${wanted} would do it justice.`,
+    `Is there the file as it came from the camera, or a larger version of it? If there is a print, a scan of it at ${scan} ppi for every 15 cm of width would do.`,
+    tone === 'trouble'
+      ? 'We would rather not print this file as it is.'
+      : 'If there is none we can enlarge this one; fine details will stay soft.',
+  ].join('\n\n');
 }

@@ -25,24 +25,52 @@ export const FileName = z
 
 const line = (longest: number) => z.string().trim().max(longest);
 
+/** A picture that was taken in, for a job. */
+export const NewPicture = z.object({
+  digest: z.string().regex(/^[0-9a-f]{64}$/),
+  fileName: FileName,
+  page: z.int().positive().default(1),
+});
+export type NewPicture = z.infer<typeof NewPicture>;
+
+/** What a picture is planned for. */
+const Ordered = z.object({
+  paper: Paper,
+  distance: Distance,
+  device: line(60).nullable().default(null),
+  material: line(60).nullable().default(null),
+});
+
+/** The most pictures that are begun with at once. */
+const PICTURES = 100;
+
 /** What a new job is begun with. */
-export const NewJob = z.object({
+export const NewJob = Ordered.extend({
   title: line(120).min(1),
   customer: line(120),
   due: Day.nullable(),
-  /** of a file that was taken in */
-  digest: z.string().regex(/^[0-9a-f]{64}$/),
-  fileName: FileName,
-  paper: Paper,
-  distance: Distance,
+  pictures: z.array(NewPicture).min(1).max(PICTURES),
 });
 export type NewJob = z.infer<typeof NewJob>;
 
 /** What of a job can be changed on the board. */
-export const JobChange = z.object({ state: JobState }).partial();
+export const JobChange = z
+  .object({
+    state: JobState,
+    /** off the board, kept in the archive */
+    archived: z.boolean(),
+    title: line(120).min(1),
+    customer: line(120),
+    due: Day.nullable(),
+  })
+  .partial();
 export type JobChange = z.infer<typeof JobChange>;
 
-/** A job's row on the board. */
+/** More pictures for a job, ordered as its first one unless it says otherwise. */
+export const NewPieces = z.object({ pictures: z.array(NewPicture).min(1).max(PICTURES) });
+export type NewPieces = z.infer<typeof NewPieces>;
+
+/** A job's row on the board: with its first picture. */
 export const JobSummary = z.object({
   id: z.int(),
   number: z.string(),
@@ -50,6 +78,9 @@ export const JobSummary = z.object({
   customer: z.string(),
   due: Day.nullable(),
   state: JobState,
+  archived: z.boolean(),
+  /** how many pictures it has */
+  pieces: z.int(),
   digest: z.string(),
   findings: Findings,
   work: Work,
@@ -121,7 +152,16 @@ export const JobView = JobSummary.pick({
   customer: true,
   due: true,
   state: true,
-}).extend({ piece: Piece, runs: z.array(Run) });
+  archived: true,
+}).extend({
+  /** all its pictures, in order */
+  pieces: z.array(
+    z.object({ id: z.int(), digest: z.string(), page: z.int(), fileName: z.string() }),
+  ),
+  /** the one on the bench */
+  piece: Piece,
+  runs: z.array(Run),
+});
 export type JobView = z.infer<typeof JobView>;
 
 /** A change of a piece: the whole of its work, based on a revision. */

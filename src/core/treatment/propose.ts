@@ -31,7 +31,7 @@ export interface Order {
   distance: number;
   page?: number;
   /** resolution that the device uses */
-  ppi?: number;
+  ppi?: number | undefined;
   device?: string | null;
   material?: string | null;
 }
@@ -52,6 +52,7 @@ export function propose(findings: Findings, order: Order): Proposal {
     id: 'a',
     name: 'Trial A',
     ppi,
+    pixels: 'new',
     treatment: [
       { kind: 'clean', on: cleaning.strength > 0, strength: cleaning.strength, settings: {} },
       { kind: 'enlarge', on: true, strength: 100, settings: { method: method.method } },
@@ -61,11 +62,21 @@ export function propose(findings: Findings, order: Order): Proposal {
       format: 'tiff',
       quality: 95,
       depth: findings.bitDepth,
-      alpha: findings.alpha ? 'keep' : 'paper',
+      // A drawing's empty ground is the paper; a cut-out picture is meant to be one.
+      alpha: findings.alpha && !findings.vector ? 'keep' : 'paper',
     },
   };
   return {
-    work: { version: RECIPE_VERSION, framing, paper, distance, device, material, trials: [trial] },
+    work: {
+      version: RECIPE_VERSION,
+      framing,
+      paper,
+      distance,
+      device,
+      material,
+      kind: null,
+      trials: [trial],
+    },
     reasons: [
       { step: 'clean', sentence: cleaning.sentence },
       { step: 'enlarge', sentence: method.sentence },

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { Kind } from '../inspect/kind';
 import { Framing, Rect, Turn, UNFRAMED } from '../frame/framing';
 import { Colour, OPEN_PAPER, Paper } from '../measure/paper';
 import { Ppi } from '../measure/plan';
@@ -50,6 +51,8 @@ export const Trial = z.object({
   id: z.string().min(1).max(40),
   name: z.string().trim().min(1).max(60),
   ppi: Ppi,
+  /** made anew at `ppi`, or kept as they are with a tag that fits the paper */
+  pixels: z.enum(['new', 'kept']).default('new'),
   treatment: Treatment,
   output: Output,
 });
@@ -72,6 +75,8 @@ export const Work = z.preprocess(
     /** what it is printed with and on, by their names in the shop's lists */
     device: Listed,
     material: Listed,
+    /** what the picture is taken for, where that overrules what was found */
+    kind: Kind.nullable().default(null),
     trials: z.array(Trial).min(1).max(26),
   }),
 );

@@ -1,6 +1,6 @@
 import { frameSize, gridSize, pictureRect, type Framing } from '../frame/framing';
 import type { Paper } from '../measure/paper';
-import { planPrint, type PlanResult, type PrintPlan } from '../measure/plan';
+import { planPrint, Ppi, type PlanResult, type PrintPlan } from '../measure/plan';
 import type { Size } from '../raster/region';
 import { stages, steps, type SettledStep, type StepChoice } from '../steps';
 import type { MountNumbers } from '../steps/mount/mount';
@@ -36,14 +36,37 @@ export const planOf = (
     ppi,
   );
 
+/** Pixels are kept where only the size tag is set; shapes have none to keep. */
+const keepsPixels = (original: Original, trial: Trial): boolean =>
+  trial.pixels === 'kept' && !original.vector;
+
+/** Cropping alone: at factor one every pixel is taken as it is. */
+const UNTOUCHED: Trial['treatment'] = [
+  { kind: 'enlarge', on: true, strength: 100, settings: { method: 'nearest' } },
+];
+
+/** The plan of a trial: at its own resolution, or at the one that its pixels come to. */
+function planFor(original: Original, work: Work, trial: Trial): PlanResult {
+  const planned = planOf(original, work, trial.ppi);
+  if (!planned.ok || !keepsPixels(original, trial)) return planned;
+  const ppi = Math.min(planned.plan.ppiBefore.x, planned.plan.ppiBefore.y);
+  return Ppi.safeParse(ppi).success
+    ? planOf(original, work, ppi)
+    : {
+        ok: false,
+        reason: `On that paper its pixels come to ${ppi.toPrecision(2)} ppi, which no tag says.`,
+      };
+}
+
 /**
  * Turns every automatic choice of a trial into numbers. After this no step looks at anything but
  * its region and its reach.
  */
 export function settle(original: Original, work: Work, trial: Trial): Settled {
-  const planned = planOf(original, work, trial.ppi);
+  const planned = planFor(original, work, trial);
   if (!planned.ok) return planned;
   const { plan } = planned;
+  const treatment = keepsPixels(original, trial) ? UNTOUCHED : trial.treatment;
   const framing = framingOf(original, work);
   const { vector, digest, jpeg, blocks } = original;
   const grid = gridSize(original.size, framing);
@@ -69,7 +92,7 @@ export function settle(original: Original, work: Work, trial: Trial): Settled {
       target: { ...plan.pixels, ppi: plan.ppiAfter },
       steps: [
         ...regrid,
-        ...trial.treatment.flatMap((choice) => settleStep(choice, context)),
+        ...treatment.flatMap((choice) => settleStep(choice, context)),
         ...mounted(plan, work.paper),
       ],
       output: trial.output,

@@ -1,78 +1,155 @@
-import { open, rename, rm, stat } from 'node:fs/promises';
+import { open, readFile, rename, rm, stat } from 'node:fs/promises';
 import sharp, { type Metadata, type Sharp } from 'sharp';
-import type { Findings } from '@/core/inspect/findings';
+import { FINDINGS_VERSION, type Findings, type Maps } from '@/core/inspect/findings';
+import { inspectPixels } from '@/core/inspect/inspect';
 import { orientJpeg, readJpegHeader, type JpegFacts } from '@/core/inspect/jpeg';
-import { measureBlocking } from '@/core/inspect/blocking';
-import { luminance } from '@/core/raster/colour';
 import { config } from '../config';
 import { errorCode, Problem } from '../problem';
-import { formatOf, type InputFormat } from './format';
+import { profileSpace, screenTable } from './colour';
+import { formatOf, READABLE, type InputFormat } from './format';
 import { profileName } from './profile';
 import { openRaw } from './raw';
+import { decodeShapes } from './shapes/decode-shapes';
+import { ppiOf } from './resolution';
 
 /** Enough of a file to hold its header with embedded profiles and previews. */
 const HEADER_BYTES = 4 << 20;
 /** Longest side that is taken in; JPEG's own limit, and enough for any scan. */
 const SIDE_LIMIT = 65_535;
 
-/** An original that was decoded to raw pixels. */
+/** What to decode, and where to. */
+export interface DecodeTask {
+  file: string;
+  /** what to call the file in sentences */
+  name: string;
+  /** counted from 1 */
+  page: number;
+  /** where the decoded pixels go; shapes leave none */
+  raw: string;
+  /** where a small picture for the board goes, or null */
+  thumbnail: string | null;
+}
+
+/** A page of an original that was decoded to raw pixels. */
 export interface Decoded {
   findings: Findings;
+  maps: Maps | null;
   /** the embedded RGB profile, carried to the output untouched; null where there is none */
-  profile: Buffer | null;
+  profile: Uint8Array | null;
+}
+
+/** What a file says of itself, before its pixels are looked at. */
+export type Told = Pick<
+  Findings,
+  | 'format'
+  | 'ppi'
+  | 'bitDepth'
+  | 'channels'
+  | 'alpha'
+  | 'profile'
+  | 'orientation'
+  | 'jpeg'
+  | 'notes'
+> & { pages: number };
+
+/**
+ * Reads a page of a picture file and leaves its pixels, upright and in RGB (with alpha where there
+ * is one), in the file `raw`. RGB stays in its own profile; other colour systems become sRGB, and
+ * the findings say so.
+ * @throws Problem where the file can't be used
+ */
+export async function decode(task: DecodeTask): Promise<Decoded> {
+  const header = await readHeader(task.file, task.name);
+  const format = formatOf(header, task.name);
+  if (format === 'svg' || format === 'pdf') {
+    const bytes = await readFile(task.file);
+    return decodeShapes(bytes, format, task);
+  }
+  return decodePixels(task.file, header, format, task);
 }
 
 /**
- * Reads a picture file and leaves its pixels, upright and in RGB, in the file `raw`.
- * RGB stays in its own profile; other colour systems become sRGB, and the findings say so.
- * @param name what to call the file in sentences
- * @throws Problem where the file can't be used
+ * Decodes a file of pixels.
+ * @param input its path, or its bytes where it came out of another file
  */
-export async function decode(file: string, name: string, raw: string): Promise<Decoded> {
-  const header = await readHeader(file, name);
-  const format = formatOf(header, name);
-  const metadata = await readMetadata(file, name);
-  refuseTooLarge(metadata, name);
+export async function decodePixels(
+  input: string | Buffer,
+  header: Uint8Array,
+  format: InputFormat,
+  task: DecodeTask,
+  told: Partial<Told> = {},
+): Promise<Decoded> {
+  const { name, page } = task;
+  const metadata = await readMetadata(input, name);
+  const pages = format === 'tiff' ? (metadata.pages ?? 1) : 1;
+  refusePage(page, pages, name);
+  const own = pages > 1 ? await readMetadata(input, name, page) : metadata;
+  refuseTooLarge(own, name);
 
-  const notes: string[] = [];
-  const depth = metadata.depth === 'ushort' ? 16 : 8;
-  const isRgb = metadata.space === 'srgb' || metadata.space === 'rgb16' || metadata.space === 'rgb';
-  let image = sharp(file, {
-    limitInputPixels: false,
-    failOn: 'truncated',
-    ignoreIcc: isRgb,
-    sequentialRead: true,
-  });
-  image = image.autoOrient();
-  if (metadata.hasAlpha) {
-    image = image.flatten({ background: '#ffffff' });
-    notes.push('Transparent parts are laid on white.');
+  const depth = own.depth === 'ushort' ? 16 : 8;
+  const isRgb = own.space === 'srgb' || own.space === 'rgb16' || own.space === 'rgb';
+  const { profile, notes } = await usableProfile(own, isRgb);
+  if (format === 'gif' && (metadata.pages ?? 1) > 1) {
+    notes.push(`The first of ${metadata.pages} frames is taken.`);
   }
-  image = image.toColourspace(depth === 16 ? 'rgb16' : 'srgb');
-  notes.push(...colourNotes(metadata, isRgb));
-
-  const size = await writeRaw(image, raw, name);
-  const orientation = metadata.orientation ?? 1;
-  const jpeg = format === 'jpeg' ? jpegFacts(header, orientation) : null;
-  const { size: bytes } = await stat(file);
-  return {
-    profile: isRgb ? (metadata.icc ?? null) : null,
-    findings: {
-      ...size,
-      megapixels: (size.width * size.height) / 1e6,
-      bytes,
-      format,
-      ppi: ppiOf(header, format, metadata),
-      bitDepth: depth,
-      channels: metadata.channels ?? 3,
-      alpha: metadata.hasAlpha ?? false,
-      profile: metadata.icc ? profileName(metadata.icc) : null,
-      orientation,
-      jpeg,
-      blocking: await blockingOf(raw, jpeg),
-      notes,
-    },
+  const open = (failOn: 'truncated' | 'none') => {
+    let image = sharp(input, {
+      limitInputPixels: false,
+      failOn,
+      ignoreIcc: isRgb,
+      sequentialRead: true,
+      page: page - 1,
+    }).autoOrient();
+    if (!own.hasAlpha) image = image.removeAlpha();
+    return image.toColourspace(depth === 16 ? 'rgb16' : 'srgb');
   };
+  const whole = await writeRaw(open('truncated'), task.raw);
+  const size = whole ?? (await writeRaw(open('none'), task.raw));
+  if (!size) {
+    throw new Problem(
+      'input',
+      `${name} is damaged: its header is there, but none of its pixels can be read. Ask for the file again, best in an archive so that it arrives whole.`,
+    );
+  }
+  const damaged = whole ? 0 : await missingShare(task.raw);
+  if (damaged > 0) {
+    notes.push(
+      `The file is cut off or damaged: about ${Math.max(1, Math.round(damaged * 100))} % of the picture is missing. Ask for it again.`,
+    );
+  }
+  if (task.thumbnail) await writeThumbnail(input, page, task.thumbnail);
+  const orientation = own.orientation ?? 1;
+  const source = await openRaw(task.raw);
+  try {
+    const { findings, maps } = await inspectPixels(source);
+    return {
+      profile,
+      maps,
+      findings: {
+        version: FINDINGS_VERSION,
+        page,
+        pages,
+        ...size,
+        megapixels: (size.width * size.height) / 1e6,
+        bytes: (await stat(task.file)).size,
+        format,
+        ppi: ppiOf(header, format, own),
+        bitDepth: depth,
+        channels: own.channels ?? 3,
+        alpha: own.hasAlpha ?? false,
+        profile: own.icc && profileSpace(own.icc) ? profileName(own.icc) : null,
+        orientation,
+        jpeg: format === 'jpeg' ? jpegFacts(header, orientation) : null,
+        damaged,
+        vector: null,
+        ...findings,
+        ...told,
+        notes: [...(told.notes ?? []), ...notes],
+      },
+    };
+  } finally {
+    await source.close();
+  }
 }
 
 async function readHeader(file: string, name: string): Promise<Uint8Array> {
@@ -94,15 +171,26 @@ async function readHeader(file: string, name: string): Promise<Uint8Array> {
   }
 }
 
-async function readMetadata(file: string, name: string): Promise<Metadata> {
+async function readMetadata(input: string | Buffer, name: string, page = 1): Promise<Metadata> {
   try {
-    return await sharp(file, { limitInputPixels: false }).metadata();
+    return await sharp(input, { limitInputPixels: false, page: page - 1 }).metadata();
   } catch {
     throw new Problem(
       'input',
-      `${name} has a damaged header and can't be read. Ask for the file again, best in an archive so that it arrives whole.`,
+      `${name} has a damaged header and can't be read. Ask for the file again, best in an archive so that it arrives whole, as ${READABLE}.`,
     );
   }
+}
+
+/** @throws Problem where a file has no such page */
+export function refusePage(page: number, pages: number, name: string): void {
+  if (page <= pages) return;
+  throw new Problem(
+    'input',
+    pages === 1
+      ? `${name} has one page only.`
+      : `${name} has ${pages} pages; there is no page ${page}.`,
+  );
 }
 
 function refuseTooLarge({ width, height }: Metadata, name: string): void {
@@ -114,23 +202,43 @@ function refuseTooLarge({ width, height }: Metadata, name: string): void {
   );
 }
 
-function colourNotes(metadata: Metadata, isRgb: boolean): string[] {
-  if (isRgb) return metadata.icc ? [] : ['No colour profile: taken as sRGB.'];
-  const system =
-    metadata.space === 'cmyk'
-      ? 'CMYK'
-      : metadata.space === 'b-w' || metadata.space === 'grey16'
-        ? 'Grey'
-        : metadata.space;
-  return [
-    metadata.icc || system !== 'CMYK'
-      ? `${system} became sRGB.`
-      : 'CMYK without a profile became sRGB through a general one.',
-  ];
+const SYSTEMS: Record<string, string> = { cmyk: 'CMYK', 'b-w': 'Grey', grey16: 'Grey', lab: 'Lab' };
+
+/** The profile that goes on to the output, and what happens to colours, in sentences. */
+async function usableProfile(
+  { icc, space }: Metadata,
+  isRgb: boolean,
+): Promise<{ profile: Buffer | null; notes: string[] }> {
+  const broken = 'Its colour profile is broken and was set aside';
+  if (isRgb) {
+    if (!icc) return { profile: null, notes: ['No colour profile: taken as sRGB.'] };
+    const usable = (await screenTable(icc)) !== null;
+    return usable
+      ? { profile: icc, notes: [] }
+      : { profile: null, notes: [`${broken}: taken as sRGB.`] };
+  }
+  const system = SYSTEMS[space ?? ''] ?? space ?? 'Its colour';
+  if (icc && profileSpace(icc)) {
+    return { profile: null, notes: [`${system} became sRGB through its own profile.`] };
+  }
+  const how = system === 'CMYK' ? ' through a general one' : '';
+  return {
+    profile: null,
+    notes: [
+      icc
+        ? `${broken}: ${system} became sRGB${how}.`
+        : system === 'CMYK'
+          ? 'CMYK without a profile became sRGB through a general one.'
+          : `${system} became sRGB.`,
+    ],
+  };
 }
 
-/** Decodes into libvips' own file form: a 64-byte header, then the samples, interleaved. */
-async function writeRaw(image: Sharp, raw: string, name: string) {
+/**
+ * Decodes into libvips' own file form: a 64-byte header, then the samples, interleaved. Null where
+ * the pixels can't be read whole.
+ */
+async function writeRaw(image: Sharp, raw: string) {
   const part = `${raw}.part.v`;
   try {
     const { width, height } = await image.toFile(part);
@@ -139,60 +247,46 @@ async function writeRaw(image: Sharp, raw: string, name: string) {
   } catch (error) {
     await rm(part, { force: true });
     if (/ENOSPC|no space left/i.test(String(error))) throw error;
-    throw new Problem(
-      'input',
-      `${name} is cut off or damaged: its header is there, but not all of its pixels. Ask for the file again.`,
-    );
+    return null;
   }
+}
+
+/** The share of rows at the end that hold nothing but what a decoder fills in. */
+async function missingShare(raw: string): Promise<number> {
+  const source = await openRaw(raw);
+  const { width, height } = source.size;
+  try {
+    let rows = 0;
+    const last = await source.samples({ x: 0, y: height - 1, width, height: 1 });
+    for (let y = height - 1; y >= 0; y--, rows++) {
+      const row = await source.samples({ x: 0, y, width, height: 1 });
+      if (!row.equals(last)) break;
+    }
+    return Math.min(1, Math.max(0.01, rows / height));
+  } finally {
+    await source.close();
+  }
+}
+
+/** Longest side of a thumbnail, in pixels. */
+const THUMBNAIL = 264;
+
+/** A small upright picture for the board, in sRGB. */
+export async function writeThumbnail(
+  input: string | Buffer,
+  page: number,
+  path: string,
+): Promise<void> {
+  const part = `${path}.part`;
+  await sharp(input, { limitInputPixels: false, failOn: 'none', page: page - 1 })
+    .autoOrient()
+    .resize(THUMBNAIL, THUMBNAIL, { fit: 'inside', withoutEnlargement: true })
+    .png()
+    .toFile(part);
+  await rename(part, path);
 }
 
 function jpegFacts(header: Uint8Array, orientation: number): JpegFacts | null {
   const read = readJpegHeader(header);
   return read?.facts ? orientJpeg(read.facts, orientation, read.width, read.height) : null;
-}
-
-/** The resolution tag as the file carries it; a missing one is missing, whatever a library assumes. */
-function ppiOf(
-  header: Uint8Array,
-  format: InputFormat,
-  metadata: Metadata,
-): { x: number; y: number } | null {
-  const bytes = Buffer.from(header.buffer, header.byteOffset, header.length);
-  if (format === 'png') {
-    const at = bytes.indexOf('pHYs');
-    if (at < 0 || bytes[at + 12] !== 1) return null;
-    return { x: bytes.readUInt32BE(at + 4) * 0.0254, y: bytes.readUInt32BE(at + 8) * 0.0254 };
-  }
-  const jfif = bytes.indexOf('JFIF\0');
-  const unit = jfif === 6 ? bytes[jfif + 7] : 0;
-  if (unit === 1 || unit === 2) {
-    const scale = unit === 1 ? 1 : 2.54;
-    const ppi = {
-      x: bytes.readUInt16BE(jfif + 8) * scale,
-      y: bytes.readUInt16BE(jfif + 10) * scale,
-    };
-    return ppi.x > 1 && ppi.y > 1 ? ppi : null;
-  }
-  const exif = metadata.exif && metadata.density ? metadata.density : null;
-  return exif ? { x: exif, y: exif } : null;
-}
-
-/** Blocking on the middle of the picture, at most about a megapixel of it. */
-async function blockingOf(raw: string, jpeg: JpegFacts | null) {
-  const source = await openRaw(raw);
-  try {
-    const width = Math.min(1024, source.size.width);
-    const height = Math.min(1024, source.size.height);
-    const x = (source.size.width - width) >> 1;
-    const y = (source.size.height - height) >> 1;
-    const raster = await source.read({ x, y, width, height });
-    return measureBlocking(
-      luminance(raster),
-      { width, height },
-      (jpeg?.gridX ?? 0) - x,
-      (jpeg?.gridY ?? 0) - y,
-    );
-  } finally {
-    await source.close();
-  }
 }

@@ -1,4 +1,4 @@
-import { open } from 'node:fs/promises';
+import { open, type FileHandle } from 'node:fs/promises';
 import type { Raster } from '@/core/raster/raster';
 import type { Region, Size } from '@/core/raster/region';
 import { fromSamples, type Depth } from '@/core/raster/samples';
@@ -12,10 +12,38 @@ const USHORT = 2;
 /** Its first bytes where samples are little-endian, as on every machine this runs on. */
 const MAGIC = 0x08f2a6b6;
 
+/** Coding and type of libvips' form: plain samples, sRGB or its 16-bit kin. */
+const SRGB = 22;
+const RGB16 = 25;
+
+/** The bytes before the samples in libvips' file form. */
+export function rawHeader(size: Size, channels: number, depth: Depth): Buffer {
+  const header = Buffer.alloc(HEADER);
+  header.writeUInt32LE(MAGIC, 0);
+  header.writeInt32LE(size.width, 4);
+  header.writeInt32LE(size.height, 8);
+  header.writeInt32LE(channels, 12);
+  header.writeInt32LE(depth === 8 ? UCHAR : USHORT, 20);
+  header.writeInt32LE(depth === 8 ? SRGB : RGB16, 28);
+  header.writeFloatLE(1, 32);
+  header.writeFloatLE(1, 36);
+  return header;
+}
+
+/** Writes whole rows of samples at their place in a file of decoded pixels. */
+export const writeRawRows = (
+  file: FileHandle,
+  samples: Buffer,
+  row: number,
+  rowBytes: number,
+): Promise<unknown> => file.write(samples, 0, samples.length, HEADER + row * rowBytes);
+
 /** Decoded pixels on disk: a source for the core, and raw regions for the preview. */
 export interface RawFile extends Source {
   depth: Depth;
-  /** Interleaved RGB samples of a region, as bytes (16 bit: little-endian). */
+  /** 3, or 4 with alpha */
+  channels: number;
+  /** Interleaved samples of a region, as bytes (16 bit: little-endian). */
   samples(region: Region): Promise<Buffer>;
   close(): Promise<void>;
 }
@@ -28,7 +56,11 @@ export async function openRaw(path: string): Promise<RawFile> {
   const size: Size = { width: header.readInt32LE(4), height: header.readInt32LE(8) };
   const channels = header.readInt32LE(12);
   const form = header.readInt32LE(20);
-  if (header.readUInt32LE(0) !== MAGIC || channels !== 3 || (form !== UCHAR && form !== USHORT)) {
+  if (
+    header.readUInt32LE(0) !== MAGIC ||
+    (channels !== 3 && channels !== 4) ||
+    (form !== UCHAR && form !== USHORT)
+  ) {
     await handle.close();
     throw new Error(`not decoded pixels: ${path}`);
   }
@@ -52,6 +84,7 @@ export async function openRaw(path: string): Promise<RawFile> {
   return {
     size,
     depth,
+    channels,
     samples,
     read: async (region): Promise<Raster> => {
       const bytes = await samples(region);

@@ -5,6 +5,8 @@ import type { Depth } from '@/core/raster/samples';
 export interface TiffDescription {
   size: Size;
   depth: Depth;
+  /** 3, or 4 with unassociated alpha */
+  channels: 3 | 4;
   ppi: number;
   profile: Uint8Array | null;
   rowsPerStrip: number;
@@ -44,12 +46,12 @@ interface Tag {
 }
 
 /**
- * Lays out an uncompressed, interleaved RGB TIFF (TIFF 6.0; BigTIFF where it passes 4 GB), little-
+ * Lays out an uncompressed, interleaved RGB(A) TIFF (TIFF 6.0; BigTIFF where it passes 4 GB), little-
  * endian. Strips have fixed places, so that they can be written in any order and by any thread.
  */
 export function layOutTiff(description: TiffDescription): TiffLayout {
-  const { size, depth, rowsPerStrip } = description;
-  const rowBytes = size.width * 3 * (depth / 8);
+  const { size, depth, channels, rowsPerStrip } = description;
+  const rowBytes = size.width * channels * (depth / 8);
   const strips = Math.ceil(size.height / rowsPerStrip);
   const pixelBytes = rowBytes * size.height;
   const big = pixelBytes + (description.profile?.length ?? 0) + strips * 8 + 4096 > CLASSIC_LIMIT;
@@ -68,7 +70,7 @@ export function layOutTiff(description: TiffDescription): TiffLayout {
 }
 
 function directory(
-  { size, depth, ppi, profile, rowsPerStrip }: TiffDescription,
+  { size, depth, channels, ppi, profile, rowsPerStrip }: TiffDescription,
   offsets: number[],
   counts: number[],
   big: boolean,
@@ -78,11 +80,11 @@ function directory(
   const tags: Tag[] = [
     { id: 256, type: LONG, values: [size.width] },
     { id: 257, type: LONG, values: [size.height] },
-    { id: 258, type: SHORT, values: [depth, depth, depth] },
+    { id: 258, type: SHORT, values: Array.from({ length: channels }, () => depth) },
     { id: 259, type: SHORT, values: [1] },
     { id: 262, type: SHORT, values: [2] },
     { id: 273, type: place, values: offsets },
-    { id: 277, type: SHORT, values: [3] },
+    { id: 277, type: SHORT, values: [channels] },
     { id: 278, type: LONG, values: [rowsPerStrip] },
     { id: 279, type: place, values: counts },
     { id: 282, type: RATIONAL, values: resolution },
@@ -90,6 +92,8 @@ function directory(
     { id: 284, type: SHORT, values: [1] },
     { id: 296, type: SHORT, values: [2] },
     { id: 305, type: ASCII, values: Buffer.from('Lontano\0') },
+    // Colours are not multiplied by their coverage.
+    ...(channels === 4 ? [{ id: 338, type: SHORT, values: [2] }] : []),
     ...(profile ? [{ id: 34675, type: UNDEFINED, values: profile }] : []),
   ];
   const word = big ? 8 : 4;

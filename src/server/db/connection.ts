@@ -3,9 +3,11 @@ import { dirname } from 'node:path';
 import knex, { type Knex } from 'knex';
 import { config } from '../config';
 import { shop } from './migrations/0001-shop';
+import { lists } from './migrations/0003-lists';
+import { pages } from './migrations/0002-pages';
 
 /** Migrations in their order. They only go forward: a shop's data survives every update. */
-const migrations = [shop];
+const migrations = [shop, pages, lists];
 
 /** Opens a database file, brings it up to date, and makes it fit for two processes. */
 export async function openDatabase(file: string): Promise<Knex> {

@@ -6,10 +6,16 @@ import {
   type JobSummary,
   type JobView,
   type NewJob,
+  type NewPicture,
+  type NewPieces,
 } from '@/core/shop/job';
-import type { Proposal } from '@/core/treatment/propose';
+import { OPEN_PAPER } from '@/core/measure/paper';
+import { propose, type Proposal } from '@/core/treatment/propose';
 import { Work } from '@/core/treatment/recipe';
+import { inspectedPage } from '../files/take-in';
 import { Problem } from '../problem';
+import { readLists } from './lists';
+import { PAGE_OF_WORK } from './originals';
 import { readPiece } from './pieces';
 import { runsOfPiece } from './runs';
 
@@ -19,12 +25,19 @@ const FIRST_NUMBER = 401;
 export async function listJobs(db: Knex): Promise<JobSummary[]> {
   const rows = await db('jobs')
     .join('pieces', 'pieces.job_id', 'jobs.id')
-    .join('originals', 'originals.digest', 'pieces.digest')
     .join('changes', 'changes.id', 'pieces.current')
+    .join('pages', (on) =>
+      on.on('pages.digest', 'pieces.digest').andOn('pages.page', db.raw(PAGE_OF_WORK)),
+    )
+    // A job is shown by its first picture.
+    .whereIn('pieces.id', db('pieces').min('id').groupBy('job_id'))
     .orderBy([{ column: 'jobs.due', nulls: 'last' }, 'jobs.id'])
-    .select('jobs.*', 'pieces.digest', 'originals.findings', 'changes.work');
+    .select('jobs.*', 'pieces.digest', 'pages.findings', 'changes.work', {
+      pieces: db('pieces').count().where('job_id', db.ref('jobs.id')),
+    });
   return rows.map((row) => ({
     ...head(row),
+    pieces: row.pieces,
     digest: row.digest,
     findings: Findings.parse(JSON.parse(row.findings)),
     work: Work.parse(JSON.parse(row.work)),
@@ -38,6 +51,7 @@ const head = (row: {
   customer: string;
   due: string | null;
   state: string;
+  archived: number;
 }) => ({
   id: row.id,
   number: row.number,
@@ -45,21 +59,35 @@ const head = (row: {
   customer: row.customer,
   due: row.due,
   state: JobState.parse(row.state),
+  archived: Boolean(row.archived),
 });
 
-export async function readJob(db: Knex, id: number): Promise<JobView> {
+/** @param pieceId the picture that goes on the bench; the first one unless it is named */
+export async function readJob(db: Knex, id: number, pieceId?: number): Promise<JobView> {
   const row = await db('jobs').where({ id }).first();
   if (!row) throw new Problem('missing', 'There is no such job on the board.');
-  const piece = await db('pieces').where({ job_id: id }).first('id');
+  const pieces = await db('pieces')
+    .join('changes', 'changes.id', 'pieces.current')
+    .where({ job_id: id })
+    .orderBy('pieces.id')
+    .select('pieces.id', 'digest', 'file_name', { page: db.raw(PAGE_OF_WORK) });
+  const chosen = pieces.find((piece) => piece.id === pieceId) ?? pieces[0];
   return {
     ...head(row),
-    piece: await readPiece(db, piece.id),
-    runs: await runsOfPiece(db, piece.id),
+    pieces: pieces.map(({ id: piece, digest, page, file_name: fileName }) => ({
+      id: piece,
+      digest,
+      page,
+      fileName,
+    })),
+    piece: await readPiece(db, chosen.id),
+    runs: await runsOfPiece(db, chosen.id),
   };
 }
 
-/** Begins a job with one picture and its proposed first trial. */
-export async function beginJob(db: Knex, job: NewJob, proposal: Proposal): Promise<number> {
+/** Begins a job with its pictures, each with its proposed first trial. */
+export async function beginJob(db: Knex, job: NewJob): Promise<number> {
+  const proposed = await proposals(db, job.pictures, job);
   return db.transaction(async (trx) => {
     const last = await trx('jobs').max({ id: 'id' }).first();
     const number = String(FIRST_NUMBER + Number(last?.id ?? 0)).padStart(4, '0');
@@ -73,27 +101,64 @@ export async function beginJob(db: Knex, job: NewJob, proposal: Proposal): Promi
         created_at: Date.now(),
       })
       .returning('id');
-    const [piece] = await trx('pieces')
-      .insert({
-        job_id: id,
-        digest: job.digest,
-        file_name: job.fileName,
-        reasons: JSON.stringify(proposal.reasons),
-        revision: 0,
-      })
-      .returning('id');
-    const [change] = await trx('changes')
-      .insert({
-        piece_id: piece.id,
-        parent: null,
-        label: 'Proposed first trial',
-        work: JSON.stringify(proposal.work),
-        at: Date.now(),
-      })
-      .returning('id');
-    await trx('pieces').where({ id: piece.id }).update({ current: change.id, tip: change.id });
+    for (const one of proposed) await putPiece(trx, id, one);
     return id;
   });
+}
+
+/** Adds pictures to a job, ordered as its first one; returns their numbers. */
+export async function addPieces(db: Knex, id: number, { pictures }: NewPieces): Promise<number[]> {
+  const { piece } = await readJob(db, id);
+  const { paper, distance, device, material } = piece.work;
+  const place = { ...paper, place: OPEN_PAPER.place };
+  const proposed = await proposals(db, pictures, { paper: place, distance, device, material });
+  return db.transaction(async (trx) => {
+    const added: number[] = [];
+    for (const one of proposed) added.push(await putPiece(trx, id, one));
+    return added;
+  });
+}
+
+type Proposed = NewPicture & { proposal: Proposal };
+
+/** Looks at every picture before anything is written. */
+async function proposals(
+  db: Knex,
+  pictures: NewPicture[],
+  ordered: Pick<NewJob, 'paper' | 'distance' | 'device' | 'material'>,
+): Promise<Proposed[]> {
+  const { devices } = await readLists(db);
+  const device = devices.find((one) => one.name === ordered.device);
+  const proposed: Proposed[] = [];
+  for (const picture of pictures) {
+    const { findings } = await inspectedPage(db, picture.digest, picture.page);
+    const order = { ...ordered, page: picture.page, ppi: device?.ppi };
+    proposed.push({ ...picture, proposal: propose(findings, order) });
+  }
+  return proposed;
+}
+
+async function putPiece(trx: Knex, jobId: number, one: Proposed): Promise<number> {
+  const [piece] = await trx('pieces')
+    .insert({
+      job_id: jobId,
+      digest: one.digest,
+      file_name: one.fileName,
+      reasons: JSON.stringify(one.proposal.reasons),
+      revision: 0,
+    })
+    .returning('id');
+  const [change] = await trx('changes')
+    .insert({
+      piece_id: piece.id,
+      parent: null,
+      label: 'Proposed first trial',
+      work: JSON.stringify(one.proposal.work),
+      at: Date.now(),
+    })
+    .returning('id');
+  await trx('pieces').where({ id: piece.id }).update({ current: change.id, tip: change.id });
+  return piece.id;
 }
 
 export async function changeJob(db: Knex, id: number, change: JobChange): Promise<void> {

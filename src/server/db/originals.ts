@@ -1,37 +1,67 @@
 import type { Knex } from 'knex';
-import { Findings } from '@/core/inspect/findings';
+import { Findings, Maps } from '@/core/inspect/findings';
+import { Problem } from '../problem';
 
-/** An original as the database knows it; its bytes lie in the file store under the digest. */
+/** An original's file: its bytes lie in the file store under the digest. */
 export interface StoredOriginal {
   digest: string;
   name: string;
+}
+
+/** A page of an original, and what was found on it. */
+export interface StoredPage extends StoredOriginal {
+  page: number;
   findings: Findings;
+  /** findings part by part; null for shapes, and for what was looked at before there were maps */
+  maps: Maps | null;
   /** embedded RGB profile, or null */
   profile: Buffer | null;
 }
 
-export async function findOriginal(db: Knex, digest: string): Promise<StoredOriginal | null> {
-  const row = await db('originals').where({ digest }).first();
+/** @throws Problem where there is no such original */
+export async function findOriginal(db: Knex, digest: string): Promise<StoredOriginal> {
+  const row = await db('originals').where({ digest }).first('digest', 'name');
+  if (!row) throw new Problem('missing', 'There is no such original.');
+  return row;
+}
+
+/** What is known of a page, or null where nobody looked at it yet. */
+export async function findPage(db: Knex, digest: string, page: number): Promise<StoredPage | null> {
+  const row = await db('pages')
+    .join('originals', 'originals.digest', 'pages.digest')
+    .where({ 'pages.digest': digest, page })
+    .first('pages.*', 'originals.name');
   return row
     ? {
-        digest: row.digest,
+        digest,
+        page,
         name: row.name,
         findings: Findings.parse(JSON.parse(row.findings)),
+        maps: row.maps ? Maps.parse(JSON.parse(row.maps)) : null,
         profile: row.profile,
       }
     : null;
 }
 
-/** Stores an original unless it is there already. */
-export async function keepOriginal(db: Knex, original: StoredOriginal): Promise<void> {
-  await db('originals')
-    .insert({
-      digest: original.digest,
-      name: original.name,
-      findings: JSON.stringify(original.findings),
-      profile: original.profile,
-      taken_in_at: Date.now(),
-    })
-    .onConflict('digest')
-    .ignore();
+/** Stores what was found on a page; of the file only what isn't known yet. */
+export async function keepPage(db: Knex, page: StoredPage): Promise<void> {
+  await db.transaction(async (trx) => {
+    await trx('originals')
+      .insert({ digest: page.digest, name: page.name, taken_in_at: Date.now() })
+      .onConflict('digest')
+      .ignore();
+    await trx('pages')
+      .insert({
+        digest: page.digest,
+        page: page.page,
+        findings: JSON.stringify(page.findings),
+        maps: page.maps && JSON.stringify(page.maps),
+        profile: page.profile,
+      })
+      .onConflict(['digest', 'page'])
+      .merge();
+  });
 }
+
+/** The page that a stored work takes, for SQL. */
+export const PAGE_OF_WORK = "coalesce(json_extract(changes.work, '$.framing.page'), 1)";

@@ -1,7 +1,7 @@
 import type { Knex } from 'knex';
-import { Findings } from '@/core/inspect/findings';
 import type { HistoryEntry, Piece, PieceChange, PieceMove } from '@/core/shop/job';
 import { Work } from '@/core/treatment/recipe';
+import { inspectedPage } from '../files/take-in';
 import { Problem } from '../problem';
 
 interface ChangeRow {
@@ -24,22 +24,21 @@ async function line(db: Knex, pieceId: number, tip: number): Promise<ChangeRow[]
 }
 
 export async function readPiece(db: Knex, id: number): Promise<Piece> {
-  const row = await db('pieces')
-    .join('originals', 'originals.digest', 'pieces.digest')
-    .where('pieces.id', id)
-    .first('pieces.*', 'originals.findings');
+  const row = await db('pieces').where({ id }).first();
   if (!row) throw new Problem('missing', 'This picture is not on the board any more.');
   const way = await line(db, id, row.tip);
   const current = way.find((change) => change.id === row.current)!;
+  const work = Work.parse(JSON.parse(current.work));
+  const { findings } = await inspectedPage(db, row.digest, work.framing.page);
   return {
     id,
     jobId: row.job_id,
     digest: row.digest,
     fileName: row.file_name,
-    findings: Findings.parse(JSON.parse(row.findings)),
+    findings,
     reasons: JSON.parse(row.reasons),
     revision: row.revision,
-    work: Work.parse(JSON.parse(current.work)),
+    work,
     history: way.map(({ id: change, label, at }): HistoryEntry => ({ id: change, label, at })),
     current: row.current,
   };

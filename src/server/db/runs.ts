@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
 import { Run, RunResult, RunState } from '@/core/shop/job';
+import type { Pace } from '@/core/shop/lists';
 import { SettledRecipe } from '@/core/treatment/recipe';
 import { Problem } from '../problem';
 
@@ -199,4 +200,26 @@ export async function finishRun(
       changed_at: now,
     });
   return touched > 0;
+}
+
+/** Megapixels a second that are assumed before the first run. */
+const ASSUMED_PACE = 6;
+
+/** How fast results are made here, by the middle of the last finished runs. */
+export async function readPace(db: Knex): Promise<Pace> {
+  const rows = await db('runs')
+    .where({ state: 'done' })
+    .whereNotNull('result')
+    .orderBy('finished_at', 'desc')
+    .limit(9)
+    .select('result');
+  const paces = rows
+    .map((row) => RunResult.parse(JSON.parse(row.result)))
+    .filter(({ seconds }) => seconds > 0.2)
+    .map(({ width, height, seconds }) => (width * height) / 1e6 / seconds)
+    .sort((a, b) => a - b);
+  const middle = paces[paces.length >> 1];
+  return middle
+    ? { megapixels: middle, measured: true }
+    : { megapixels: ASSUMED_PACE, measured: false };
 }

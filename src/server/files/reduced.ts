@@ -1,7 +1,7 @@
 import { access, rename } from 'node:fs/promises';
 import sharp from 'sharp';
 import { levelSize } from '@/core/treatment/tiles';
-import type { StoredOriginal } from '../db/originals';
+import type { StoredPage } from '../db/originals';
 import { store } from './store';
 import { decodedPath } from './take-in';
 
@@ -11,16 +11,16 @@ const making = new Map<string, Promise<string>>();
  * Decoded pixels of an original, halved `level` times, for looking from afar; made when they are
  * first asked for.
  */
-export function reducedPath(original: StoredOriginal, level: number): Promise<string> {
-  const { digest, name } = original;
-  if (level === 0) return decodedPath(digest, name);
-  const path = `${store.raw(digest)}.${level}`;
+export function reducedPath(original: StoredPage, level: number): Promise<string> {
+  const { digest, name, page } = original;
+  if (level === 0) return decodedPath(digest, name, page);
+  const path = `${store.raw(digest, page)}.${level}`;
   const made = making.get(path) ?? make(original, level, path).finally(() => making.delete(path));
   making.set(path, made);
   return made;
 }
 
-async function make(original: StoredOriginal, level: number, path: string): Promise<string> {
+async function make(original: StoredPage, level: number, path: string): Promise<string> {
   const there = await access(path).then(
     () => true,
     () => false,
@@ -29,7 +29,9 @@ async function make(original: StoredOriginal, level: number, path: string): Prom
   const { findings } = original;
   const { width, height } = levelSize(findings, level);
   const part = `${path}.part.v`;
-  await sharp(await decodedPath(original.digest, original.name), { limitInputPixels: false })
+  await sharp(await decodedPath(original.digest, original.name, original.page), {
+    limitInputPixels: false,
+  })
     .resize(width, height, { fit: 'fill', kernel: 'cubic', fastShrinkOnLoad: false })
     .toColourspace(findings.bitDepth === 16 ? 'rgb16' : 'srgb')
     .toFile(part);

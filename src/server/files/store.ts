@@ -12,11 +12,16 @@ const RUN = /^[0-9a-z-]{8,40}$/;
  */
 export const store = {
   original: (digest: string) => join(folder('originals', digest), digest),
-  raw: (digest: string) => join(folder('decoded', digest), `${digest}.raw`),
-  thumbnail: (digest: string) => join(folder('thumbnails', digest), `${digest}.png`),
+  raw: (digest: string, page: number) =>
+    join(folder('decoded', digest), `${digest}${ofPage(page)}.raw`),
+  thumbnail: (digest: string, page: number) =>
+    join(folder('thumbnails', digest), `${digest}${ofPage(page)}.png`),
   result: (run: string) => join(config().data, 'results', checked(run, RUN)),
   uploads: () => join(config().data, 'uploads'),
 };
+
+/** The first page's files are named as the file. */
+const ofPage = (page: number): string => (page === 1 ? '' : `-${Math.trunc(page)}`);
 
 function folder(kind: string, digest: string): string {
   return join(config().data, kind, checked(digest, DIGEST).slice(0, 2));

@@ -5,17 +5,15 @@ import { join } from 'node:path';
 import { Readable, Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import type { Knex } from 'knex';
-import sharp from 'sharp';
 import { formatBytes } from '@/core/measure/format';
+import { FINDINGS_VERSION } from '@/core/inspect/findings';
 import type { TakenIn } from '@/core/shop/job';
-import { decode } from '../codecs/decode';
+import type { Decoded } from '../codecs/decode';
+import { decodePicture } from '../codecs/pictures';
 import { config } from '../config';
-import { findOriginal, keepOriginal } from '../db/originals';
+import { findOriginal, findPage, keepPage, type StoredPage } from '../db/originals';
 import { Problem } from '../problem';
 import { makeFolderOf, store } from './store';
-
-/** Longest side of a thumbnail, in pixels. */
-const THUMBNAIL = 264;
 
 /**
  * Takes a customer's file in: streams it to disk while its digest is computed, decodes it, and
@@ -32,15 +30,19 @@ export async function takeIn(
   const upload = join(store.uploads(), randomUUID());
   try {
     const digest = await receive(body, upload, fileName);
-    const known = await findOriginal(db, digest);
+    const known = await findPage(db, digest, 1);
     if (known) return { digest, fileName, known: true, findings: known.findings };
 
-    const raw = await makeFolderOf(store.raw(digest));
-    const { findings, profile } = await decode(upload, fileName, raw);
-    await makeThumbnail(upload, await makeFolderOf(store.thumbnail(digest)));
+    const decoded = await decodePicture({
+      file: upload,
+      name: fileName,
+      page: 1,
+      raw: await makeFolderOf(store.raw(digest, 1)),
+      thumbnail: await makeFolderOf(store.thumbnail(digest, 1)),
+    });
     await rename(upload, await makeFolderOf(store.original(digest)));
-    await keepOriginal(db, { digest, name: fileName, findings, profile });
-    return { digest, fileName, known: false, findings };
+    await keepPage(db, asStored(decoded, digest, fileName, 1));
+    return { digest, fileName, known: false, findings: decoded.findings };
   } finally {
     await rm(upload, { force: true });
   }
@@ -78,24 +80,50 @@ async function receive(
   return hash.digest('hex');
 }
 
-/** A small upright picture for the board, in sRGB. */
-async function makeThumbnail(file: string, path: string): Promise<void> {
-  const part = `${path}.part`;
-  await sharp(file, { limitInputPixels: false })
-    .autoOrient()
-    .resize(THUMBNAIL, THUMBNAIL, { fit: 'inside', withoutEnlargement: true })
-    .png()
-    .toFile(part);
-  await rename(part, path);
+const asStored = (
+  { findings, maps, profile }: Decoded,
+  digest: string,
+  name: string,
+  page: number,
+): StoredPage => ({
+  digest,
+  name,
+  page,
+  findings,
+  maps,
+  profile: profile && Buffer.from(profile),
+});
+
+/**
+ * A page of an original, looked at now where nobody did yet, or where findings have grown since.
+ * @throws Problem where there is no such original or page
+ */
+export async function inspectedPage(db: Knex, digest: string, page: number): Promise<StoredPage> {
+  const known = await findPage(db, digest, page);
+  if (known && known.findings.version === FINDINGS_VERSION) return known;
+  const { name } = await findOriginal(db, digest);
+  const stored = asStored(await decodeAgain(digest, name, page), digest, name, page);
+  await keepPage(db, stored);
+  return stored;
 }
 
-/** The decoded pixels of an original; made again from its file where they were cleared away. */
-export async function decodedPath(digest: string, fileName: string): Promise<string> {
-  const raw = store.raw(digest);
+async function decodeAgain(digest: string, name: string, page: number): Promise<Decoded> {
+  return decodePicture({
+    file: store.original(digest),
+    name,
+    page,
+    raw: await makeFolderOf(store.raw(digest, page)),
+    thumbnail: await makeFolderOf(store.thumbnail(digest, page)),
+  });
+}
+
+/** The decoded pixels of a page; made again from its file where they were cleared away. */
+export async function decodedPath(digest: string, name: string, page: number): Promise<string> {
+  const raw = store.raw(digest, page);
   const there = await access(raw).then(
     () => true,
     () => false,
   );
-  if (!there) await decode(store.original(digest), fileName, await makeFolderOf(raw));
+  if (!there) await decodeAgain(digest, name, page);
   return raw;
 }

@@ -70,6 +70,14 @@ export async function body<T>(request: Request, schema: z.ZodType<T>): Promise<T
   throw new Problem('usage', `${issue!.path.join('.') || 'The request'}: ${issue!.message}`);
 }
 
+/** The request's query in the shape of a schema. */
+export function query<T>(request: Request, schema: z.ZodType<T>): T {
+  const asked = Object.fromEntries(new URL(request.url).searchParams);
+  const parsed = schema.safeParse(asked);
+  if (!parsed.success) throw new Problem('missing', 'There is nothing at this address.');
+  return parsed.data;
+}
+
 /** A whole number from a path. */
 export function numberFrom(text: string): number {
   if (!/^\d{1,9}$/.test(text)) throw new Problem('missing', 'There is nothing at this address.');

@@ -2,10 +2,9 @@ import { randomUUID } from 'node:crypto';
 import { setPriority } from 'node:os';
 import type { Knex } from 'knex';
 import { database } from '../db/connection';
-import { findOriginal } from '../db/originals';
 import { claimRun, finishRun, reportProgress, type ClaimedRun } from '../db/runs';
 import { makeFolderOf, store } from '../files/store';
-import { decodedPath } from '../files/take-in';
+import { decodedPath, inspectedPage } from '../files/take-in';
 import { inWords, Problem } from '../problem';
 import { renderFile } from './render-file';
 
@@ -42,11 +41,14 @@ async function renderOne(db: Knex, run: ClaimedRun, owner: string): Promise<void
       .catch((error: unknown) => stop.abort(error));
   }, REPORT_MS);
   try {
-    const original = await findOriginal(db, run.digest);
-    if (!original) throw new Problem('work', 'The original of this run is missing.');
+    const original = await inspectedPage(db, run.digest, run.recipe.original.page);
     const out = await makeFolderOf(store.result(run.id));
     const rendered = await renderFile({
-      raw: await decodedPath(run.digest, original.name),
+      original: {
+        file: store.original(run.digest),
+        name: original.name,
+        raw: () => decodedPath(run.digest, original.name, original.page),
+      },
       recipe: run.recipe,
       profile: original.profile,
       out,

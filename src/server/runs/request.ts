@@ -5,6 +5,7 @@ import { formatLength, type Length } from '@/core/measure/units';
 import type { Run, RunRequest } from '@/core/shop/job';
 import type { Trial, Work } from '@/core/treatment/recipe';
 import { settle } from '@/core/treatment/settle';
+import { originalOf } from '@/core/treatment/source';
 import { ENDING } from '../codecs/encode';
 import { readJob, changeJob } from '../db/jobs';
 import { readPiece } from '../db/pieces';
@@ -26,12 +27,7 @@ export async function requestRun(db: Knex, pieceId: number, request: RunRequest)
   }
   const trial = piece.work.trials.find((one) => one.id === request.trialId);
   if (!trial) throw new Problem('missing', 'There is no such trial.');
-  const original = {
-    digest: piece.digest,
-    size: { width: piece.findings.width, height: piece.findings.height },
-    jpeg: piece.findings.jpeg,
-  };
-  const settled = settle(original, piece.work, trial);
+  const settled = settle(originalOf(piece.digest, piece.findings), piece.work, trial);
   if (!settled.ok) throw new Problem('usage', settled.reason);
   const job = await readJob(db, piece.jobId);
   if (job.state === 'received') await changeJob(db, job.id, { state: 'on the bench' });

@@ -1,18 +1,23 @@
 import { useCallback, useMemo, useState } from 'react';
+import type { Findings } from '@/core/inspect/findings';
 import type { JobView } from '@/core/shop/job';
 import { stepOf, type Trial, type Work } from '@/core/treatment/recipe';
 import { settle, type Settled } from '@/core/treatment/settle';
 import type { StepChoice, StepKind } from '@/core/steps';
-import type { Original } from '@/core/treatment/source';
+import { originalOf, type Original } from '@/core/treatment/source';
 import { usePieceWrites } from '../data/queries';
 
 /** The work on the bench: as it stands, how it is changed, and what follows from it. */
 export interface WorkBench {
   job: JobView;
   original: Original;
+  /** what was found, with the kind that the picture is taken for */
+  found: Findings;
   work: Work;
   trial: Trial;
   settled: Settled;
+  /** the same of what is kept, while something is only sketched */
+  kept: Settled;
   /** shows a change at once, without keeping it: while a slider is dragged */
   sketch(change: (work: Work) => void): void;
   /** keeps a change under a label for the list of changes */
@@ -39,15 +44,12 @@ export function useWorkBench(job: JobView): WorkBench {
   const trial = work.trials[0]!;
   const { digest, findings } = piece;
 
-  const original = useMemo<Original>(
-    () => ({
-      digest,
-      size: { width: findings.width, height: findings.height },
-      jpeg: findings.jpeg,
-    }),
-    [digest, findings],
-  );
+  const original = useMemo<Original>(() => originalOf(digest, findings), [digest, findings]);
   const settled = useMemo(() => settle(original, work, trial), [original, work, trial]);
+  const kept = useMemo(
+    () => settle(original, piece.work, piece.work.trials[0]!),
+    [original, piece.work],
+  );
 
   const at = piece.history.findIndex((entry) => entry.id === piece.current);
   const moveTo = useCallback(
@@ -65,9 +67,11 @@ export function useWorkBench(job: JobView): WorkBench {
   return {
     job,
     original,
+    found: work.kind ? { ...findings, kind: work.kind } : findings,
     work,
     trial,
     settled,
+    kept,
     sketch: (change) => setSketched(changed(piece.work, change)),
     change: (label, change) => {
       const next = changed(piece.work, change);

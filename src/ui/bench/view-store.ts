@@ -17,6 +17,9 @@ export type Zoom =
 
 export type Compare = 'wipe' | 'side by side' | 'result alone';
 
+/** Findings that can be seen part by part. */
+export type MapName = 'sharpness' | 'blocks';
+
 interface View {
   section: SectionName | null;
   zoom: Zoom;
@@ -29,6 +32,14 @@ interface View {
   holding: boolean;
   /** whether the sheet of shortcuts is open */
   sheet: boolean;
+  /** in Size: the paper is arranged on the whole picture, rather than the result looked at */
+  arranging: boolean;
+  /** in Original: a part of the picture is being taken */
+  cropping: boolean;
+  /** how a dragged crop is shaped */
+  cropShape: 'free' | 'paper';
+  /** findings shown over the picture, part by part */
+  map: MapName | null;
   set(change: Partial<Omit<View, 'set' | 'reset'>>): void;
   reset(): void;
 }
@@ -41,6 +52,10 @@ const beginning = {
   wipe: 0.46,
   holding: false,
   sheet: false,
+  arranging: true,
+  cropping: false,
+  cropShape: 'free',
+  map: null,
 } as const satisfies Partial<View>;
 
 /** How the bench is looked at; nothing of it belongs to the job. */

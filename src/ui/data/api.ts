@@ -1,6 +1,15 @@
 import { z } from 'zod';
 import { JobSummary, JobView, Piece, Run, TakenIn } from '@/core/shop/job';
-import type { JobChange, NewJob, PieceChange, PieceMove, RunRequest } from '@/core/shop/job';
+import { Maps } from '@/core/inspect/findings';
+import type {
+  JobChange,
+  NewJob,
+  NewPieces,
+  PieceChange,
+  PieceMove,
+  RunRequest,
+} from '@/core/shop/job';
+import { Lists, Pace } from '@/core/shop/lists';
 
 /** Trouble that the server put into words. */
 export class ServerProblem extends Error {
@@ -38,11 +47,20 @@ function problemFrom(answer: unknown, status: number): ServerProblem {
     : new ServerProblem(UNREACHABLE, status);
 }
 
+const ofPiece = (piece?: number): string => (piece ? `?piece=${piece}` : '');
+
 export const api = {
   jobs: () => call(z.array(JobSummary), '/api/jobs'),
-  job: (id: number) => call(JobView, `/api/jobs/${id}`),
+  job: (id: number, piece?: number) => call(JobView, `/api/jobs/${id}${ofPiece(piece)}`),
+  pace: () => call(Pace, '/api/pace'),
+  lists: () => call(Lists, '/api/lists'),
+  maps: (digest: string, page: number) =>
+    call(Maps.nullable(), `/api/originals/${digest}/pages/${page}/maps`),
+  addPieces: (id: number, pieces: NewPieces) =>
+    call(JobView, `/api/jobs/${id}/pieces`, 'POST', pieces),
   beginJob: (job: NewJob) => call(JobView, '/api/jobs', 'POST', job),
-  changeJob: (id: number, change: JobChange) => call(JobView, `/api/jobs/${id}`, 'PATCH', change),
+  changeJob: (id: number, change: JobChange, piece?: number) =>
+    call(JobView, `/api/jobs/${id}${ofPiece(piece)}`, 'PATCH', change),
   changePiece: (id: number, change: PieceChange) =>
     call(Piece, `/api/pieces/${id}/changes`, 'POST', change),
   movePiece: (id: number, move: PieceMove) => call(Piece, `/api/pieces/${id}/moves`, 'POST', move),
@@ -51,7 +69,8 @@ export const api = {
   cancelRun: (id: string) => call(Run, `/api/runs/${id}/cancel`, 'POST'),
 };
 
-export const thumbnailOf = (digest: string): string => `/api/originals/${digest}/thumbnail`;
+export const thumbnailOf = (digest: string, page = 1): string =>
+  `/api/originals/${digest}/pages/${page}/thumbnail`;
 export const resultOf = (run: string): string => `/api/runs/${run}/file`;
 
 /** Uploads one file; fetch tells nothing of an upload's progress, the older interface does. */

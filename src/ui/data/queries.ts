@@ -2,7 +2,14 @@
 
 import { useMutation, useQuery, useQueryClient, type QueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
-import { Piece, Run, type JobChange, type JobView, type NewJob } from '@/core/shop/job';
+import {
+  Piece,
+  Run,
+  type JobChange,
+  type JobView,
+  type NewJob,
+  type NewPicture,
+} from '@/core/shop/job';
 import type { Work } from '@/core/treatment/recipe';
 import { api, ServerProblem } from './api';
 import { tell } from './notices';
@@ -11,18 +18,69 @@ export const keys = {
   jobs: ['jobs'] as const,
   job: (id: number) => ['job', id] as const,
   openRuns: ['open runs'] as const,
+  lists: ['lists'] as const,
+  maps: (digest: string, page: number) => ['maps', digest, page] as const,
 };
 
 export const useJobs = () => useQuery({ queryKey: keys.jobs, queryFn: api.jobs });
 
-export const useJob = (id: number) => useQuery({ queryKey: keys.job(id), queryFn: () => api.job(id) });
+/** A job with one of its pictures on the bench: the one that lies there, or `piece` at first. */
+export function useJob(id: number, piece?: number) {
+  const client = useQueryClient();
+  return useQuery({
+    queryKey: keys.job(id),
+    queryFn: () => api.job(id, client.getQueryData<JobView>(keys.job(id))?.piece.id ?? piece),
+  });
+}
+
+/** Puts another of a job's pictures on the bench. */
+export function usePieceChoice(id: number) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (piece: number) => api.job(id, piece),
+    onSuccess: (job) => client.setQueryData(keys.job(id), job),
+    onError: (error) => tell(error.message, 'trouble'),
+  });
+}
+
+/** Adds pictures to a job and puts the first of them on the bench. */
+export function useAddPieces(id: number) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (pictures: NewPicture[]) => api.addPieces(id, { pictures }),
+    onSuccess: (job) => {
+      client.setQueryData(keys.job(id), job);
+      return client.invalidateQueries({ queryKey: keys.jobs });
+    },
+    onError: (error) => tell(error.message, 'trouble'),
+  });
+}
+
+export const useLists = () =>
+  useQuery({ queryKey: keys.lists, queryFn: api.lists, staleTime: Infinity });
+
+/** How fast this machine makes results; better known after every run. */
+export const usePace = () => useQuery({ queryKey: ['pace'], queryFn: api.pace });
+
+/** Findings part by part of a page; they never change. */
+export const useMaps = (digest: string, page: number, wanted: boolean) =>
+  useQuery({
+    queryKey: keys.maps(digest, page),
+    queryFn: () => api.maps(digest, page),
+    staleTime: Infinity,
+    enabled: wanted,
+  });
 
 export function useBeginJob() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (job: NewJob) => api.beginJob(job),
-    onSuccess: (job) => {
-      client.setQueryData(keys.job(job.id), job);
+    mutationFn: async (jobs: NewJob[]) => {
+      const begun: JobView[] = [];
+      for (const job of jobs) begun.push(await api.beginJob(job));
+      return begun;
+    },
+    onSuccess: (jobs) => {
+      for (const job of jobs) client.setQueryData(keys.job(job.id), job);
       return client.invalidateQueries({ queryKey: keys.jobs });
     },
     onError: (error) => tell(error.message, 'trouble'),
@@ -33,7 +91,8 @@ export function useBeginJob() {
 export function useChangeJob(id: number) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (change: JobChange) => api.changeJob(id, change),
+    mutationFn: (change: JobChange) =>
+      api.changeJob(id, change, client.getQueryData<JobView>(keys.job(id))?.piece.id),
     onSuccess: (job) => {
       client.setQueryData(keys.job(id), job);
       return client.invalidateQueries({ queryKey: keys.jobs });
@@ -43,7 +102,10 @@ export function useChangeJob(id: number) {
 }
 
 const putPiece = (client: QueryClient, piece: Piece) =>
-  client.setQueryData<JobView>(keys.job(piece.jobId), (job) => job && { ...job, piece });
+  client.setQueryData<JobView>(keys.job(piece.jobId), (job) =>
+    // Another picture may lie on the bench by now.
+    job?.piece.id === piece.id ? { ...job, piece } : job,
+  );
 
 /** After a conflict the server's piece is shown; its words say what became of the change. */
 function recover(client: QueryClient, error: Error): void {
@@ -114,12 +176,13 @@ function putRun(client: QueryClient, run: Run): void {
   client.setQueryData<JobView>(
     keys.job(run.jobId),
     (job) =>
-      job && {
+      job && job.piece.id === run.pieceId
+        ? {
         ...job,
         runs: [run, ...job.runs.filter((other) => other.id !== run.id)].sort(
           (a, b) => b.queuedAt - a.queuedAt,
         ),
-      },
+      } : job,
   );
 }
 

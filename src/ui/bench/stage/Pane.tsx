@@ -1,11 +1,12 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { Region, Size } from '@/core/raster/region';
 import { canonicalJson } from '@/core/treatment/recipe';
-import { PreviewQueue, type PreviewOriginal } from '@/preview/client';
+import { PreviewQueue } from '@/preview/client';
 import { placeOf, visible, type Layer } from './layers';
+import { previewed, type PaneOriginal } from './previewed';
 
 interface Props {
-  original: Pick<PreviewOriginal, 'digest' | 'depth'>;
+  original: PaneOriginal;
   layer: Layer;
   centre: { x: number; y: number };
   /** device pixels of the pane */
@@ -48,11 +49,7 @@ export function Pane({ original, layer, centre, view, name, onTrouble, onBusy }:
     if (have && have.key === key && same(have.region, region)) return;
     onBusy(true);
     queue
-      .ask({
-        original: { ...original, level: layer.level, size: layer.recipe.original },
-        recipe: layer.recipe,
-        region,
-      })
+      .ask(previewed(original, layer, region))
       .then((pixels) => {
         if (!pixels || !canvas.current) return;
         const bitmap = document.createElement('canvas');

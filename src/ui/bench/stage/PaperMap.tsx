@@ -1,12 +1,12 @@
-import type { Size } from '@/core/raster/region';
-import type { SettledRecipe } from '@/core/treatment/recipe';
-import { thumbnailOf } from '../../data/api';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { canonicalJson, type SettledRecipe } from '@/core/treatment/recipe';
+import { PreviewQueue } from '@/preview/client';
 import { useView } from '../view-store';
-import { sourceOf } from './layers';
+import { resultLayer } from './layers';
+import { previewed, type PaneOriginal } from './previewed';
 
 interface Props {
-  digest: string;
-  original: Size;
+  original: PaneOriginal;
   recipe: SettledRecipe;
   /** how much of the paper's width and height the stage shows */
   share: { x: number; y: number };
@@ -16,13 +16,28 @@ const WIDEST = 132;
 const HIGHEST = 96;
 
 /** The whole paper, small, with a frame about what the stage shows; a press goes there. */
-export function PaperMap({ digest, original, recipe, share }: Props) {
+export function PaperMap({ original, recipe, share }: Props) {
   const { centre, set } = useView();
-  const { width: paperWidth, height: paperHeight } = recipe.target;
-  const scale = Math.min(WIDEST / paperWidth, HIGHEST / paperHeight);
-  const width = paperWidth * scale;
-  const height = paperHeight * scale;
-  const source = sourceOf(recipe);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const [queue] = useState(() => new PreviewQueue());
+  const layer = useMemo(() => {
+    const { width, height } = recipe.target;
+    return resultLayer(recipe, Math.min(1, WIDEST / width, HIGHEST / height), true);
+  }, [recipe]);
+  const key = canonicalJson(layer.recipe);
+  const { width, height } = layer.size;
+  useEffect(() => {
+    queue
+      .ask(previewed(original, layer, { x: 0, y: 0, width, height }))
+      .then((pixels) => {
+        const context = canvas.current?.getContext('2d');
+        if (pixels) context?.putImageData(new ImageData(pixels.rgba, width, height), 0, 0);
+      })
+      // The stage itself says what is wrong; the map stays as it was.
+      .catch(() => {});
+    // The key says all of the layer that matters here.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [queue, original, key]);
   const percent = (value: number) => `${value * 100}%`;
   return (
     <div
@@ -39,17 +54,7 @@ export function PaperMap({ digest, original, recipe, share }: Props) {
         });
       }}
     >
-      <img
-        src={thumbnailOf(digest)}
-        alt=""
-        draggable={false}
-        style={{
-          width: percent(original.width / source.width),
-          height: percent(original.height / source.height),
-          left: percent(-source.x / source.width),
-          top: percent(-source.y / source.height),
-        }}
-      />
+      <canvas ref={canvas} width={width} height={height} />
       <i
         style={{
           left: percent(centre.x - share.x / 2),

@@ -7,7 +7,19 @@ import { stepOf } from '@/core/treatment/recipe';
 import type { WorkBench } from '../use-work';
 import { useView } from '../view-store';
 import { Divider } from './Divider';
-import { originalLayer, resultLayer, resultScale, type Layer } from './layers';
+import {
+  originalLayer,
+  placeOf,
+  resultLayer,
+  resultScale,
+  sheetOnFrame,
+  type Layer,
+} from './layers';
+import { CropOnPicture } from './CropOnPicture';
+import { MapOverlay } from './MapOverlay';
+import { PaperOnPicture } from './PaperOnPicture';
+import type { PaneOriginal } from './previewed';
+import type { Settled } from '@/core/treatment/settle';
 import { LookBar } from './LookBar';
 import { PaperMap } from './PaperMap';
 import { Pane } from './Pane';
@@ -27,8 +39,14 @@ export function Stage({ bench }: { bench: WorkBench }) {
   );
   const { digest, findings } = job.piece;
   const original = useMemo(
-    () => ({ digest, depth: findings.bitDepth }),
-    [digest, findings.bitDepth],
+    () => ({
+      digest,
+      page: findings.page,
+      depth: findings.bitDepth,
+      channels: findings.alpha ? 4 : 3,
+      profiled: findings.profile !== null,
+    }),
+    [digest, findings],
   );
 
   const factor = settled.ok ? factorOf(settled.plan) : 1;
@@ -96,6 +114,21 @@ export function Stage({ bench }: { bench: WorkBench }) {
     </div>
   );
 
+  const arrangement = settled.ok && pane.width > 1 && (
+    <Arrangement
+      bench={bench}
+      settled={settled}
+      original={original}
+      view={size}
+      onTrouble={setTrouble}
+    />
+  );
+  const arranged = arranges(view) ? arrangement : null;
+  const mapPlace =
+    layers && !arranged && view.section === 'original'
+      ? placeOfOriginal(bench, layers.after, pane, view.centre)
+      : null;
+
   return (
     <section className="stage" aria-label="Stage">
       <div
@@ -105,7 +138,9 @@ export function Stage({ bench }: { bench: WorkBench }) {
         aria-label="Picture: drag or arrow keys to move, wheel or + and - to zoom"
         {...navigation}
       >
-        {sideBySide ? (
+        {arranged ? (
+          arranged
+        ) : sideBySide ? (
           <>
             <div className="pane" style={{ right: '50%', marginRight: 1 }}>
               {before}
@@ -133,17 +168,22 @@ export function Stage({ bench }: { bench: WorkBench }) {
             {!holding && captionOfResult}
           </>
         )}
-        {settled.ok && layers && scale * settled.recipe.target.width > pane.width * 1.02 && (
-          <PaperMap
-            digest={digest}
-            original={bench.original.size}
-            recipe={settled.recipe}
-            share={{
-              x: pane.width / (scale * settled.recipe.target.width),
-              y: pane.height / (scale * settled.recipe.target.height),
-            }}
-          />
+        {mapPlace && view.map && (
+          <MapOverlay digest={digest} page={findings.page} map={view.map} place={mapPlace} />
         )}
+        {settled.ok &&
+          layers &&
+          !arranged &&
+          scale * settled.recipe.target.width > pane.width * 1.02 && (
+            <PaperMap
+              original={original}
+              recipe={settled.recipe}
+              share={{
+                x: pane.width / (scale * settled.recipe.target.width),
+                y: pane.height / (scale * settled.recipe.target.height),
+              }}
+            />
+          )}
         {!settled.ok && (
           <p className="stage-message trouble" role="alert">
             {settled.reason}
@@ -165,6 +205,51 @@ export function Stage({ bench }: { bench: WorkBench }) {
 }
 
 const ignore = () => {};
+
+/** Whether the stage is for laying something on the whole picture, rather than for comparing. */
+const arranges = ({ section, arranging, cropping }: ReturnType<typeof useView.getState>): boolean =>
+  (section === 'size' && arranging) || (section === 'original' && cropping);
+
+interface ArrangementProps {
+  bench: WorkBench;
+  settled: Extract<Settled, { ok: true }>;
+  original: PaneOriginal;
+  view: Size;
+  onTrouble(words: string | null): void;
+}
+
+function Arrangement({ bench, settled, original, view, onTrouble }: ArrangementProps) {
+  const section = useView((state) => state.section);
+  const shared = { bench, recipe: settled.recipe, original, view, onTrouble };
+  return section === 'original' ? (
+    <CropOnPicture {...shared} />
+  ) : (
+    <PaperOnPicture {...shared} plan={settled.plan} />
+  );
+}
+
+/** Where the whole original lies on the stage, in CSS pixels; null where it is turned. */
+function placeOfOriginal(
+  bench: WorkBench,
+  layer: Layer,
+  view: Size,
+  centre: { x: number; y: number },
+) {
+  const { settled, original, work } = bench;
+  const { turn, straighten, grid } = work.framing;
+  if (!settled.ok || turn !== 0 || straighten !== 0 || grid || original.vector) return null;
+  const paper = sheetOnFrame(settled.recipe);
+  const { left, top } = placeOf(layer, centre, view);
+  const ratio = devicePixelRatio || 1;
+  const x = (layer.paper.width / paper.width) * layer.scale;
+  const y = (layer.paper.height / paper.height) * layer.scale;
+  return {
+    x: (left + (layer.paper.x * layer.scale - paper.x * x)) / ratio,
+    y: (top + (layer.paper.y * layer.scale - paper.y * y)) / ratio,
+    width: (original.size.width * x) / ratio,
+    height: (original.size.height * y) / ratio,
+  };
+}
 
 /** An element's size in device pixels, as it changes. */
 function useDeviceSize(element: React.RefObject<HTMLElement | null>): Size {

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { SettledRecipe } from '@/core/treatment/recipe';
-import { originalLayer, placeOf, resultLayer, resultScale, visible } from './layers';
+import { originalLayer, placeOf, sheetOnFrame, resultLayer, resultScale, visible } from './layers';
 
 const recipe: SettledRecipe = {
   version: 2,
@@ -74,6 +74,27 @@ describe('layers', () => {
     const cleaned = originalLayer(recipe, 4, true);
     expect(cleaned).toMatchObject({ exact: true, scale: 4, size: { width: 720, height: 480 } });
     expect(originalLayer(recipe, 4, false).recipe.steps).toEqual([]);
+  });
+
+  it('know where margins and bleed lie beyond the picture', () => {
+    const mounted: SettledRecipe = {
+      ...recipe,
+      steps: [
+        ...recipe.steps,
+        {
+          kind: 'mount',
+          strength: 100,
+          numbers: {
+            ...{ width: 7759, height: 5139, x: 100, y: 50, colour: '#ffffff' },
+            ...{ left: 'mirror', right: 'mirror', top: 'mirror', bottom: 'mirror' },
+          },
+        },
+      ],
+    };
+    const paper = sheetOnFrame(mounted);
+    expect(paper.x).toBeCloseTo(-100 / factor, 6);
+    expect(paper.width).toBeCloseTo(7759 / factor, 6);
+    expect(originalLayer(mounted, 4, true).paper).toEqual(paper);
   });
 });
 

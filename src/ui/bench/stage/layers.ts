@@ -1,5 +1,6 @@
 import { clip, type Region, type Size } from '@/core/raster/region';
-import type { SourceRect } from '@/core/measure/plan';
+import type { Rect } from '@/core/frame/framing';
+import type { SettledStep } from '@/core/steps';
 import type { SettledRecipe } from '@/core/treatment/recipe';
 import { LEVELS } from '@/core/treatment/tiles';
 import { atScale, beforeEnlarging, fromHalved, untreated } from '@/core/treatment/settle';
@@ -11,7 +12,7 @@ export interface Layer {
   /** the rendered grid, in its pixels */
   size: Size;
   /** the part of the grid that is the paper (real-valued) */
-  paper: SourceRect;
+  paper: Rect;
   /** how often the original is halved before it is rendered from; only in small renderings */
   level: number;
   /** device pixels of the screen to one pixel of the grid */
@@ -35,21 +36,42 @@ export function resultScale(zoom: Zoom, recipe: SettledRecipe, factor: number, v
   );
 }
 
-/** The rectangle of the original that the enlargement takes. */
-export const sourceOf = (recipe: SettledRecipe): SourceRect => {
-  for (const step of recipe.steps) if (step.kind === 'enlarge') return step.numbers.source;
-  return { x: 0, y: 0, ...recipe.original };
-};
+/**
+ * The part of the frame that lies under the whole sheet: what the enlargement takes, and as much
+ * more as margins and bleed would cover.
+ */
+export function sheetOnFrame(recipe: SettledRecipe): Rect {
+  const enlarged = recipe.steps.find((step) => step.kind === 'enlarge')?.numbers;
+  const source = enlarged?.source ?? { x: 0, y: 0, ...sizeOf(recipe.original) };
+  const picture = enlarged ?? recipe.original;
+  const mounted = recipe.steps.find((step) => step.kind === 'mount')?.numbers;
+  if (!mounted) return source;
+  const x = source.width / picture.width;
+  const y = source.height / picture.height;
+  return {
+    x: source.x - mounted.x * x,
+    y: source.y - mounted.y * y,
+    width: mounted.width * x,
+    height: mounted.height * y,
+  };
+}
+
+const sizeOf = ({ width, height }: Size): Size => ({ width, height });
+
+/** Pixels of a rendering to one of the original's grid. */
+function onOriginal(recipe: SettledRecipe): number {
+  const enlarged = recipe.steps.find((step) => step.kind === 'enlarge')?.numbers;
+  return enlarged ? enlarged.width / enlarged.source.width : 1;
+}
 
 /** Layers on the result's grid: the treated picture, or the original as it would print untreated. */
 export function resultLayer(recipe: SettledRecipe, scale: number, treated: boolean): Layer {
   const shown = treated ? recipe : untreated(recipe);
   const small = scale < 1 ? atScale(shown, scale) : shown;
-  const source = sourceOf(recipe);
-  // Pixels of the rendering to one of the original, and how often that may be halved meanwhile.
-  const onOriginal = (recipe.target.width * Math.min(1, scale)) / source.width;
-  const repeated = onOriginal >= 1;
-  const level = Math.min(LEVELS, Math.max(0, Math.floor(Math.log2(1 / onOriginal))));
+  // How often the original may be halved meanwhile.
+  const pixels = onOriginal(small);
+  const repeated = pixels >= 1;
+  const level = Math.min(LEVELS, Math.max(0, Math.floor(Math.log2(1 / pixels))));
   return {
     recipe: fromHalved(treated || repeated ? small : smoothly(small), level),
     level,
@@ -73,15 +95,64 @@ const smoothly = (recipe: SettledRecipe): SettledRecipe => ({
 
 /** Layers on the original's own grid: cleaned, or as it came. */
 export function originalLayer(recipe: SettledRecipe, scale: number, treated: boolean): Layer {
-  const before = beforeEnlarging(recipe);
+  const before = beforeEnlarging(recipe, treated);
   return {
-    recipe: treated ? before : { ...before, steps: [] },
+    recipe: before,
     level: 0,
-    size: recipe.original,
-    paper: sourceOf(recipe),
+    size: sizeOf(before.target),
+    paper: sheetOnFrame(recipe),
     scale,
     exact: true,
     caption: treated ? 'cleaned, before enlarging' : 'as it came',
+  };
+}
+
+/**
+ * The whole turned and straightened picture, uncropped, for laying a paper or a crop on it.
+ * @param frame its size in its own pixels
+ * @param scale device pixels to one of them, at most 1 is computed
+ * @param shown what of the frame, and beyond it, the view is to hold
+ */
+export function frameLayer(recipe: SettledRecipe, frame: Size, scale: number, shown: Rect): Layer {
+  const computed = Math.min(1, scale);
+  const size = {
+    width: Math.max(1, Math.round(frame.width * computed)),
+    height: Math.max(1, Math.round(frame.height * computed)),
+  };
+  const source = { x: 0, y: 0, ...frame };
+  const enlarged = recipe.steps.find((step) => step.kind === 'enlarge')?.numbers;
+  const { drawn } = recipe.original;
+  const steps: SettledStep[] = drawn
+    ? []
+    : [
+        ...recipe.steps.filter((step) => step.kind === 'regrid'),
+        {
+          kind: 'enlarge',
+          strength: 100,
+          numbers: {
+            ...{ method: 'bilinear', source, ...size },
+            turn: enlarged?.turn ?? 0,
+            straighten: enlarged?.straighten ?? 0,
+          },
+        },
+      ];
+  const original = drawn
+    ? { ...recipe.original, ...size, drawn: { ...drawn, source } }
+    : recipe.original;
+  const level = Math.min(LEVELS, Math.max(0, Math.floor(Math.log2(1 / computed))));
+  const x = size.width / frame.width;
+  const y = size.height / frame.height;
+  return {
+    recipe: fromHalved(
+      { ...recipe, original, steps, target: { ...recipe.target, ...size } },
+      level,
+    ),
+    level: drawn ? 0 : level,
+    size,
+    paper: { x: shown.x * x, y: shown.y * y, width: shown.width * x, height: shown.height * y },
+    scale: scale / computed,
+    exact: false,
+    caption: '',
   };
 }
 

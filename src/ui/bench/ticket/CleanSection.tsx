@@ -8,10 +8,24 @@ import { Reason } from './Reason';
 import { Section } from './Section';
 
 export function CleanSection({ bench }: { bench: WorkBench }) {
-  const { trial, change, sketch, job } = bench;
+  const { trial, change, sketch, job, original, work } = bench;
   const set = useView((view) => view.set);
   const step = stepOf(trial.treatment, 'clean');
   if (!step) return null;
+  const rests = original.vector
+    ? 'Drawn from shapes: there is nothing to clean.'
+    : work.framing.grid
+      ? 'Taken back to its true grid: nothing of compression is left to clean.'
+      : trial.pixels === 'kept'
+        ? 'Only the size tag is set: the pixels stay as they are.'
+        : null;
+  if (rests) {
+    return (
+      <Section name="clean" title="Clean" line="nothing to do">
+        <p className="reason">{rests}</p>
+      </Section>
+    );
+  }
   const strength = (value: number) =>
     ofStep('clean', (next) => {
       next.strength = value;

@@ -8,9 +8,20 @@ import { Reason } from './Reason';
 import { Section } from './Section';
 
 export function EnlargeSection({ bench }: { bench: WorkBench }) {
-  const { trial, settled, change } = bench;
+  const { trial, settled, change, original } = bench;
   const step = stepOf(trial.treatment, 'enlarge')!;
   const factor = settled.ok ? ` · ×${formatFactor(factorOf(settled.plan))}` : '';
+  if (original.vector || trial.pixels === 'kept') {
+    return (
+      <Section name="enlarge" title="Enlarge" line="nothing to do">
+        <p className="reason">
+          {original.vector
+            ? 'Drawn fresh at the resolution of the print: there are no pixels to enlarge.'
+            : 'Only the size tag is set: no pixel is made anew.'}
+        </p>
+      </Section>
+    );
+  }
   return (
     <Section
       name="enlarge"

@@ -77,6 +77,34 @@ export function OutputSection({ bench }: { bench: WorkBench }) {
           onChange={(value) => change(`${value} bit`, put({ depth: value === '8' ? 8 : 16 }))}
         />
       )}
+      {job.piece.findings.alpha && (
+        <>
+          {format !== 'jpeg' && (
+            <Choices
+              name="alpha"
+              label="Transparent parts"
+              value={trial.output.alpha}
+              options={[
+                { value: 'keep', label: 'Stay transparent' },
+                { value: 'paper', label: 'On the paper’s colour' },
+              ]}
+              onChange={(value) =>
+                change(
+                  value === 'keep' ? 'Transparency kept' : 'Laid on the paper’s colour',
+                  put({ alpha: value }),
+                )
+              }
+            />
+          )}
+          <p className="reason">
+            {format === 'jpeg'
+              ? `A JPEG holds no transparency: it is laid on the paper’s colour, ${bench.work.paper.colour}.`
+              : trial.output.alpha === 'keep'
+                ? 'The file keeps what is transparent.'
+                : `What is transparent becomes the paper’s colour, ${bench.work.paper.colour}.`}
+          </p>
+        </>
+      )}
       {job.runs.map((run) => (
         <RunEntry key={run.id} run={run} />
       ))}

@@ -1,6 +1,7 @@
 import { format, parseISO } from 'date-fns';
 import { History, Redo2, Undo2 } from 'lucide-react';
 import { Button, Dropdown } from 'react-bootstrap';
+import { useDropzone } from 'react-dropzone';
 import { JobState } from '@/core/shop/job';
 import { useChangeJob } from '../../data/queries';
 import { ShortcutSheet } from '../ShortcutSheet';
@@ -10,16 +11,29 @@ import { CompareSection } from './CompareSection';
 import { EnlargeSection } from './EnlargeSection';
 import { FinishSection } from './FinishSection';
 import { Foot } from './Foot';
-import { OriginalSection } from './OriginalSection';
+import { OriginalSection } from './original/OriginalSection';
 import { OutputSection } from './OutputSection';
-import { SizeSection } from './SizeSection';
+import { Pieces, useMorePictures } from './Pieces';
+import { SizeSection } from './size/SizeSection';
 
 /** The job ticket: the whole treatment at a glance, in the order of the work. */
 export function Ticket({ bench }: { bench: WorkBench }) {
   const { job } = bench;
   const changeJob = useChangeJob(job.id);
+  const more = useMorePictures(job);
+  const { getRootProps, isDragActive } = useDropzone({
+    onDrop: (files) => void more.take(files),
+    noClick: true,
+    noKeyboard: true,
+  });
   return (
-    <section className="ticket" aria-label="Job ticket">
+    <section
+      {...getRootProps({
+        className: `ticket ${isDragActive ? 'over' : ''}`,
+        'aria-label': 'Job ticket',
+        tabIndex: -1,
+      })}
+    >
       <header className="ticket-head">
         <div className="d-flex justify-content-between align-items-start">
           <div className="d-flex gap-3 align-items-baseline">
@@ -42,6 +56,7 @@ export function Ticket({ bench }: { bench: WorkBench }) {
           {job.customer || 'no customer named'}
           {job.due && <> · due {format(parseISO(job.due), 'EEE d MMM')}</>}
         </p>
+        <Pieces job={job} sending={more.sending} onFiles={(files) => void more.take(files)} />
       </header>
       <div className="ticket-sections">
         <OriginalSection bench={bench} />

@@ -1,15 +1,20 @@
+import { z } from 'zod';
 import { JobChange } from '@/core/shop/job';
 import { changeJob, readJob } from '@/server/db/jobs';
-import { body, numberFrom, route } from '@/server/http/route';
+import { body, numberFrom, query, route } from '@/server/http/route';
 
 interface Params {
   id: string;
 }
 
-export const GET = route<Params>(({ db, params }) => readJob(db, numberFrom(params.id)));
+const Asked = z.object({ piece: z.coerce.number().int().positive().optional() });
+
+export const GET = route<Params>(({ db, params, request }) =>
+  readJob(db, numberFrom(params.id), query(request, Asked).piece),
+);
 
 export const PATCH = route<Params>(async ({ db, request, params }) => {
   const id = numberFrom(params.id);
   await changeJob(db, id, await body(request, JobChange));
-  return readJob(db, id);
+  return readJob(db, id, query(request, Asked).piece);
 });

@@ -1,10 +1,11 @@
 import { readFile } from 'node:fs/promises';
 import { store } from '@/server/files/store';
-import { forever, route } from '@/server/http/route';
+import { forever, numberFrom, route } from '@/server/http/route';
 import { Problem } from '@/server/problem';
 
-export const GET = route<{ digest: string }>(async ({ params }) => {
-  const bytes = await readFile(store.thumbnail(params.digest)).catch(() => {
+export const GET = route<{ digest: string; page: string }>(async ({ params }) => {
+  const path = store.thumbnail(params.digest, numberFrom(params.page));
+  const bytes = await readFile(path).catch(() => {
     throw new Problem('missing', 'There is no such picture.');
   });
   return new Response(new Uint8Array(bytes), {

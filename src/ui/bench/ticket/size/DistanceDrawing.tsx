@@ -1,6 +1,7 @@
 import { useRef } from 'react';
 import { MM_PER_INCH } from '@/core/measure/units';
-import { eyePpi } from '@/core/measure/eye';
+import type { Kind } from '@/core/inspect/kind';
+import { eyeNeed } from '@/core/measure/verdict';
 import { formatLength } from '@/core/measure/units';
 import { formatNumber, formatPpi } from '@/core/measure/format';
 import type { Size } from '@/core/raster/region';
@@ -8,6 +9,7 @@ import type { Size } from '@/core/raster/region';
 interface Props {
   inches: Size;
   metres: number;
+  kind: Kind;
   onDrag(metres: number): void;
   onSet(metres: number): void;
 }
@@ -25,7 +27,7 @@ const reachFor = (metres: number): number =>
  * The wall seen from the side with the print to scale, and a figure that is dragged nearer or
  * farther. A slider lies over the drawing, so that keys and pointers both move it.
  */
-export function DistanceDrawing({ inches, metres, onDrag, onSet }: Props) {
+export function DistanceDrawing({ inches, metres, kind, onDrag, onSet }: Props) {
   const dragged = useRef<number | null>(null);
   // The drawing's scale stays while the figure is dragged.
   const reach = useRef(reachFor(metres));
@@ -39,7 +41,7 @@ export function DistanceDrawing({ inches, metres, onDrag, onSet }: Props) {
   const eye = { x: WALL + metres * across, y: FLOOR - EYE_HEIGHT * up };
   const step = reach.current <= 3 ? 1 : reach.current <= 6 ? 2 : reach.current / 3;
   const ticks = Array.from({ length: Math.floor(reach.current / step) }, (_, i) => (i + 1) * step);
-  const label = `${formatNumber(metres)} m · ${formatPpi(eyePpi(metres))} ppi`;
+  const label = `${formatNumber(metres)} m · ${formatPpi(eyeNeed(metres, kind))} ppi`;
   const settle = () => {
     if (dragged.current !== null) onSet(dragged.current);
     dragged.current = null;

@@ -1,23 +1,23 @@
 import { clip } from '@/core/raster/region';
 import { LEVELS, TILE } from '@/core/treatment/tiles';
 import { openRaw } from '@/server/codecs/raw';
-import { findOriginal } from '@/server/db/originals';
+import { inspectedPage } from '@/server/files/take-in';
 import { reducedPath } from '@/server/files/reduced';
 import { forever, numberFrom, route } from '@/server/http/route';
 import { Problem } from '@/server/problem';
 
 interface Params {
   digest: string;
+  page: string;
   /** how often the picture was halved */
   level: string;
   x: string;
   y: string;
 }
 
-/** Raw samples of one tile of an original or a halved one: interleaved RGB, 8 or 16 bit. */
+/** Raw samples of one tile of an original or a halved one: interleaved RGB(A), 8 or 16 bit. */
 export const GET = route<Params>(async ({ db, params }) => {
-  const original = await findOriginal(db, params.digest);
-  if (!original) throw new Problem('missing', 'There is no such original.');
+  const original = await inspectedPage(db, params.digest, numberFrom(params.page));
   const level = numberFrom(params.level);
   if (level > LEVELS) throw new Problem('missing', 'The picture is not kept that small.');
   const source = await openRaw(await reducedPath(original, level));

@@ -1,31 +1,17 @@
-import { useState } from 'react';
 import { ProgressBar } from 'react-bootstrap';
 import { useDropzone } from 'react-dropzone';
-import type { TakenIn } from '@/core/shop/job';
-import { upload } from '../data/api';
-import { tell } from '../data/notices';
+import type { Sending } from './use-intake';
 
 interface Props {
   empty: boolean;
-  onTaken(taken: TakenIn): void;
+  sending: Sending | null;
+  onFiles(files: readonly File[]): void;
 }
 
-/** Where files are dropped; they are uploaded one after another, each with its progress. */
-export function DropZone({ empty, onTaken }: Props) {
-  const [sending, setSending] = useState<{ name: string; share: number } | null>(null);
-  const take = async (files: readonly File[]) => {
-    for (const file of files) {
-      setSending({ name: file.name, share: 0 });
-      try {
-        onTaken(await upload(file, (share) => setSending({ name: file.name, share })));
-      } catch (error) {
-        tell(error instanceof Error ? error.message : String(error), 'trouble');
-      }
-    }
-    setSending(null);
-  };
+/** Where files are dropped; it shows how far the one on its way is. */
+export function DropZone({ empty, sending, onFiles }: Props) {
   const { getRootProps, getInputProps, isDragActive } = useDropzone({
-    onDrop: (files) => void take(files),
+    onDrop: onFiles,
     disabled: sending !== null,
   });
   return (
@@ -43,12 +29,15 @@ export function DropZone({ empty, onTaken }: Props) {
           <ProgressBar now={sending.share * 100} aria-label="Progress of the upload" />
           <span>
             {sending.share < 1 ? `${Math.round(sending.share * 100)} %` : 'looking at it …'}
+            {sending.of > 1 && ` · ${sending.number} of ${sending.of}`}
           </span>
         </>
       ) : (
         <>
           <b>{empty ? 'Drop a customer’s picture here' : 'Drop pictures here to begin a job'}</b>
-          <span>JPEG or PNG · or press to choose · the file itself is never changed</span>
+          <span>
+            or press to choose, or paste · pictures, SVG and PDF · the file itself is never changed
+          </span>
         </>
       )}
     </div>

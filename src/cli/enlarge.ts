@@ -1,0 +1,83 @@
+import { basename, extname, resolve } from 'node:path';
+import { formatBytes, formatPpi, formatSeconds } from '@/core/measure/format';
+import type { Format } from '@/core/treatment/recipe';
+import { settle } from '@/core/treatment/settle';
+import { originalOf } from '@/core/treatment/source';
+import { digestOfFile } from '@/server/files/digest';
+import { Problem } from '@/server/problem';
+import { renderFile } from '@/server/runs/render-file';
+import { withDecoded } from './input';
+import type { OrderOptions, TreatmentOptions } from './options';
+import { workOf } from './work';
+
+const FORMATS: Record<string, Format> = {
+  '.tif': 'tiff',
+  '.tiff': 'tiff',
+  '.jpg': 'jpeg',
+  '.jpeg': 'jpeg',
+  '.png': 'png',
+};
+
+/** Writes a print-ready file. */
+export async function enlarge(
+  input: string,
+  out: string,
+  options: OrderOptions & TreatmentOptions,
+): Promise<void> {
+  const format = FORMATS[extname(out).toLowerCase()];
+  if (!format) throw new Problem('usage', `${basename(out)} should end in .tif, .jpg or .png.`);
+  if (resolve(input) === resolve(out)) {
+    throw new Problem(
+      'usage',
+      'The original is never overwritten: name another file for the result.',
+    );
+  }
+  await withDecoded(input, options.page, async ({ findings, profile, raw, file, name }) => {
+    const work = workOf(options, findings, format, options);
+    const original = originalOf(await digestOfFile(input), findings);
+    const settled = settle(original, work, work.trials[0]!);
+    if (!settled.ok) throw new Problem('usage', settled.reason);
+    const { recipe } = settled;
+    const { seconds, readBack } = await renderFile({
+      original: { file, name, raw: () => Promise.resolve(raw) },
+      recipe,
+      profile,
+      out: resolve(out),
+      onProgress: progressLine(),
+    });
+    if (process.stderr.isTTY) process.stderr.write('\n');
+    const { width, height, ppi, bytes } = readBack;
+    const facts = {
+      input: {
+        width: findings.width,
+        height: findings.height,
+        ppi: findings.ppi?.x ?? null,
+        bytes: findings.bytes,
+      },
+      output: { width, height, ppi: ppi?.x ?? null, bytes, format, alpha: recipe.alpha === 'kept' },
+      seconds,
+    };
+    if (options.json) console.log(JSON.stringify(facts));
+    else {
+      console.log(
+        `${basename(out)}: ${width} x ${height} pixels, ${formatPpi(recipe.target.ppi)} ppi, ${formatBytes(bytes)}, ${formatSeconds(seconds)}`,
+      );
+      if (recipe.alpha === 'laid') console.log('Transparent parts are laid on white.');
+    }
+  });
+}
+
+/** Tells on stderr how far it is and what is left, twice a second. */
+function progressLine(): (share: number) => void {
+  const show = process.stderr.isTTY;
+  const started = performance.now();
+  let last = 0;
+  return (share) => {
+    if (share < 1 && performance.now() - last < 500) return;
+    last = performance.now();
+    const left = ((last - started) / 1000 / share) * (1 - share);
+    process.stderr.write(
+      `${show ? '\r' : ''}${Math.round(share * 100)} %, ${formatSeconds(left)} left ${show ? '' : '\n'}`,
+    );
+  };
+}

@@ -1,0 +1,155 @@
+import { InvalidArgumentError, type Command } from 'commander';
+import { BLEED_LIMIT, BleedFill, Fit } from '@/core/measure/paper';
+import { Ppi } from '@/core/measure/plan';
+import { parseLength, toInches, MM_PER_INCH, type Length } from '@/core/measure/units';
+import { Method } from '@/core/steps/enlarge/kernels';
+import { SharpenSettings } from '@/core/steps/sharpen/sharpen';
+
+/** What is ordered, as a command line says it. */
+export interface OrderOptions {
+  width?: Length;
+  height?: Length;
+  ppi?: number;
+  scale?: number;
+  fit: Fit;
+  bleed: number;
+  bleedFill: BleedFill;
+  crop?: { x: number; y: number; width: number; height: number };
+  page: number;
+  distance?: number;
+  json?: boolean;
+}
+
+/** What is done about it. */
+export interface TreatmentOptions {
+  method: Method;
+  clean: number;
+  sharpen?: SharpenSettings;
+}
+
+/** An option's value by a parser, or the usage error that says what it should be. */
+const option =
+  <T>(read: (text: string) => T | null | undefined, wanted: string) =>
+  (text: string): T => {
+    const value = read(text);
+    if (value === null || value === undefined)
+      throw new InvalidArgumentError(`It should be ${wanted}.`);
+    return value;
+  };
+
+const number = (text: string): number | null =>
+  /^\d+(\.\d+)?$/.test(text.trim()) ? Number(text) : null;
+
+const inRange = (value: number | null, least: number, most: number): number | null =>
+  value !== null && value >= least && value <= most ? value : null;
+
+const whole = (text: string): number | null => (/^\d{1,7}$/.test(text) ? Number(text) : null);
+
+function readCrop(text: string) {
+  const numbers = text.split(',').map((part) => whole(part.trim()));
+  const [x, y, width, height] = numbers;
+  if (numbers.length !== 4 || x == null || y == null || !width || !height) return null;
+  return { x, y, width, height };
+}
+
+/** Millimetres of a length on paper. */
+function readBleed(text: string): number | null {
+  if (text.trim() === '0') return 0;
+  const length = parseLength(text, 'mm');
+  if (!length || length.unit === 'px' || length.unit === '%') return null;
+  return inRange(toInches(length, { originalPixels: 1, ppi: 1 }) * MM_PER_INCH, 0, BLEED_LIMIT);
+}
+
+function readSharpen(text: string): SharpenSettings | null {
+  const [radius = '', amount, threshold, ...more] = text.split(',');
+  const paper = /^(.*)mm$/.exec(radius.trim());
+  const parsed = SharpenSettings.safeParse({
+    radius: number((paper?.[1] ?? radius).replace(/px$/, '')),
+    unit: paper ? 'mm' : 'px',
+    amount: number(amount ?? ''),
+    threshold: number(threshold ?? ''),
+  });
+  return parsed.success && more.length === 0 ? parsed.data : null;
+}
+
+export const withPage = (command: Command): Command =>
+  command.option(
+    '--page <number>',
+    'page of a PDF or TIFF',
+    option((t) => whole(t) || null, 'a page number from 1'),
+    1,
+  );
+
+/** The options of what is ordered. */
+export const withOrder = (command: Command): Command =>
+  withPage(command)
+    .option(
+      '--width <length>',
+      'width of the print, e.g. 120cm',
+      option((t) => parseLength(t, 'mm'), 'a length such as 120cm'),
+    )
+    .option(
+      '--height <length>',
+      'height of the print',
+      option((t) => parseLength(t, 'mm'), 'a length such as 80cm'),
+    )
+    .option(
+      '--ppi <number>',
+      'resolution of the result',
+      option((t) => Ppi.safeParse(number(t)).data, 'a number from 1 to 4800'),
+    )
+    .option(
+      '--scale <factor>',
+      'factor instead of a paper size',
+      option((t) => number(t) || null, 'a number above 0'),
+    )
+    .option(
+      '--fit <how>',
+      'crop, margin or stretch, where shapes differ',
+      option((t) => Fit.safeParse(t).data, Fit.options.join(' or ')),
+      'crop',
+    )
+    .option(
+      '--crop <X,Y,W,H>',
+      'part of the picture, in its pixels',
+      option(readCrop, 'X,Y,W,H in whole pixels, e.g. 10,20,640,480'),
+    )
+    .option(
+      '--bleed <length>',
+      'more on every side, e.g. 3mm',
+      option(readBleed, `a length from 0 to ${BLEED_LIMIT}mm`),
+      0,
+    )
+    .option(
+      '--bleed-fill <how>',
+      'picture, mirror, rim or colour',
+      option((t) => BleedFill.safeParse(t).data, BleedFill.options.join(' or ')),
+      'picture',
+    )
+    .option(
+      '--distance <metres>',
+      'how far the viewer stands',
+      option((t) => inRange(number(t), 0.1, 200), 'metres from 0.1 to 200'),
+    )
+    .option('--json', 'one object on stdout');
+
+/** The options of what is done about it. */
+export const withTreatment = (command: Command): Command =>
+  command
+    .option(
+      '--method <name>',
+      Method.options.join(', '),
+      option((t) => Method.safeParse(t).data, Method.options.join(', ')),
+      'lanczos3',
+    )
+    .option(
+      '--clean <strength>',
+      'removes blocks, 0-100',
+      option((t) => inRange(number(t), 0, 100), 'a number from 0 to 100'),
+      0,
+    )
+    .option(
+      '--sharpen <radius,amount,threshold>',
+      'unsharp mask: px (or e.g. 0.3mm), %, levels',
+      option(readSharpen, 'RADIUS,AMOUNT,THRESHOLD, e.g. 1.2,80,2'),
+    );

@@ -1,0 +1,60 @@
+import { UNFRAMED } from '@/core/frame/framing';
+import type { Findings } from '@/core/inspect/findings';
+import { OPEN_PAPER, type Paper } from '@/core/measure/paper';
+import { PROPOSED_PPI } from '@/core/treatment/propose';
+import { RECIPE_VERSION, Work, type Format, type Treatment } from '@/core/treatment/recipe';
+import { Problem } from '@/server/problem';
+import type { OrderOptions, TreatmentOptions } from './options';
+
+/** Metres that are assumed where a command line doesn't say how far the viewer stands. */
+const DISTANCE = 2;
+
+const NOTHING: TreatmentOptions = { method: 'lanczos3', clean: 0 };
+
+/** The work that a command line describes; what it doesn't name stays undone. */
+export function workOf(
+  options: OrderOptions,
+  findings: Findings,
+  format: Format,
+  { method, clean, sharpen }: TreatmentOptions = NOTHING,
+): Work {
+  if (options.scale && (options.width || options.height)) {
+    throw new Problem('usage', 'Give a paper size or --scale, not both.');
+  }
+  const { crop } = options;
+  if (crop && (crop.x + crop.width > findings.width || crop.y + crop.height > findings.height)) {
+    throw new Problem(
+      'usage',
+      `--crop leaves the picture, which has ${findings.width} x ${findings.height} pixels.`,
+    );
+  }
+  const paper: Paper = {
+    ...OPEN_PAPER,
+    width: options.scale ? { value: options.scale * 100, unit: '%' } : (options.width ?? null),
+    height: options.height ?? null,
+    fit: options.fit,
+    bleed: { mm: options.bleed, fill: options.bleedFill },
+  };
+  // Without a paper size the file's own tag says how large its pixels are meant.
+  const tagged = options.width || options.height ? PROPOSED_PPI : (findings.ppi?.x ?? PROPOSED_PPI);
+  const treatment: Treatment = [
+    { kind: 'clean', on: clean > 0, strength: clean, settings: {} },
+    { kind: 'enlarge', on: true, strength: 100, settings: { method } },
+    ...(sharpen ? [{ kind: 'sharpen' as const, on: true, strength: 100, settings: sharpen }] : []),
+  ];
+  const output = {
+    format,
+    quality: 95,
+    depth: format === 'jpeg' ? 8 : findings.bitDepth,
+    alpha: findings.vector ? 'paper' : 'keep',
+  };
+  return Work.parse({
+    version: RECIPE_VERSION,
+    framing: { ...UNFRAMED, page: options.page, crop: crop ?? null },
+    paper,
+    distance: options.distance ?? DISTANCE,
+    device: null,
+    material: null,
+    trials: [{ id: 'a', name: 'Command line', ppi: options.ppi ?? tagged, treatment, output }],
+  });
+}

@@ -1,0 +1,73 @@
+import { draggedRect, largestOfShape, type Grip } from '@/core/frame/arrange';
+import { frameSize, pictureRect } from '@/core/frame/framing';
+import type { Size } from '@/core/raster/region';
+import type { SettledRecipe, Work } from '@/core/treatment/recipe';
+import { framingOf } from '@/core/treatment/settle';
+import type { WorkBench } from '../use-work';
+import { useView } from '../view-store';
+import { FramePane } from './FramePane';
+import type { PaneOriginal } from './previewed';
+
+interface Props {
+  bench: WorkBench;
+  recipe: SettledRecipe;
+  original: PaneOriginal;
+  view: Size;
+  onTrouble(words: string | null): void;
+}
+
+/** The part of the picture that becomes the work, to be dragged on the whole of it. */
+export function CropOnPicture({ bench, recipe, original, view, onTrouble }: Props) {
+  const { work, sketch, change, job } = bench;
+  const held = useView((state) => state.cropShape);
+  const rect = pictureRect(bench.original.size, framingOf(bench.original, work));
+  const dragged = (grip: Grip, by: { x: number; y: number }) => (next: Work) => {
+    const framing = framingOf(bench.original, next);
+    const before = pictureRect(bench.original.size, framing);
+    const shape = held === 'paper' ? shapeOfPaper(bench) : null;
+    const start = shape && grip.x === 0 && grip.y === 0 ? before : shapedFirst(before, shape);
+    next.framing.crop = draggedRect(
+      start,
+      grip,
+      by,
+      frameSize(bench.original.size, framing),
+      shape,
+    );
+  };
+  return (
+    <FramePane
+      bench={bench}
+      original={original}
+      recipe={recipe}
+      view={view}
+      rect={rect}
+      name="Part of the picture"
+      onDrag={(grip, by) => sketch(dragged(grip, by))}
+      onDrop={(grip, by) => change('Part of the picture', dragged(grip, by))}
+      onTrouble={onTrouble}
+      caption={
+        <>
+          <b className="figure">
+            {rect.width} × {rect.height} px
+          </b>
+          <span className="figure">
+            of {job.piece.findings.width} × {job.piece.findings.height}
+          </span>
+        </>
+      }
+    />
+  );
+}
+
+const shapedFirst = (rect: ReturnType<typeof pictureRect>, shape: number | null) =>
+  shape && Math.abs(rect.width / rect.height / shape - 1) > 0.01
+    ? largestOfShape(rect, shape)
+    : rect;
+
+/** Width over height of the ordered paper; null where it is open and follows the picture. */
+export function shapeOfPaper({ settled, work }: WorkBench): number | null {
+  const { width, height } = work.paper;
+  if (!settled.ok || !width || !height) return null;
+  const { ordered } = settled.plan;
+  return ordered.width / ordered.height;
+}

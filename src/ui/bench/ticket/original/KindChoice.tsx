@@ -1,0 +1,40 @@
+import { Kind } from '@/core/inspect/kind';
+import { propose } from '@/core/treatment/propose';
+import type { WorkBench } from '../../use-work';
+
+/** What the picture is taken for, and why; another kind brings another proposal. */
+export function KindChoice({ bench }: { bench: WorkBench }) {
+  const { job, work, change } = bench;
+  const { findings } = job.piece;
+  const kind = work.kind ?? findings.kind;
+  return (
+    <div>
+      <div className="kind-choice">
+        <label className="field-label mb-0" htmlFor="kind">
+          Taken for
+        </label>
+        <select
+          id="kind"
+          className="list-choice"
+          value={kind}
+          onChange={(event) => {
+            const chosen = Kind.parse(event.target.value);
+            change(`Taken for ${chosen}`, (next) => {
+              next.kind = chosen === findings.kind ? null : chosen;
+              const order = { ...next, page: next.framing.page, ppi: next.trials[0]!.ppi };
+              const proposed = propose({ ...findings, kind: chosen }, order);
+              next.trials[0]!.treatment = proposed.work.trials[0]!.treatment;
+            });
+          }}
+        >
+          {Kind.options.map((option) => (
+            <option key={option}>{option}</option>
+          ))}
+        </select>
+      </div>
+      <p className="reason mt-1">
+        {work.kind ? `Found as ${findings.kind}; overruled.` : findings.kindReason}
+      </p>
+    </div>
+  );
+}

@@ -1,0 +1,42 @@
+import { blockingWord, compressionWords } from '@/core/inspect/findings';
+import { formatNumber } from '@/core/measure/format';
+import type { WorkBench } from '../../use-work';
+import { Section } from '../Section';
+import { FileFacts } from './FileFacts';
+import { FramingControls } from './FramingControls';
+import { KindChoice } from './KindChoice';
+import { PageChoice } from './PageChoice';
+import { PixelFindings } from './PixelFindings';
+import { PlacedPictures } from './PlacedPictures';
+
+export function OriginalSection({ bench }: { bench: WorkBench }) {
+  const { findings, fileName } = bench.job.piece;
+  const { vector, damaged } = findings;
+  const mm = (points: number) => formatNumber((points / 72) * 25.4, 0);
+  const line = vector
+    ? `${mm(vector.widthPt)} × ${mm(vector.heightPt)} mm · ${compressionWords(findings)}`
+    : `${findings.width} × ${findings.height} · ${compressionWords(findings)} · ${blockingWord(findings)}`;
+  return (
+    <Section name="original" title="Original" line={line}>
+      <p className="mb-0" style={{ overflowWrap: 'anywhere' }}>
+        {fileName}
+      </p>
+      {damaged > 0 && (
+        <p className="field-trouble" role="alert">
+          The file is cut off or damaged. About {Math.max(1, Math.round(damaged * 100))} % of the
+          picture is missing.
+        </p>
+      )}
+      {findings.pages > 1 && <PageChoice bench={bench} />}
+      <FileFacts findings={findings} />
+      <KindChoice bench={bench} />
+      {vector ? <PlacedPictures bench={bench} /> : <PixelFindings bench={bench} />}
+      {findings.notes.map((note) => (
+        <p className="reason" key={note}>
+          {note}
+        </p>
+      ))}
+      <FramingControls bench={bench} />
+    </Section>
+  );
+}

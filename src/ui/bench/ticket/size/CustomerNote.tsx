@@ -1,0 +1,31 @@
+import { Copy } from 'lucide-react';
+import { Button } from 'react-bootstrap';
+import type { PrintPlan } from '@/core/measure/plan';
+import { customerNote } from '@/core/measure/verdict';
+import { tell } from '../../../data/notices';
+import { Fold } from '../../../parts/Fold';
+import type { WorkBench } from '../../use-work';
+
+/** Words for the customer, ready to be sent, where the picture doesn't do. */
+export function CustomerNote({ bench, plan }: { bench: WorkBench; plan: PrintPlan }) {
+  const { fileName, findings } = bench.job.piece;
+  const note = customerNote(fileName, findings, plan, bench.work.distance, bench.found);
+  if (!note) return null;
+  return (
+    <Fold title="A note to the customer">
+      <p className="note-text">{note}</p>
+      <Button
+        variant="quiet"
+        size="sm"
+        onClick={() => {
+          navigator.clipboard.writeText(note).then(
+            () => tell('The note is copied.', 'good'),
+            () => tell('The browser did not let this be copied.', 'trouble'),
+          );
+        }}
+      >
+        <Copy size={14} aria-hidden /> Copy
+      </Button>
+    </Fold>
+  );
+}

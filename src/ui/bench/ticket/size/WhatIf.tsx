@@ -1,0 +1,151 @@
+import { pictureRect } from '@/core/frame/framing';
+import {
+  formatBytes,
+  formatMegapixels,
+  formatNumber,
+  formatPpi,
+  formatSeconds,
+} from '@/core/measure/format';
+import type { PrintPlan } from '@/core/measure/plan';
+import { MM_PER_INCH } from '@/core/measure/units';
+import { eyeNeed } from '@/core/measure/verdict';
+import { estimatedBytes, largestAt, waysToPrint, type Way } from '@/core/measure/what-if';
+import { framingOf } from '@/core/treatment/settle';
+import { usePace } from '../../../data/queries';
+import { Copyable } from '../../../parts/Copyable';
+import { Fold } from '../../../parts/Fold';
+import type { WorkBench } from '../../use-work';
+
+const NAMES: Record<Way['name'], string> = {
+  'tag only': 'Size tag only',
+  'the eye': 'The eye’s need',
+  'the device': 'The device',
+  'twice the device': 'Twice the device',
+};
+
+/** The ways to make this print beside each other; a press takes one. */
+export function WhatIf({
+  bench,
+  plan,
+  device,
+}: {
+  bench: WorkBench;
+  plan: PrintPlan;
+  device: number;
+}) {
+  const { work, trial, original, change, found } = bench;
+  const { data: pace } = usePace();
+  const rect = pictureRect(original.size, framingOf(original, work));
+  const ways = waysToPrint({ rect, vector: original.vector }, work.paper, plan, {
+    eye: eyeNeed(work.distance, found.kind),
+    device,
+  });
+  const take = (way: Way) =>
+    change(
+      way.name === 'tag only' ? 'Only the size tag' : `${formatNumber(way.ppi)} ppi`,
+      ({ trials }) => {
+        const [first] = trials;
+        first!.pixels = way.name === 'tag only' ? 'kept' : 'new';
+        if (way.name !== 'tag only') first!.ppi = way.ppi;
+      },
+    );
+  return (
+    <Fold title="What if" line={`${ways.length} ways`}>
+      <table className="what-if">
+        <thead>
+          <tr>
+            <th />
+            <th>ppi</th>
+            <th>MP</th>
+            <th>raw</th>
+            <th>file</th>
+            <th>time</th>
+          </tr>
+        </thead>
+        <tbody>
+          {ways.map((way) => {
+            const taken =
+              way.name === 'tag only'
+                ? trial.pixels === 'kept'
+                : trial.pixels === 'new' && Math.abs(way.ppi - trial.ppi) < 0.01;
+            return (
+              <tr key={way.name} className={taken ? 'taken' : undefined}>
+                <th scope="row">
+                  <button type="button" disabled={!way.plan} onClick={() => take(way)}>
+                    {NAMES[way.name]}
+                  </button>
+                </th>
+                <td>{formatPpi(way.ppi)}</td>
+                {way.plan ? (
+                  <>
+                    <td title={`${way.plan.pixels.width} × ${way.plan.pixels.height}`}>
+                      {formatMegapixels(way.plan.megapixels)}
+                    </td>
+                    <td>{formatBytes(way.plan.bytes * (trial.output.depth / 8))}</td>
+                    <td>≈{formatBytes(estimatedBytes(way.plan.pixels, trial.output))}</td>
+                    <td>{pace ? formatSeconds(way.plan.megapixels / pace.megapixels) : '–'}</td>
+                  </>
+                ) : (
+                  <td colSpan={4}>too large</td>
+                )}
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+      <p className="reason">
+        {thrownAway(ways, plan)}
+        {pace && !pace.measured && ' Times are guessed until the first run.'}
+      </p>
+    </Fold>
+  );
+}
+
+function thrownAway(ways: Way[], plan: PrintPlan): string {
+  const reduced = ways.filter(
+    (way) => way.plan && Math.max(way.plan.factor.x, way.plan.factor.y) < 0.995,
+  );
+  const crop =
+    plan.croppedAway > 0.0005
+      ? `Cropping leaves out ${formatNumber(plan.croppedAway * 100, 1)} % of the picture. `
+      : '';
+  if (reduced.length === 0) return `${crop}None of these throws pixels away.`;
+  const words = reduced.map((way) => {
+    const share = 1 - way.plan!.factor.x * way.plan!.factor.y;
+    return `${NAMES[way.name].toLowerCase()} throws away ${formatNumber(share * 100, 0)} % of its pixels`;
+  });
+  return `${crop}${words.join('; ')}.`;
+}
+
+/** The other direction: how large it may be before new pixels are needed. */
+export function WithoutNewPixels({ bench, device }: { bench: WorkBench; device: number }) {
+  const { work, original, found } = bench;
+  if (original.vector) return null;
+  const rect = pictureRect(original.size, framingOf(original, work));
+  const eye = eyeNeed(work.distance, found.kind);
+  const at: [string, number][] = [
+    ['at 300 ppi', 300],
+    ['at 150 ppi', 150],
+    [`for the device, ${formatPpi(device)} ppi`, device],
+    [`for the eye from here, ${formatPpi(eye)} ppi`, eye],
+  ];
+  const words = (ppi: number) => {
+    const { width, height } = largestAt(rect, ppi);
+    const cm = (inches: number) => formatNumber((inches * MM_PER_INCH) / 10, 1);
+    return `${cm(width)} × ${cm(height)} cm`;
+  };
+  return (
+    <Fold title="How large without new pixels" line={words(eye)}>
+      <dl className="facts">
+        {at.map(([label, ppi]) => (
+          <div key={label} style={{ display: 'contents' }}>
+            <dt>{label}</dt>
+            <dd>
+              <Copyable>{words(ppi)}</Copyable>
+            </dd>
+          </div>
+        ))}
+      </dl>
+    </Fold>
+  );
+}
