@@ -12,7 +12,9 @@ import { Method } from '../src/core/steps/enlarge/kernels';
 import { propose } from '../src/core/treatment/propose';
 import { render } from '../src/core/treatment/render';
 import { beforeEnlarging, settle } from '../src/core/treatment/settle';
-import { decode } from '../src/server/codecs/decode';
+import { OPEN_PAPER } from '../src/core/measure/paper';
+import { originalOf } from '../src/core/treatment/source';
+import { decode, decodeTask } from '../src/server/codecs/decode';
 import { openRaw } from '../src/server/codecs/raw';
 import { degradedPath, pictures, truthPath } from '../demo/pictures';
 
@@ -20,7 +22,7 @@ const dome = pictures[0]!;
 const { width, height } = dome.truthSize;
 const folder = await mkdtemp(join(tmpdir(), 'lontano-bench-'));
 const raw = join(folder, 'dome.raw');
-const { findings } = await decode(degradedPath(dome), dome.file, raw);
+const { findings } = await decode(decodeTask(degradedPath(dome), raw));
 const size = { width: findings.width, height: findings.height };
 const source = await openRaw(raw);
 const read = async (image: Sharp, of: { width: number; height: number }) =>
@@ -34,16 +36,16 @@ const gain = (a: Raster, b: Raster, t: Raster) =>
 for (const strength of [0, 100]) {
   for (const method of Method.options) {
     const paper = {
+      ...OPEN_PAPER,
       width: { value: width, unit: 'px' as const },
       height: { value: height, unit: 'px' as const },
-      fit: 'crop' as const,
     };
-    const { work } = propose(findings, paper, dome.distance);
+    const { work } = propose(findings, { paper, distance: dome.distance });
     work.trials[0]!.treatment = [
       { kind: 'clean', on: strength > 0, strength, settings: {} },
       { kind: 'enlarge', on: true, strength: 100, settings: { method } },
     ];
-    const settled = settle({ digest: 'bench', size, jpeg: findings.jpeg }, work, work.trials[0]!);
+    const settled = settle(originalOf('bench', findings), work, work.trials[0]!);
     if (!settled.ok) throw new Error(settled.reason);
     const result = await render(source, settled.recipe).read(whole({ width, height }));
     console.log(

@@ -13,7 +13,7 @@ const task = JSON.parse(process.argv[2]!) as {
 const seconds: number[] = [];
 for (let i = 0; i < task.times; i++) {
   const rendered = await renderFile({
-    raw: task.raw,
+    original: { file: '', name: 'bench', raw: () => Promise.resolve(task.raw) },
     recipe: task.recipe,
     profile: null,
     out: task.out,

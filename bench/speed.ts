@@ -8,7 +8,8 @@ import sharp from 'sharp';
 import { propose } from '../src/core/treatment/propose';
 import type { SettledRecipe } from '../src/core/treatment/recipe';
 import { settle } from '../src/core/treatment/settle';
-import { decode } from '../src/server/codecs/decode';
+import { originalOf } from '../src/core/treatment/source';
+import { decode, decodeTask } from '../src/server/codecs/decode';
 import { degradedPath, pictures } from '../demo/pictures';
 import { figure, median } from './report';
 
@@ -16,11 +17,10 @@ const TIMES = 5;
 const dome = pictures[0]!;
 const folder = await mkdtemp(join(tmpdir(), 'lontano-bench-'));
 const raw = join(folder, 'dome.raw');
-const { findings } = await decode(degradedPath(dome), dome.file, raw);
-const size = { width: findings.width, height: findings.height };
+const { findings } = await decode(decodeTask(degradedPath(dome), raw));
 
 function recipe(ppi: number, whole: boolean): SettledRecipe {
-  const { work } = propose(findings, dome.paper, dome.distance);
+  const { work } = propose(findings, { paper: dome.paper, distance: dome.distance });
   const trial = work.trials[0]!;
   trial.ppi = ppi;
   if (!whole) {
@@ -28,7 +28,7 @@ function recipe(ppi: number, whole: boolean): SettledRecipe {
       { kind: 'enlarge', on: true, strength: 100, settings: { method: 'lanczos3' } },
     ];
   }
-  const settled = settle({ digest: 'bench', size, jpeg: findings.jpeg }, work, trial);
+  const settled = settle(originalOf('bench', findings), work, trial);
   if (!settled.ok) throw new Error(settled.reason);
   return settled.recipe;
 }

@@ -10,8 +10,9 @@ import { fromSamples } from '../src/core/raster/samples';
 import type { Raster } from '../src/core/raster/raster';
 import { propose } from '../src/core/treatment/propose';
 import { render } from '../src/core/treatment/render';
+import { originalOf } from '../src/core/treatment/source';
 import { beforeEnlarging, settle } from '../src/core/treatment/settle';
-import { decode, type Decoded } from '../src/server/codecs/decode';
+import { decode, decodeTask, type Decoded } from '../src/server/codecs/decode';
 import { openRaw } from '../src/server/codecs/raw';
 import { degradedPath, pictures, truthPath } from './pictures';
 
@@ -28,7 +29,7 @@ beforeAll(async () => {
     .raw()
     .toBuffer();
   truth = fromSamples(pixels, size.width, size.height, 3, 8);
-  decoded = await decode(degradedPath(dome), dome.file, join(folder, 'dome.raw'));
+  decoded = await decode(decodeTask(degradedPath(dome), join(folder, 'dome.raw')));
 }, 600_000);
 
 afterAll(() => rm(folder, { recursive: true, force: true }));
@@ -42,9 +43,8 @@ describe('the dome against its truth', () => {
   });
 
   it('gains at least 0.3 dB of luminance by cleaning, and its colours gain too', async () => {
-    const { work } = propose(decoded.findings, dome.paper, dome.distance);
-    const original = { digest: 'd', size, jpeg: decoded.findings.jpeg };
-    const settled = settle(original, work, work.trials[0]!);
+    const { work } = propose(decoded.findings, { paper: dome.paper, distance: dome.distance });
+    const settled = settle(originalOf('d', decoded.findings), work, work.trials[0]!);
     if (!settled.ok) throw new Error(settled.reason);
     const source = await openRaw(join(folder, 'dome.raw'));
     const before = await source.read(whole(size));

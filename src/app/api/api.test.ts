@@ -1,13 +1,17 @@
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { JobSummary, JobView, Piece, Run, TakenIn } from '@/core/shop/job';
+import { testPaper } from '@/core/testing';
 import { openTestShop, testJpeg, testPixels, type TestShop } from '@/server/testing/shop';
 import * as events from './events/route';
 import * as jobs from './jobs/route';
 import * as job from './jobs/[id]/route';
 import * as originals from './originals/route';
-import * as thumbnail from './originals/[digest]/thumbnail/route';
-import * as tiles from './originals/[digest]/tiles/[level]/[x]/[y]/route';
+import * as drawn from './originals/[digest]/pages/[page]/drawn/route';
+import * as maps from './originals/[digest]/pages/[page]/maps/route';
+import * as screen from './originals/[digest]/pages/[page]/screen/route';
+import * as thumbnail from './originals/[digest]/pages/[page]/thumbnail/route';
+import * as tiles from './originals/[digest]/pages/[page]/tiles/[level]/[x]/[y]/route';
 import * as changes from './pieces/[id]/changes/route';
 import * as moves from './pieces/[id]/moves/route';
 import * as runs from './pieces/[id]/runs/route';
@@ -45,9 +49,8 @@ async function begin(bytes: Buffer, name = 'picture.jpg'): Promise<JobView> {
       title: 'A job',
       customer: '',
       due: null,
-      digest: taken.digest,
-      fileName: taken.fileName,
-      paper: { width: { value: 20, unit: 'cm' }, height: null, fit: 'crop' },
+      pictures: [{ digest: taken.digest, fileName: taken.fileName }],
+      paper: testPaper({ width: { value: 20, unit: 'cm' } }),
       distance: 2,
     }),
     at({}),
@@ -99,7 +102,7 @@ describe('the way of a job over HTTP', () => {
     const bytes = await testPixels(300, 200).png().toBuffer();
     const { piece } = await begin(bytes, 'exact.png');
     const tile = async (x: string, y: string, level = '0') =>
-      tiles.GET(call('GET'), at({ digest: piece.digest, level, x, y }));
+      tiles.GET(call('GET'), at({ digest: piece.digest, page: '1', level, x, y }));
     const expected = await sharp(bytes)
       .extract({ left: 256, top: 0, width: 44, height: 200 })
       .raw()
@@ -116,7 +119,7 @@ describe('the way of a job over HTTP', () => {
     const halved = Buffer.from(await (await tile('0', '0', '1')).arrayBuffer());
     expect(halved.length).toBe(150 * 100 * 3);
     expect((await tile('0', '0', '7')).status).toBe(404);
-    const small = await thumbnail.GET(call('GET'), at({ digest: piece.digest }));
+    const small = await thumbnail.GET(call('GET'), at({ digest: piece.digest, page: '1' }));
     expect(small.headers.get('content-type')).toBe('image/png');
   });
 
@@ -157,11 +160,15 @@ describe('bad calls', () => {
       ],
       [job.GET(call('GET'), at({ id: '77777' })), 404, /no such job/],
       [job.GET(call('GET'), at({ id: '../1' })), 404, /nothing at this address/],
-      [thumbnail.GET(call('GET'), at({ digest: '../../lontano.sqlite' })), 404, /no such/],
+      [
+        thumbnail.GET(call('GET'), at({ digest: '../../lontano.sqlite', page: '1' })),
+        404,
+        /no such/,
+      ],
       [file.GET(call('GET'), at({ id: '../lontano.sqlite' })), 404, /no such run/],
       [
         changes.POST(
-          call('POST', { revision: 0, label: 'x', work: { version: 2 } }),
+          call('POST', { revision: 0, label: 'x', work: { version: 2, trials: [] } }),
           at({ id: '1' }),
         ),
         400,

@@ -22,37 +22,37 @@ export function findingsInWords(findings: Findings): Finding[] {
     detailFinding(detail),
     {
       name: 'Blocks',
-      figure: String(blocking.strength),
+      figure: `${blocking.strength} of 100`,
       map: 'blocks',
       matters: blocking.ratio >= VISIBLE,
       sentence: blockSentence(findings),
     },
     {
       name: 'Noise',
-      figure: `${formatNumber(noise.luma, 1)} · ${formatNumber(noise.colour, 1)}`,
+      figure: `${formatNumber(noise.luma, 1)} · ${formatNumber(noise.colour, 1)} levels`,
       matters: noise.luma >= 2 || noise.colour >= 2.5,
       sentence:
         noise.luma < 0.8 && noise.colour < 0.8
-          ? 'Levels of grain in brightness and in colour: clean.'
-          : `Levels of grain in brightness and in colour: ${noise.luma < 2 ? 'faint' : noise.luma < 5 ? 'seen when enlarged' : 'strong'}.`,
+          ? 'Grain in brightness and in colour: clean.'
+          : `Grain in brightness and in colour: ${noise.luma < 2 ? 'faint' : noise.luma < 5 ? 'seen when enlarged' : 'strong'}.`,
     },
     {
       name: 'Ringing',
-      figure: formatNumber(ringing, 1),
+      figure: `${formatNumber(ringing, 1)} levels`,
       matters: ringing >= 2.5,
       sentence:
         ringing < 2.5
-          ? 'Levels of ripple beside hard edges: hardly any.'
-          : `Levels of ripple beside hard edges, from ${jpeg ? 'compression' : 'compression or sharpening'}; enlarging would spread them.`,
+          ? 'Hardly any ripple beside hard edges.'
+          : `Ripple beside hard edges, from ${jpeg ? 'compression' : 'compression or sharpening'}; enlarging would spread them.`,
     },
     {
       name: 'Fringes',
-      figure: formatNumber(fringes, 1),
+      figure: `${formatNumber(fringes, 1)} levels`,
       matters: fringes >= 6,
       sentence:
         fringes < 6
-          ? 'Levels of stray colour on hard edges: hardly any.'
-          : 'Levels of stray colour on hard edges, as lenses and coarse colour samples leave it.',
+          ? 'Hardly any stray colour on hard edges.'
+          : 'Stray colour on hard edges, as lenses and coarse colour samples leave it.',
     },
     {
       name: 'Banding',
@@ -60,8 +60,8 @@ export function findingsInWords(findings: Findings): Finding[] {
       matters: banding >= 0.05,
       sentence:
         banding < 0.05
-          ? 'Of the smooth parts climb in steps.'
-          : 'Of the smooth parts climb in steps that will show in print.',
+          ? 'The smooth parts are smooth.'
+          : 'So much of the smooth parts climbs in steps, which print may show.',
     },
     {
       name: 'Clipped',
@@ -69,8 +69,8 @@ export function findingsInWords(findings: Findings): Finding[] {
       matters: clipped.dark > 0.02 || clipped.bright > 0.02,
       sentence:
         clipped.dark > 0.02 || clipped.bright > 0.02
-          ? 'Plain black and plain white: nothing can be brought back there.'
-          : 'Plain black and plain white: next to none.',
+          ? 'So much is plain black, and plain white: nothing can be brought back there.'
+          : 'Next to nothing is plain black or plain white.',
     },
   ];
 }
@@ -97,16 +97,16 @@ function detailFinding(detail: number | null): Finding {
 }
 
 function blockSentence({ blocking, jpeg }: Findings): string {
-  if (blocking.ratio < VISIBLE) return 'Of 100: no grid of compression shows.';
+  if (blocking.ratio < VISIBLE) return 'No grid of compression shows.';
   const at = `The grid begins at ${blocking.offsetX}, ${blocking.offsetY}`;
   const shifted =
     jpeg &&
     (((jpeg.gridX % 8) + 8) % 8 !== blocking.offsetX ||
       ((jpeg.gridY % 8) + 8) % 8 !== blocking.offsetY);
   if (shifted) {
-    return `Of 100. ${at}, not where this file's own does: it was compressed before and cropped.`;
+    return `${at}, not where this file's own does: it was compressed before and cropped.`;
   }
   return jpeg
-    ? `Of 100. Neighbours differ ${formatNumber(blocking.ratio, 1)} times as much across block borders.`
-    : `Of 100. ${at}: it was a JPEG before.`;
+    ? `Neighbours differ ${formatNumber(blocking.ratio, 1)} times as much across block borders.`
+    : `${at}: it was a JPEG before.`;
 }

@@ -2,10 +2,12 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { eyePpi, sharpFrom } from './eye';
 import { formatBytes, formatFactor, formatMegapixels, formatSeconds } from './format';
-import { testPaper } from '../testing';
+import { testFindings, testPaper } from '../testing';
 import type { Paper } from './paper';
 import { planPrint, type PrintPlan } from './plan';
-import { verdict } from './verdict';
+import type { Findings } from '../inspect/findings';
+import { customerNote, eyeNeed, holdsFrom, verdict } from './verdict';
+import { estimatedBytes, largestAt, waysToPrint } from './what-if';
 import { fromInches, parseLength, toInches, toPixels, Unit } from './units';
 
 const cm = (value: number) => ({ value, unit: 'cm' as const });
@@ -126,6 +128,87 @@ describe('the print plan', () => {
   });
 });
 
+describe('bleed and margins', () => {
+  const bleed = (fill: Paper['bleed']['fill'], more: Partial<Paper> = {}) =>
+    plan(720, 480, { width: cm(25.4), height: cm(25.4), bleed: { mm: 25.4, fill }, ...more }, 100);
+
+  it('adds whole pixels on every side, filled with more of the picture where there is more', () => {
+    const { pixels, trim, picture, source, inches, ordered } = bleed('picture');
+    expect(pixels).toEqual({ width: 1200, height: 1200 });
+    expect(trim).toEqual({ x: 100, y: 100, width: 1000, height: 1000 });
+    expect(inches.width).toBeCloseTo(12, 9);
+    expect(ordered.width).toBeCloseTo(10, 9);
+    // 0.48 of a picture pixel a result pixel: to the left there are 120 more, above there are none.
+    expect(picture).toEqual({ x: 0, y: 100, width: 1200, height: 1000 });
+    expect(source).toEqual({ x: 72, y: 0, width: 576, height: 480 });
+  });
+
+  it('keeps the picture within the trim for other fills', () => {
+    for (const fill of ['mirror', 'rim', 'colour'] as const) {
+      expect(bleed(fill).picture).toEqual({ x: 100, y: 100, width: 1000, height: 1000 });
+    }
+  });
+
+  it('shows the whole picture with margins, on whole pixels', () => {
+    const made = bleed('colour', { fit: 'margin' });
+    expect(made.source).toEqual({ x: 0, y: 0, width: 720, height: 480 });
+    expect(made.picture).toMatchObject({ x: 100, width: 1000, height: 666 });
+    expect(made.margins).toBeCloseTo(1 / 3, 6);
+    expect(made.croppedAway).toBeCloseTo(0, 9);
+  });
+
+  it('never shows what is not there, wherever the paper lies', () => {
+    fc.assert(
+      fc.property(
+        fc.record({
+          x: fc.double({ min: 0, max: 1, noNaN: true }),
+          y: fc.double({ min: 0, max: 1, noNaN: true }),
+          zoom: fc.double({ min: 0.3, max: 4, noNaN: true }),
+        }),
+        fc.constantFrom('crop', 'margin', 'stretch'),
+        fc.double({ min: 0, max: 40, noNaN: true }),
+        (place, fit, mm) => {
+          const paper = { width: cm(30), height: cm(22), place, fit } as const;
+          const made = plan(720, 480, { ...paper, bleed: { mm, fill: 'picture' } }, 60);
+          expect(made.source.x).toBeGreaterThanOrEqual(-1e-9);
+          expect(made.source.y).toBeGreaterThanOrEqual(-1e-9);
+          expect(made.source.x + made.source.width).toBeLessThanOrEqual(720 + 1e-6);
+          expect(made.source.y + made.source.height).toBeLessThanOrEqual(480 + 1e-6);
+          expect(made.picture.x + made.picture.width).toBeLessThanOrEqual(made.pixels.width);
+          expect(made.picture.y + made.picture.height).toBeLessThanOrEqual(made.pixels.height);
+        },
+      ),
+    );
+  });
+});
+
+describe('ways to print', () => {
+  const order = testPaper({ width: cm(120), height: cm(80) });
+  const dome = plan(720, 480, order, 160);
+
+  it('stand beside each other with their pixels', () => {
+    const ways = waysToPrint(picture(720, 480), order, dome, { eye: 43.7, device: 160 });
+    expect(ways.map((way) => [way.name, way.plan?.pixels.width])).toEqual([
+      ['tag only', 720],
+      ['the eye', 2079],
+      ['the device', 7559],
+      ['twice the device', 15118],
+    ]);
+    const shapes = { ...dome, vector: true };
+    expect(waysToPrint(picture(720, 480), order, shapes, { eye: 44, device: 160 })[0]!.name).toBe(
+      'the eye',
+    );
+  });
+
+  it('says how large a picture may be without new pixels, and a file about', () => {
+    expect(largestAt({ width: 720, height: 480 }, 144)).toEqual({ width: 5, height: 480 / 144 });
+    const output = { format: 'tiff', depth: 16, quality: 95 } as const;
+    expect(estimatedBytes({ width: 100, height: 10 }, output)).toBe(6000);
+    const small = estimatedBytes({ width: 100, height: 10 }, { ...output, format: 'jpeg' });
+    expect(small).toBeLessThan(1000);
+  });
+});
+
 describe('the eye', () => {
   it.each([
     [0.3, 291],
@@ -138,16 +221,58 @@ describe('the eye', () => {
   });
 });
 
+const found = (of: Partial<Findings> = {}) => testFindings({ width: 720, height: 480 }, of);
+
 describe('the verdict', () => {
+  const dome = () => plan(720, 480, { width: cm(120), height: cm(80) }, 160);
+
+  it('says what it carries, what the eye uses, and what follows', () => {
+    const { fact, judgement } = verdict(dome(), 2, found());
+    expect(`${fact} ${judgement}`).toBe(
+      'At 120 x 80 cm it carries 15 ppi. Seen from 2 m the eye uses 44 ppi. Enlarging helps; fine lettering will stay soft.',
+    );
+  });
+
+  it('asks twice as much of line work, and says so', () => {
+    expect(eyeNeed(2, 'line art')).toBeCloseTo(2 * eyePpi(2), 9);
+    expect(verdict(dome(), 2, found({ kind: 'line art' })).fact).toMatch(/87 ppi, twice as much/);
+    expect(holdsFrom(eyeNeed(3, 'line art'), 'line art')).toBeCloseTo(3, 9);
+  });
+
+  it('unmasks what was enlarged before', () => {
+    expect(verdict(dome(), 2, found({ detail: 0.25 })).fact).toMatch(/Its detail is that of 7\.6/);
+    const hollow = verdict(dome(), 2, found({ detail: 0.05 }));
+    expect(hollow).toMatchObject({ tone: 'trouble', short: 'beyond mending' });
+    expect(hollow.judgement).toMatch(/about 5 % of its pixels/);
+  });
+
+  it('of shapes and of pixel squares is good at any size', () => {
+    const vector = { widthPt: 100, heightPt: 50, pictures: [] };
+    expect(verdict(dome(), 0.4, found({ vector })).tone).toBe('good');
+    expect(verdict(dome(), 0.4, found({ kind: 'pixel squares' })).tone).toBe('good');
+  });
+
+  it('comes with a note to the customer where the picture does not do', () => {
+    const note = customerNote('dome.jpg', { width: 720, height: 480 }, dome(), 2, found())!;
+    expect(note).toMatch(/720 x 480 pixels/);
+    expect(note).toMatch(/about 2100 x 1400 pixels/);
+    expect(note).toMatch(/will stay soft/);
+    expect(customerNote('d.jpg', { width: 720, height: 480 }, dome(), 8, found())).toBeNull();
+    const damaged = found({ damaged: 0.3 });
+    expect(customerNote('d.jpg', { width: 720, height: 480 }, dome(), 2, damaged)).toMatch(
+      /A part of the file is missing/,
+    );
+  });
+
   it.each([
     [720, 2, 'caution', /fine lettering will stay soft/],
     [720, 6, 'good', /holds by itself from 5.7 m/],
     [1200, 2, 'good', /Enlarging is enough/],
     [200, 2, 'trouble', /ask the customer/],
   ])('for %d pixels on 120 cm from %d m is %s', (pixels, metres, tone, words) => {
-    const got = verdict(plan(pixels, pixels, { width: cm(120) }, 160), metres);
+    const got = verdict(plan(pixels, pixels, { width: cm(120) }, 160), metres, found());
     expect(got.tone).toBe(tone);
-    expect(got.sentence).toMatch(words);
+    expect(got.judgement).toMatch(words);
   });
 });
 

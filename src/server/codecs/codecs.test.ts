@@ -5,7 +5,7 @@ import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Output } from '@/core/treatment/recipe';
 import { testPixels } from '../testing/shop';
-import { decode } from './decode';
+import { decode, decodeTask } from './decode';
 import { encodeFromTiff } from './encode';
 import { profileName } from './profile';
 import { openRaw } from './raw';
@@ -25,7 +25,7 @@ async function decoded(bytes: Buffer, ending = 'jpg') {
   const file = place(ending);
   await writeFile(file, bytes);
   const raw = place('raw');
-  return { ...(await decode(file, 'picture', raw)), raw };
+  return { ...(await decode(decodeTask(file, raw, 'picture'))), raw };
 }
 
 /** A JPEG whose JFIF header carries a density in a unit: 0 none, 1 per inch, 2 per centimetre. */
@@ -128,7 +128,7 @@ describe('other formats from the finished TIFF', () => {
   const size = { width: 40, height: 30 };
 
   async function tiff(depth: 8 | 16, profile: Buffer | null) {
-    const layout = layOutTiff({ size, depth, ppi: 127.3, profile, rowsPerStrip: 30 });
+    const layout = layOutTiff({ size, depth, channels: 3, ppi: 127.3, profile, rowsPerStrip: 30 });
     const pixels = Buffer.from(
       Uint8Array.from({ length: 40 * 30 * 3 * (depth / 8) }, (_, i) => (i * 31 + (i >> 5)) % 256),
     );
@@ -141,6 +141,7 @@ describe('other formats from the finished TIFF', () => {
     format: 'png',
     quality: 90,
     depth: 8,
+    alpha: 'paper',
     ...change,
   });
 

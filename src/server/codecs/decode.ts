@@ -1,4 +1,5 @@
 import { open, readFile, rename, rm, stat } from 'node:fs/promises';
+import { basename } from 'node:path';
 import sharp, { type Metadata, type Sharp } from 'sharp';
 import { FINDINGS_VERSION, type Findings, type Maps } from '@/core/inspect/findings';
 import { inspectPixels } from '@/core/inspect/inspect';
@@ -29,6 +30,15 @@ export interface DecodeTask {
   /** where a small picture for the board goes, or null */
   thumbnail: string | null;
 }
+
+/** The task of decoding a file's first page, without a thumbnail. */
+export const decodeTask = (file: string, raw: string, name = basename(file)): DecodeTask => ({
+  file,
+  name,
+  page: 1,
+  raw,
+  thumbnail: null,
+});
 
 /** A page of an original that was decoded to raw pixels. */
 export interface Decoded {

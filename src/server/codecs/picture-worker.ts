@@ -2,7 +2,8 @@ import { move } from 'piscina';
 import type { Region } from '@/core/raster/region';
 import { Problem, type ProblemKind } from '../problem';
 import { decode, type Decoded, type DecodeTask } from './decode';
-import { drawBand, drawCell, type Drawing } from './shapes/drawn';
+import type { Drawing } from './shapes/drawing';
+import { drawBand, drawCell } from './shapes/drawn';
 
 /** What the picture threads do. */
 export type PictureTask =

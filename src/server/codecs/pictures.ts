@@ -5,7 +5,7 @@ import { Problem } from '../problem';
 import { root } from '../root';
 import type { Decoded, DecodeTask } from './decode';
 import type { Answer, PictureTask } from './picture-worker';
-import { bandsOf, layOutDrawing, type Drawing } from './shapes/drawn';
+import { bandsOf, layOutDrawing, type Drawing } from './shapes/drawing';
 
 /** A file that keeps a thread busy for longer is not worth waiting for. */
 const PATIENCE_MS = 90_000;

@@ -10,6 +10,7 @@ import { layOutTiff, type TiffDescription } from './tiff-writer';
 const described = (change: Partial<TiffDescription> = {}): TiffDescription => ({
   size: { width: 37, height: 23 },
   depth: 8,
+  channels: 3,
   ppi: 160,
   profile: null,
   rowsPerStrip: 5,

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Piece } from '@/core/shop/job';
-import { propose } from '@/core/treatment/propose';
+import { testPaper } from '@/core/testing';
 import { takeIn } from '../files/take-in';
 import { openTestShop, streamOf, testJpeg, type TestShop } from '../testing/shop';
 import { openDatabase } from './connection';
@@ -13,18 +13,19 @@ let piece: Piece;
 
 beforeAll(async () => {
   shop = await openTestShop();
-  const { digest, findings, fileName } = await takeIn(shop.db, streamOf(await testJpeg()), 'p.jpg');
-  const paper = { width: { value: 30, unit: 'cm' as const }, height: null, fit: 'crop' as const };
+  const { digest, fileName } = await takeIn(shop.db, streamOf(await testJpeg()), 'p.jpg');
+  const paper = testPaper({ width: { value: 30, unit: 'cm' } });
   const job = {
     title: 'A job',
     customer: 'Somebody',
     due: '2026-12-04',
-    digest,
-    fileName,
+    pictures: [{ digest, fileName, page: 1 }],
     paper,
     distance: 2,
+    device: null,
+    material: null,
   };
-  const id = await beginJob(shop.db, job, propose(findings, paper, 2));
+  const id = await beginJob(shop.db, job);
   piece = (await readJob(shop.db, id)).piece;
 });
 afterAll(() => shop.close());

@@ -1,7 +1,7 @@
 import { canonicalJson } from '@/core/treatment/recipe';
 import type { Region } from '@/core/raster/region';
 import { drawnCell } from '../codecs/pictures';
-import type { Drawing } from '../codecs/shapes/drawn';
+import type { Drawing } from '../codecs/shapes/drawing';
 
 /** Cells that stay in memory: a screenful, of about 4 megabytes each. */
 const KEPT = 24;

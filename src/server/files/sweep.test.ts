@@ -19,7 +19,7 @@ it('removes half-written files and nothing that is whole', async () => {
   await mkdir(join(shop.folder, 'results'), { recursive: true });
   await writeFile(store.result(run), 'a whole result');
   await writeFile(`${store.result(run)}.part.tif`, 'half');
-  await writeFile(`${store.raw(digest)}.2.part.v`, 'half');
+  await writeFile(`${store.raw(digest, 1)}.2.part.v`, 'half');
   await writeFile(join(store.uploads(), 'left'), 'half');
   expect(await sweepLeftovers()).toBe(3);
   const left = (await readdir(shop.folder, { recursive: true })).filter((name) =>
@@ -28,9 +28,9 @@ it('removes half-written files and nothing that is whole', async () => {
   expect(left).toEqual([]);
   for (const path of [
     store.result(run),
-    store.raw(digest),
+    store.raw(digest, 1),
     store.original(digest),
-    store.thumbnail(digest),
+    store.thumbnail(digest, 1),
   ]) {
     const folder = join(path, '..');
     expect(await readdir(folder)).toContain(path.slice(folder.length + 1));

@@ -73,7 +73,7 @@ describe('taking in', () => {
       jpeg: { quality: 40, samplingX: 2, samplingY: 2, progressive: false },
     });
     expect(findings.notes).toContain('No colour profile: taken as sRGB.');
-    expect((await sharp(store.thumbnail(digest)).metadata()).width).toBe(123);
+    expect((await sharp(store.thumbnail(digest, 1)).metadata()).width).toBe(123);
   });
 
   it('recognises the same file and stores it once', async () => {
@@ -98,7 +98,7 @@ describe('taking in', () => {
     const bytes = await testPixels(32, 32).withIccProfile('p3').png().toBuffer();
     const { digest, findings } = await take(bytes, 'wide.png');
     const plain = await sharp(bytes, { ignoreIcc: true }).raw().toBuffer();
-    const source = await openRaw(store.raw(digest));
+    const source = await openRaw(store.raw(digest, 1));
     expect(await source.samples({ x: 0, y: 0, width: 32, height: 32 })).toEqual(plain);
     await source.close();
     expect(findings.profile).toMatch(/p3/i);
@@ -114,7 +114,7 @@ describe('taking in', () => {
     const clear = await testPixels(20, 20).ensureAlpha(0).png().toBuffer();
     const { digest, findings } = await take(clear, 'clear.png');
     expect(findings.notes.join()).toMatch(/laid on white/);
-    const source = await openRaw(store.raw(digest));
+    const source = await openRaw(store.raw(digest, 1));
     expect([...(await source.samples({ x: 0, y: 0, width: 1, height: 1 }))]).toEqual([
       255, 255, 255,
     ]);

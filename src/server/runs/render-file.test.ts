@@ -10,7 +10,9 @@ import { propose } from '@/core/treatment/propose';
 import { stepOf } from '@/core/treatment/recipe';
 import { render } from '@/core/treatment/render';
 import { settle } from '@/core/treatment/settle';
-import { decode, type Decoded } from '../codecs/decode';
+import { testPaper } from '@/core/testing';
+import { originalOf } from '@/core/treatment/source';
+import { decode, decodeTask, type Decoded } from '../codecs/decode';
 import { openRaw } from '../codecs/raw';
 import { testJpeg } from '../testing/shop';
 import { endThreads, renderFile, stripRows } from './render-file';
@@ -19,12 +21,13 @@ import { resultName } from './request';
 let folder: string;
 let raw: string;
 let decoded: Decoded;
+const original = { file: 'p.jpg', name: 'p.jpg', raw: () => Promise.resolve(raw) };
 
 beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'lontano-render-'));
   raw = join(folder, 'p.raw');
   await writeFile(join(folder, 'p.jpg'), await testJpeg(160, 100, 30));
-  decoded = await decode(join(folder, 'p.jpg'), 'p.jpg', raw);
+  decoded = await decode(decodeTask(join(folder, 'p.jpg'), raw));
 });
 afterAll(async () => {
   await endThreads();
@@ -32,8 +35,8 @@ afterAll(async () => {
 });
 
 function work(change: (work: Work) => void = () => {}): Work {
-  const paper = { width: { value: 30, unit: 'cm' as const }, height: null, fit: 'crop' as const };
-  const { work: made } = propose(decoded.findings, paper, 2);
+  const paper = testPaper({ width: { value: 30, unit: 'cm' } });
+  const { work: made } = propose(decoded.findings, { paper, distance: 2 });
   stepOf(made.trials[0]!.treatment, 'sharpen')!.strength = 60;
   change(made);
   return made;
@@ -41,8 +44,7 @@ function work(change: (work: Work) => void = () => {}): Work {
 
 function recipe(change?: (work: Work) => void) {
   const made = work(change);
-  const size = { width: decoded.findings.width, height: decoded.findings.height };
-  const settled = settle({ digest: 'd', size, jpeg: decoded.findings.jpeg }, made, made.trials[0]!);
+  const settled = settle(originalOf('d', decoded.findings), made, made.trials[0]!);
   if (!settled.ok) throw new Error(settled.reason);
   return settled.recipe;
 }
@@ -53,7 +55,7 @@ describe('a rendered file', () => {
     const out = join(folder, `whole-${depth}.tif`);
     const shares: number[] = [];
     const { readBack } = await renderFile({
-      raw,
+      original,
       recipe: of,
       profile: null,
       out,
@@ -78,7 +80,7 @@ describe('a rendered file', () => {
     const stop = new AbortController();
     const out = join(folder, 'stopped.tif');
     const making = renderFile({
-      raw,
+      original,
       recipe: recipe((made) => (made.trials[0]!.ppi = 500)),
       profile: null,
       out,
@@ -93,12 +95,12 @@ describe('a rendered file', () => {
     const out = join(folder, 'refused.jpg');
     const long = recipe((made) => Object.assign(made.trials[0]!.output, { format: 'jpeg' }));
     long.target.width = 70_000;
-    await expect(renderFile({ raw, recipe: long, profile: null, out })).rejects.toThrow(
+    await expect(renderFile({ original, recipe: long, profile: null, out })).rejects.toThrow(
       /at most 65500 pixels a side, this result has 70000\. Choose TIFF/,
     );
     const vast = recipe();
     Object.assign(vast.target, { width: 1_500_000, height: 1_500_000 });
-    await expect(renderFile({ raw, recipe: vast, profile: null, out })).rejects.toThrow(
+    await expect(renderFile({ original, recipe: vast, profile: null, out })).rejects.toThrow(
       /on disk, .* are free/,
     );
     expect((await readdir(folder)).filter((name) => name.startsWith('refused'))).toEqual([]);
@@ -115,7 +117,7 @@ describe('a rendered file', () => {
   it('opens elsewhere', async () => {
     const out = join(folder, 'elsewhere.tif');
     await renderFile({
-      raw,
+      original,
       recipe: recipe((made) => (made.trials[0]!.ppi = 77.5)),
       profile: null,
       out,

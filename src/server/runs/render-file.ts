@@ -9,7 +9,7 @@ import type { SettledRecipe } from '@/core/treatment/recipe';
 import { encodeFromTiff, SIDE_LIMIT } from '../codecs/encode';
 import { complaints, readBack, type ReadBack } from '../codecs/read-back';
 import { drawToFile } from '../codecs/pictures';
-import { drawingOf } from '../codecs/shapes/drawn';
+import { drawingOf } from '../codecs/shapes/drawing';
 import { layOutTiff } from '../codecs/tiff-writer';
 import { config } from '../config';
 import { Problem } from '../problem';

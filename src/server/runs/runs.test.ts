@@ -4,7 +4,7 @@ import { fileURLToPath } from 'node:url';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Piece, Run } from '@/core/shop/job';
-import { propose } from '@/core/treatment/propose';
+import { testPaper } from '@/core/testing';
 import { config } from '../config';
 import { beginJob, readJob } from '../db/jobs';
 import { changePiece } from '../db/pieces';
@@ -58,18 +58,19 @@ const request = async (change?: (work: Piece['work']) => void) => {
 beforeAll(async () => {
   shop = await openTestShop();
   const jpeg = await testPixels(240, 160).withIccProfile('p3').jpeg({ quality: 30 }).toBuffer();
-  const { digest, findings, fileName } = await takeIn(shop.db, streamOf(jpeg), 'p.jpg');
-  const paper = { width: { value: 40, unit: 'cm' as const }, height: null, fit: 'crop' as const };
+  const { digest, fileName } = await takeIn(shop.db, streamOf(jpeg), 'p.jpg');
+  const paper = testPaper({ width: { value: 40, unit: 'cm' } });
   const job = {
     title: 'Wall / "east"',
     customer: '',
     due: null,
-    digest,
-    fileName,
+    pictures: [{ digest, fileName, page: 1 }],
     paper,
     distance: 2,
+    device: null,
+    material: null,
   };
-  piece = (await readJob(shop.db, await beginJob(shop.db, job, propose(findings, paper, 2)))).piece;
+  piece = (await readJob(shop.db, await beginJob(shop.db, job))).piece;
 });
 afterAll(async () => {
   endProcesses();

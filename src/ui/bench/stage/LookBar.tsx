@@ -28,7 +28,7 @@ interface Props {
 
 /** What concerns looking: how panes are split, and the zoom. */
 export function LookBar({ busy, exact, scaleText }: Props) {
-  const { compare, zoom, set } = useView();
+  const { compare, zoom, section, arranging, cropping, set } = useView();
   const choose = (value: string) => {
     const chosen = [...ZOOMS, ...ORIGINAL_ZOOMS].find((option) => option.value === value)!;
     set(
@@ -37,8 +37,33 @@ export function LookBar({ busy, exact, scaleText }: Props) {
         : { zoom: chosen.zoom },
     );
   };
+  const sizing = section === 'size' && (
+    <Choices
+      name="arranging"
+      label="What the stage shows"
+      value={arranging ? 'paper' : 'result'}
+      onChange={(value) => set({ arranging: value === 'paper' })}
+      options={[
+        { value: 'paper', label: 'Paper on the picture' },
+        { value: 'result', label: 'Result' },
+      ]}
+    />
+  );
+  if ((section === 'size' && arranging) || (section === 'original' && cropping)) {
+    return (
+      <div className="look-bar">
+        {sizing}
+        <span className="soft">
+          {sizing
+            ? 'Drag it to another part; a corner for more or less of the picture; a side for a longer or shorter paper.'
+            : 'Drag the part, its corners or its sides. The original stays whole.'}
+        </span>
+      </div>
+    );
+  }
   return (
     <div className="look-bar">
+      {sizing}
       <Choices
         name="compare"
         label="How to compare"

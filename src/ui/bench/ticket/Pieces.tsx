@@ -1,5 +1,6 @@
-import { Plus } from 'lucide-react';
+import { ImagePlus } from 'lucide-react';
 import { useRef } from 'react';
+import { Button } from 'react-bootstrap';
 import type { JobView, NewPicture, TakenIn } from '@/core/shop/job';
 import { thumbnailOf } from '../../data/api';
 import { useAddPieces, usePieceChoice } from '../../data/queries';
@@ -13,45 +14,52 @@ export function useMorePictures(job: JobView) {
   );
 }
 
+/** The job's pictures, one of them on the bench. */
+export function Pieces({ job }: { job: JobView }) {
+  const choose = usePieceChoice(job.id);
+  if (job.pieces.length < 2) return null;
+  return (
+    <div className="pieces" role="group" aria-label="Pictures of this job">
+      {job.pieces.map((piece) => (
+        <button
+          key={piece.id}
+          type="button"
+          aria-current={piece.id === job.piece.id}
+          aria-label={piece.fileName}
+          title={piece.fileName}
+          onClick={() => piece.id !== job.piece.id && choose.mutate(piece.id)}
+        >
+          <img src={thumbnailOf(piece.digest, piece.page)} alt="" />
+        </button>
+      ))}
+    </div>
+  );
+}
+
 interface Props {
-  job: JobView;
   sending: Sending | null;
   onFiles(files: readonly File[]): void;
 }
 
-/** The job's pictures, one of them on the bench; and a way to add more. */
-export function Pieces({ job, sending, onFiles }: Props) {
-  const choose = usePieceChoice(job.id);
+/** A way to add pictures to the job; they can also be dropped on the ticket, or pasted. */
+export function AddPictures({ sending, onFiles }: Props) {
   const input = useRef<HTMLInputElement>(null);
   return (
-    <div className="pieces" role="group" aria-label="Pictures of this job">
-      {job.pieces.length > 1 &&
-        job.pieces.map((piece) => (
-          <button
-            key={piece.id}
-            type="button"
-            aria-current={piece.id === job.piece.id}
-            aria-label={piece.fileName}
-            title={piece.fileName}
-            onClick={() => piece.id !== job.piece.id && choose.mutate(piece.id)}
-          >
-            <img src={thumbnailOf(piece.digest, piece.page)} alt="" />
-          </button>
-        ))}
-      <button
-        type="button"
-        className="add"
+    <>
+      <Button
+        variant="quiet"
+        size="sm"
         aria-label="Add pictures to this job"
-        title="Add pictures to this job"
+        title="Add pictures to this job: choose, drop here, or paste"
         disabled={sending !== null}
         onClick={() => input.current?.click()}
       >
         {sending ? (
           <span className="figure">{Math.round(sending.share * 100)}%</span>
         ) : (
-          <Plus size={15} />
+          <ImagePlus size={15} />
         )}
-      </button>
+      </Button>
       <input
         ref={input}
         type="file"
@@ -63,6 +71,6 @@ export function Pieces({ job, sending, onFiles }: Props) {
           event.target.value = '';
         }}
       />
-    </div>
+    </>
   );
 }

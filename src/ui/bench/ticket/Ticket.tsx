@@ -13,7 +13,7 @@ import { FinishSection } from './FinishSection';
 import { Foot } from './Foot';
 import { OriginalSection } from './original/OriginalSection';
 import { OutputSection } from './OutputSection';
-import { Pieces, useMorePictures } from './Pieces';
+import { AddPictures, Pieces, useMorePictures } from './Pieces';
 import { SizeSection } from './size/SizeSection';
 
 /** The job ticket: the whole treatment at a glance, in the order of the work. */
@@ -49,14 +49,17 @@ export function Ticket({ bench }: { bench: WorkBench }) {
               ))}
             </select>
           </div>
-          <Changes bench={bench} />
+          <div className="history d-flex gap-1">
+            <AddPictures sending={more.sending} onFiles={(files) => void more.take(files)} />
+            <Changes bench={bench} />
+          </div>
         </div>
         <h1>{job.title}</h1>
         <p>
           {job.customer || 'no customer named'}
           {job.due && <> · due {format(parseISO(job.due), 'EEE d MMM')}</>}
         </p>
-        <Pieces job={job} sending={more.sending} onFiles={(files) => void more.take(files)} />
+        <Pieces job={job} />
       </header>
       <div className="ticket-sections">
         <OriginalSection bench={bench} />
@@ -79,7 +82,7 @@ function Changes({ bench }: { bench: WorkBench }) {
   const { history, current } = job.piece;
   const at = history.findIndex((entry) => entry.id === current);
   return (
-    <div className="history d-flex gap-1">
+    <>
       <Button
         variant="quiet"
         size="sm"
@@ -124,6 +127,6 @@ function Changes({ bench }: { bench: WorkBench }) {
           ))}
         </Dropdown.Menu>
       </Dropdown>
-    </div>
+    </>
   );
 }

@@ -14,7 +14,7 @@ export function PixelFindings({ bench }: { bench: WorkBench }) {
       <ul className="findings">
         {findingsInWords(findings).map((finding) => (
           <li key={finding.name} data-matters={finding.matters}>
-            <span className="name">{finding.name}</span>
+            <span className="what">{finding.name}</span>
             <span className="figure">{finding.figure}</span>
             <span className="sentence">{finding.sentence}</span>
             {finding.map && (

@@ -8,7 +8,6 @@ import { framingOf } from '@/core/treatment/settle';
 import { useLists } from '../../../data/queries';
 import { Choices } from '../../../parts/Choices';
 import { Copyable } from '../../../parts/Copyable';
-import { useView } from '../../view-store';
 import type { WorkBench } from '../../use-work';
 import { Section } from '../Section';
 import { CustomerNote } from './CustomerNote';
@@ -29,7 +28,6 @@ const USUAL_DEVICE = 160;
 export function SizeSection({ bench }: { bench: WorkBench }) {
   const { work, trial, settled, change, sketch, original } = bench;
   const plan = settled.ok ? settled.plan : null;
-  const { arranging, set } = useView();
   const { data: lists } = useLists();
   const device = lists?.devices.find((one) => one.name === work.device)?.ppi ?? USUAL_DEVICE;
   const { kind } = bench.found;
@@ -60,16 +58,6 @@ export function SizeSection({ bench }: { bench: WorkBench }) {
         </p>
       )}
       {plan && <FitControls bench={bench} plan={plan} />}
-      <Choices
-        name="arranging"
-        label="What the stage shows"
-        value={arranging ? 'paper' : 'result'}
-        onChange={(value) => set({ arranging: value === 'paper' })}
-        options={[
-          { value: 'paper', label: 'Paper on the picture' },
-          { value: 'result', label: 'Result' },
-        ]}
-      />
       <PrintedWith bench={bench} />
       {plan && <VerdictWords bench={bench} plan={plan} />}
       {plan && (

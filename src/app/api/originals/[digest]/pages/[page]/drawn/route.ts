@@ -8,7 +8,7 @@ import { findOriginal } from '@/server/db/originals';
 import { store } from '@/server/files/store';
 import { forever, numberFrom, query, route } from '@/server/http/route';
 import { Problem } from '@/server/problem';
-import { CELL } from '@/server/codecs/shapes/drawn';
+import { CELL } from '@/server/codecs/shapes/drawing';
 
 const side = z.coerce.number().int().min(1).max(RESULT_LIMIT.side);
 const place = z.coerce.number().min(-1e6).max(1e6);

@@ -1,0 +1,54 @@
+import { open } from 'node:fs/promises';
+import { cells, type Region, type Size } from '@/core/raster/region';
+import type { Drawn, SettledRecipe } from '@/core/treatment/recipe';
+import { rawHeader } from '../raw';
+
+/**
+ * Side of the cells that shapes are drawn in, on an absolute grid: the preview and the file are
+ * made of the very same ones.
+ */
+export const CELL = 1024;
+
+/** A picture that is drawn from shapes, at a size. */
+export interface Drawing {
+  /** the file of shapes, and what to call it */
+  file: string;
+  name: string;
+  page: number;
+  drawn: Drawn;
+  /** pixels of the whole picture */
+  size: Size;
+  /** 4 keeps what is transparent, 3 is opaque */
+  channels: 3 | 4;
+}
+
+/** What a recipe draws, from the file that its original lies in. */
+export const drawingOf = (recipe: SettledRecipe, file: string, name: string): Drawing => ({
+  file,
+  name,
+  page: recipe.original.page,
+  drawn: recipe.original.drawn!,
+  size: { width: recipe.original.width, height: recipe.original.height },
+  channels: recipe.alpha === 'none' ? 3 : 4,
+});
+
+/** The bands of cells that a drawing is made of, top to bottom. */
+export const bandsOf = (size: Size): Region[] =>
+  cells({ x: 0, y: 0, width: 1, height: size.height }, CELL, size).map(({ y, height }) => ({
+    x: 0,
+    y,
+    width: size.width,
+    height,
+  }));
+
+/** Begins a file of decoded pixels that a drawing's bands are written to. */
+export async function layOutDrawing({ size, channels }: Drawing, raw: string): Promise<void> {
+  const file = await open(raw, 'w');
+  try {
+    const header = rawHeader(size, channels, 8);
+    await file.write(header, 0, header.length, 0);
+    await file.truncate(header.length + size.width * size.height * channels);
+  } finally {
+    await file.close();
+  }
+}
