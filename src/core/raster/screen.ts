@@ -1,10 +1,10 @@
 /** Steps a side of a screen table: a cube of RGB bytes, red slowest. */
-export const TABLE_SIDE = 33;
+export const TABLE_SIDE = 65;
 
 /**
  * Converts RGBA for the screen in place, by a cube that says how a profile's colours look in sRGB;
  * between its steps tetrahedra are interpolated (Kasson et al. 1993).
- * @param table 33 x 33 x 33 RGB bytes
+ * @param table 65 x 65 x 65 RGB bytes
  */
 export function toScreenColours(rgba: Uint8ClampedArray, table: Uint8Array): void {
   const scale = (TABLE_SIDE - 1) / 255;

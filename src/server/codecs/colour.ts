@@ -11,8 +11,7 @@ export function profileSpace(icc: Uint8Array): string | null {
 }
 
 /**
- * How an RGB profile's colours look on an sRGB screen: a cube of 33 steps a side, red slowest, RGB
- * bytes. Null where the profile can't be used.
+ * How an RGB profile's colours look on an sRGB screen: a cube of RGB bytes, red slowest. Null where the profile can't be used.
  */
 export async function screenTable(profile: Uint8Array): Promise<Buffer | null> {
   if (profileSpace(profile) !== 'RGB ') return null;

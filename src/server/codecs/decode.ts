@@ -115,13 +115,12 @@ export async function decodePixels(
   };
   const whole = await writeRaw(open('truncated'), task.raw);
   const size = whole ?? (await writeRaw(open('none'), task.raw));
-  if (!size) {
-    throw new Problem(
-      'input',
-      `${name} is damaged: its header is there, but none of its pixels can be read. Ask for the file again, best in an archive so that it arrives whole.`,
-    );
-  }
+  if (!size) throw hopeless(name);
   const damaged = whole ? 0 : await missingShare(task.raw);
+  if (damaged > HOPELESS) {
+    await rm(task.raw, { force: true });
+    throw hopeless(name);
+  }
   if (damaged > 0) {
     notes.push(
       `The file is cut off or damaged: about ${Math.max(1, Math.round(damaged * 100))} % of the picture is missing. Ask for it again.`,
@@ -161,6 +160,15 @@ export async function decodePixels(
     await source.close();
   }
 }
+
+/** With more than this missing there is nothing to work with. */
+const HOPELESS = 0.97;
+
+const hopeless = (name: string): Problem =>
+  new Problem(
+    'input',
+    `${name} is cut off or damaged: its header is there, but next to none of its pixels can be read. Ask for the file again, best in an archive so that it arrives whole.`,
+  );
 
 async function readHeader(file: string, name: string): Promise<Uint8Array> {
   const handle = await open(file, 'r').catch((error: unknown) => {

@@ -136,7 +136,7 @@ describe('the render process', () => {
     });
     const metadata = await sharp(store.result(run.id)).metadata();
     expect(metadata).toMatchObject({ format: 'tiff', width: 2520, height: 1680, density: 160 });
-    const original = await shop.db('originals').first('profile');
+    const original = await shop.db('pages').first('profile');
     expect(metadata.icc).toEqual(original.profile);
   });
 
@@ -149,7 +149,7 @@ describe('the render process', () => {
     expect(Math.abs(done.result!.ppi.x - 160)).toBeLessThan(0.02);
     const metadata = await sharp(store.result(run.id)).metadata();
     expect(metadata).toMatchObject({ format, width: 2520, density: 160 });
-    const original = await shop.db('originals').first('profile');
+    const original = await shop.db('pages').first('profile');
     expect(metadata.icc).toEqual(original.profile);
   });
 

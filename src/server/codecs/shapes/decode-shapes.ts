@@ -11,8 +11,8 @@ import { decodePixels, refusePage, writeThumbnail, type Decoded, type DecodeTask
 import { openPdf, type OnePicture, type Pdf, type PdfPage } from './pdf';
 import { drawSvg, readSvg, SIDE_POINTS, type Svg } from './svg';
 
-/** Nominal pixels a point: a page's grid is counted at 300 a inch, so that parts can be named. */
-const NOMINAL = 300 / 72;
+/** Nominal pixels a point: a page's grid is counted at 600 an inch, so that parts can be named. */
+const NOMINAL = 600 / 72;
 /** Longest side of the drawing that a page of shapes is looked at by. */
 const LOOK_SIDE = 1400;
 /** Most pages of a document that can be chosen from. */
@@ -47,7 +47,7 @@ export async function openShapes(file: string, name: string, page: number): Prom
     opened.delete(oldest);
     if ('pdf' in document) document.pdf.close();
   }
-  if ('svg' in known) return shapesOfSvg(known.svg);
+  if ('svg' in known) return shapesOfSvg(known.svg, name);
   refusePage(page, known.pdf.pages, name);
   return shapesOfPdf(known.pdf, known.pdf.page(page).size, page);
 }
@@ -57,12 +57,21 @@ const isPdf = (bytes: Buffer): boolean => bytes.subarray(0, 1024).includes('%PDF
 /** CSS pixels a point. */
 const CSS = 96 / 72;
 
-function shapesOfSvg(svg: Svg): Shapes {
+function shapesOfSvg(svg: Svg, name: string): Shapes {
   return {
     size: { width: svg.size.width / CSS, height: svg.size.height / CSS },
     pages: 1,
-    draw: ({ x, y, width, height }, size) =>
-      drawSvg(svg, { x: x * CSS, y: y * CSS, width: width * CSS, height: height * CSS }, size),
+    draw: async ({ x, y, width, height }, size) => {
+      const part = { x: x * CSS, y: y * CSS, width: width * CSS, height: height * CSS };
+      try {
+        return await drawSvg(svg, part, size);
+      } catch {
+        throw new Problem(
+          'input',
+          `${name} can't be drawn: something in it is damaged or never ends. Ask for it saved again, or as PDF.`,
+        );
+      }
+    },
   };
 }
 
@@ -72,13 +81,13 @@ const shapesOfPdf = (pdf: Pdf, size: Size, page: number): Shapes => ({
   draw: (part, pixels) => Promise.resolve(pdf.draw(page, part, pixels)),
 });
 
-/** A nominal grid's pixels to points. */
-export const toPoints = ({ x, y, width, height }: Rect): Rect => ({
-  x: x / NOMINAL,
-  y: y / NOMINAL,
-  width: width / NOMINAL,
-  height: height / NOMINAL,
-});
+/** A nominal grid's pixels to points of a page; the whole grid covers the whole page exactly. */
+export function toPoints({ x, y, width, height }: Rect, page: Size): Rect {
+  const nominal = toNominal(page);
+  const across = page.width / nominal.width;
+  const down = page.height / nominal.height;
+  return { x: x * across, y: y * down, width: width * across, height: height * down };
+}
 
 /** Size of the nominal grid of a page. */
 export const toNominal = ({ width, height }: Size): Size => ({
@@ -100,7 +109,7 @@ export async function decodeShapes(
     const svg = await readSvg(bytes, task.name);
     const notes = ['No colour profile: drawn in sRGB.'];
     if (svg.text) notes.push('It holds text: fonts that this machine has not are replaced.');
-    return drawnPage(shapesOfSvg(svg), svg.pictures, format, bytes.length, task, notes);
+    return drawnPage(shapesOfSvg(svg, task.name), svg.pictures, format, bytes.length, task, notes);
   }
   const pdf = await openPdf(bytes, task.name);
   try {

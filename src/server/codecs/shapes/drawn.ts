@@ -21,7 +21,10 @@ export async function drawCell(drawing: Drawing, cell: Region): Promise<Buffer> 
     width: (part.width * source.width) / upright.width,
     height: (part.height * source.height) / upright.height,
   };
-  const rgba = await shapes.draw(toPoints(shown), { width: part.width, height: part.height });
+  const rgba = await shapes.draw(toPoints(shown, shapes.size), {
+    width: part.width,
+    height: part.height,
+  });
   const raster = turnRaster(fromSamples(rgba, part.width, part.height, 4, 8, channels), turn);
   return Buffer.from(toSamples(raster, 8).buffer);
 }
