@@ -4,7 +4,11 @@ import { join } from 'node:path';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { psnr } from '../src/core/inspect/compare';
+import { measureBlocking } from '../src/core/inspect/blocking';
+import { samplePicture } from '../src/core/inspect/patches';
 import { luminance } from '../src/core/raster/colour';
+import { cut } from '../src/core/raster/raster';
+import { memorySource } from '../src/core/testing';
 import { whole } from '../src/core/raster/region';
 import { fromSamples } from '../src/core/raster/samples';
 import type { Raster } from '../src/core/raster/raster';
@@ -40,6 +44,26 @@ describe('the dome against its truth', () => {
       [...(await sharp(file).raw().toBuffer())].map((level) => level / 255);
     const again = await dome.degrade(sharp(await truthPath(dome))).toBuffer();
     expect(psnr(await pixels(again), await pixels(degradedPath(dome)))).toBeGreaterThan(50);
+  });
+
+  it('shows where its blocks begin, however it is cropped after compression', async () => {
+    const small = await sharp(await truthPath(dome))
+      .resize(720, 480)
+      .jpeg({ quality: 50 })
+      .toBuffer();
+    const { data } = await sharp(small).raw().toBuffer({ resolveWithObject: true });
+    const raster = fromSamples(data, 720, 480, 3, 8);
+    for (let shift = 0; shift < 64; shift++) {
+      const [left, top] = [shift % 8, shift >> 3];
+      const part = { x: left, y: top, width: 712, height: 472 };
+      const cropped = cut({ region: whole(raster), raster }, part);
+      const { patches } = await samplePicture(memorySource(cropped));
+      const { offsetX, offsetY } = measureBlocking(patches);
+      expect([offsetX, offsetY], `cropped by ${left}, ${top}`).toEqual([
+        (8 - left) % 8,
+        (8 - top) % 8,
+      ]);
+    }
   });
 
   it('gains at least 0.3 dB of luminance by cleaning, and its colours gain too', async () => {

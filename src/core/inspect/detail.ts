@@ -4,8 +4,10 @@ import { percentile, PATCH, type Patch, type Sample } from './patches';
 const BINS = PATCH / 2;
 /** A patch with less contrast (levels) holds nothing to judge sharpness by. */
 const CONTRAST = 30;
+/** Patterns leave gaps in a spectrum; detail goes on beyond one of so many frequencies. */
+const GAP = 4;
 /** Power below this share of what an ideal edge has there is not detail any more. */
-const LEFT = 0.04;
+const LEFT = 0.2;
 /** The sharpest tenth of a picture shows what it resolves; a background may be soft on purpose. */
 const SHARPEST = 0.9;
 
@@ -19,8 +21,8 @@ export interface Detail {
 
 /**
  * Real against nominal resolution. The spectrum of an edge falls with the square of the frequency;
- * lenses, motion and earlier enlarging take the upper part of it away. In every patch the highest
- * frequency is sought at which a fair share of it remains above the noise.
+ * lenses, motion and earlier enlarging take the upper part of it away. In every patch the
+ * frequency is sought up to which a fair share of it remains above the noise.
  * @param noise standard deviation of luminance noise, levels
  */
 export function measureDetail({ patches }: Sample, noise: number): Detail {
@@ -45,14 +47,16 @@ function cutOff(patch: Patch, noise: number): number | null {
   }
   if (lines < 4) return null;
   for (let k = 0; k <= BINS; k++) power[k]! /= lines;
+  // What an ideal edge would have, by the strongest of the low frequencies.
   let scale = 0;
-  for (let k = 2; k <= 5; k++) scale += (power[k]! * k * k) / 4;
+  for (let k = 1; k <= 5; k++) scale = Math.max(scale, power[k]! * k * k);
   const floor = 4 * WINDOW_POWER * noise * noise + 2;
-  for (let k = BINS - 1; k > 2; k--) {
+  let last = 1;
+  for (let k = 2; k < BINS && k - last <= GAP; k++) {
     const here = (power[k - 1]! + power[k]! + power[k + 1]!) / 3;
-    if (here >= Math.max((LEFT * scale) / (k * k), floor)) return Math.min(1, (k + 1) / BINS);
+    if (here >= Math.max((LEFT * scale) / (k * k), floor)) last = k;
   }
-  return 3 / BINS;
+  return Math.min(1, (last + 1) / BINS);
 }
 
 const real = new Float64Array(PATCH);

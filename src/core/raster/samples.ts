@@ -27,7 +27,16 @@ export function fromSamples(
 ): Raster {
   const raster = emptyRaster(width, height, keep);
   const scale = 1 / fullScale(depth);
-  for (let channel = 0; channel < keep; channel++) {
+  if (keep >= 3) {
+    // The colours in one go: every sample is fetched from memory once.
+    const [red, green, blue] = raster.planes as [Float32Array, Float32Array, Float32Array];
+    for (let i = 0, j = 0; i < red.length; i++, j += channels) {
+      red[i] = samples[j]! * scale;
+      green[i] = samples[j + 1]! * scale;
+      blue[i] = samples[j + 2]! * scale;
+    }
+  }
+  for (let channel = keep >= 3 ? 3 : 0; channel < keep; channel++) {
     const plane = raster.planes[channel]!;
     for (let i = 0, j = channel; i < plane.length; i++, j += channels) {
       plane[i] = samples[j]! * scale;

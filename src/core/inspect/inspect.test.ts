@@ -1,0 +1,232 @@
+import sharp, { type Sharp } from 'sharp';
+import { beforeAll, describe, expect, it } from 'vitest';
+import { memorySource, random } from '../testing';
+import { fromSamples } from '../raster/samples';
+import { findingsInWords } from './words';
+import { inspectPixels, type PixelFindings } from './inspect';
+import { readJpegHeader } from './jpeg';
+import { repeatedCells } from './repeated';
+import { testFindings } from '../testing';
+
+const SIDE = { width: 512, height: 384 };
+
+/** A made-up photograph: soft light, hard edges at many angles, texture. */
+function scene({ width, height } = SIDE, grain = 0, seed = 3): Sharp {
+  const next = random(seed);
+  const pixels = Buffer.alloc(width * height * 3);
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      const cell = (Math.floor((x + y / 3) / 37) * 7 + Math.floor((y - x / 5) / 29) * 13) % 11;
+      const light = 70 + 60 * Math.sin(x / 90) * Math.cos(y / 70) + 9 * cell;
+      const texture = 14 * Math.sin(x * 0.9) * Math.sin(y * 1.1 + x * 0.2) * (cell % 3);
+      for (let c = 0; c < 3; c++) {
+        const noise = grain * (next() + next() + next() + next() - 2) * Math.sqrt(3);
+        const value = light + texture + 6 * c * (cell % 2) + noise;
+        pixels[(y * width + x) * 3 + c] = Math.max(0, Math.min(255, Math.round(value)));
+      }
+    }
+  return sharp(pixels, { raw: { width, height, channels: 3 } });
+}
+
+async function inspected(image: Sharp | Buffer): Promise<PixelFindings> {
+  const { data, info } = await (Buffer.isBuffer(image) ? sharp(image) : image)
+    .toColourspace('srgb')
+    .removeAlpha()
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  const raster = fromSamples(data, info.width, info.height, 3, 8);
+  return (await inspectPixels(memorySource(raster))).findings;
+}
+
+describe('the estimated JPEG quality', () => {
+  it.each(['4:4:4', '4:2:0'] as const)(
+    'is within 2 of the encoder’s from 5 to 98, %s',
+    async (chromaSubsampling) => {
+      const small = await scene({ width: 64, height: 64 }).png().toBuffer();
+      for (let quality = 5; quality <= 98; quality++) {
+        const bytes = await sharp(small).jpeg({ quality, chromaSubsampling }).toBuffer();
+        const found = readJpegHeader(bytes)!.facts!;
+        expect(
+          Math.abs((found.quality ?? -99) - quality),
+          `quality ${quality}`,
+        ).toBeLessThanOrEqual(2);
+        expect([found.samplingX, found.samplingY]).toEqual(
+          chromaSubsampling === '4:4:4' ? [1, 1] : [2, 2],
+        );
+      }
+    },
+  );
+
+  it('holds for samples that are halved across alone, and for grey', async () => {
+    const small = await scene({ width: 64, height: 64 }).png().toBuffer();
+    for (let quality = 5; quality <= 98; quality++) {
+      const bytes = await sharp(small).jpeg({ quality, chromaSubsampling: '4:2:0' }).toBuffer();
+      // The frame header says how samples are laid out: 2 x 1 in place of 2 x 2.
+      const frame = bytes.indexOf(Buffer.from([0xff, 0xc0]));
+      bytes[frame + 11] = 0x21;
+      const found = readJpegHeader(bytes)!.facts!;
+      expect(Math.abs((found.quality ?? -99) - quality)).toBeLessThanOrEqual(2);
+      expect([found.samplingX, found.samplingY]).toEqual([2, 1]);
+      const grey = await sharp(small).toColourspace('b-w').jpeg({ quality }).toBuffer();
+      expect(Math.abs(readJpegHeader(grey)!.facts!.quality! - quality)).toBeLessThanOrEqual(2);
+    }
+  });
+
+  it('is none where tables are not the common ones', async () => {
+    const bytes = await scene({ width: 64, height: 64 })
+      .jpeg({ quality: 60, quantisationTable: 3 })
+      .toBuffer();
+    expect(readJpegHeader(bytes)!.facts!.quality).toBeNull();
+  });
+});
+
+describe('findings in pixels', () => {
+  let clean: PixelFindings;
+  beforeAll(async () => {
+    clean = await inspected(scene());
+  });
+
+  it('of a clean picture are next to nothing', () => {
+    expect(clean.blocking.strength).toBeLessThan(4);
+    expect(clean.noise.luma).toBeLessThan(1);
+    expect(clean.detail).toBeGreaterThan(0.8);
+    expect(clean.banding).toBeLessThan(0.05);
+    expect(clean.grid).toBeNull();
+    expect(clean.kind).toBe('photograph');
+  });
+
+  it.each([2, 5, 10])(
+    'tell noise of %d levels, a little too high where there is texture',
+    async (grain) => {
+      const { noise } = await inspected(scene(SIDE, grain));
+      // Luminance is a weighted sum of three channels with noise of their own.
+      const luma = grain * Math.hypot(0.299, 0.587, 0.114);
+      expect(noise.luma / luma).toBeGreaterThan(0.8);
+      expect(noise.luma / luma).toBeLessThan(1.4);
+      expect(noise.colour).toBeGreaterThan(0.2 * grain);
+    },
+  );
+
+  it.each([
+    [2, 0.17, 0.5],
+    [3, 0.06, 0.25],
+    [4, 0.03, 0.15],
+  ])('unmask a picture that was enlarged %d times', async (factor, least, most) => {
+    const sharpOne = await scene({
+      width: Math.round(512 / factor),
+      height: Math.round(384 / factor),
+    })
+      .resize(512, 384, { kernel: 'cubic', fit: 'fill' })
+      .png()
+      .toBuffer();
+    const { detail } = await inspected(sharpOne);
+    expect(detail).toBeGreaterThan(least);
+    expect(detail).toBeLessThan(most);
+  });
+
+  it('do not take a soft background for a soft picture, and the map shows where it is', async () => {
+    const left = await scene()
+      .blur(6)
+      .extract({ left: 0, top: 0, width: 384, height: 384 })
+      .png()
+      .toBuffer();
+    const half = await sharp(await scene().png().toBuffer())
+      .composite([{ input: left, left: 0, top: 0 }])
+      .png()
+      .toBuffer();
+    const { data } = await sharp(half).removeAlpha().raw().toBuffer({ resolveWithObject: true });
+    const raster = fromSamples(data, 512, 384, 3, 8);
+    const { findings, maps } = await inspectPixels(memorySource(raster));
+    expect(findings.detail).toBeGreaterThan(0.7);
+    const mean = (from: number, to: number) => {
+      const values = maps.sharpness.filter((value, i): value is number => {
+        const column = i % maps.columns;
+        return value !== null && column >= from && column < to;
+      });
+      return values.reduce((sum, value) => sum + value, 0) / values.length;
+    };
+    expect(maps.columns).toBe(8);
+    expect(mean(0, 5)).toBeLessThan(50);
+    expect(mean(6, 8)).toBeGreaterThan(80);
+  });
+
+  it('see blocks in a PNG that was made from a JPEG, and ringing beside its edges', async () => {
+    const jpeg = await scene().jpeg({ quality: 20 }).toBuffer();
+    const { blocking, ringing } = await inspected(await sharp(jpeg).png().toBuffer());
+    expect(blocking).toMatchObject({ offsetX: 0, offsetY: 0 });
+    expect(blocking.strength).toBeGreaterThan(15);
+    expect(ringing).toBeGreaterThan(clean.ringing);
+  });
+
+  it('count what is clipped and what climbs in steps', async () => {
+    const flat = Buffer.alloc(256 * 128 * 3);
+    flat.forEach((_, i) => {
+      const x = Math.floor(i / 3) % 256;
+      flat[i] = x < 64 ? 0 : x < 96 ? 255 : 40 + Math.floor((x - 96) / 20) * 5;
+    });
+    const { clipped, banding } = await inspected(
+      sharp(flat, { raw: { width: 256, height: 128, channels: 3 } }),
+    );
+    expect(clipped.dark).toBeCloseTo(0.25, 1);
+    expect(clipped.bright).toBeCloseTo(0.125, 1);
+    expect(banding).toBeGreaterThan(0.3);
+  });
+
+  it('are said in a figure and a plain sentence each', async () => {
+    const words = findingsInWords(testFindings(SIDE, clean));
+    expect(words.map((finding) => finding.name)).toEqual([
+      'Detail',
+      'Blocks',
+      'Noise',
+      'Ringing',
+      'Fringes',
+      'Banding',
+      'Clipped',
+    ]);
+    for (const { figure, sentence } of words) {
+      expect(figure).not.toMatch(/NaN|undefined/);
+      expect(sentence).toMatch(/\.$/);
+    }
+    const shifted = findingsInWords(
+      testFindings(SIDE, {
+        detail: 0.3,
+        blocking: { ratio: 1.6, strength: 40, offsetX: 3, offsetY: 5 },
+      }),
+    );
+    expect(shifted[0]!.sentence).toMatch(/about 30 % of its pixels: it was enlarged before/);
+    expect(shifted[1]!.sentence).toMatch(/begins at 3, 5: it was a JPEG before/);
+  });
+});
+
+describe('repeated pixels', () => {
+  const small = () => scene({ width: 83, height: 61 }, 4).png().toBuffer();
+
+  it.each([
+    [332, 244],
+    [249, 183],
+    [290, 213],
+    [207, 152],
+    [410, 330],
+  ])('are taken back to 83 x 61 from %d x %d', async (width, height) => {
+    const blown = sharp(await small()).resize(width, height, { kernel: 'nearest', fit: 'fill' });
+    const { grid, kind, blocking } = await inspected(blown);
+    expect(grid).toEqual({ width: 83, height: 61 });
+    expect(kind).toBe('pixel squares');
+    expect(blocking.strength).toBe(0);
+  });
+
+  it('are found though they were compressed afterwards', async () => {
+    const blown = await sharp(await small())
+      .resize(415, 305, { kernel: 'nearest', fit: 'fill' })
+      .jpeg({ quality: 92, chromaSubsampling: '4:4:4' })
+      .toBuffer();
+    expect((await inspected(blown)).grid).toEqual({ width: 83, height: 61 });
+  });
+
+  it('are not seen where pictures are smooth, sharp, or merely regular', async () => {
+    expect((await inspected(scene(SIDE, 3))).grid).toBeNull();
+    const smooth = sharp(await small()).resize(332, 244, { kernel: 'cubic', fit: 'fill' });
+    expect((await inspected(smooth)).grid).toBeNull();
+    expect(repeatedCells(new Float64Array(300))).toBeNull();
+  });
+});
