@@ -3,10 +3,16 @@ export const median = (values: number[]): number =>
   [...values].sort((a, b) => a - b)[(values.length - 1) >> 1]!;
 
 /** One figure of the bench: what was measured, what is asked, and whether it holds. */
-export function figure(what: string, value: number, unit: string, asked: number): boolean {
-  const holds = value <= asked;
+export function figure(
+  what: string,
+  value: number,
+  unit: string,
+  asked: number,
+  bound: 'most' | 'least' = 'most',
+): boolean {
+  const holds = bound === 'most' ? value <= asked : value >= asked;
   console.log(
-    `${holds ? 'holds ' : 'MISSES'}  ${what}: ${value.toFixed(2)} ${unit} (asked: at most ${asked} ${unit})`.replace(
+    `${holds ? 'holds ' : 'MISSES'}  ${what}: ${value.toFixed(2)} ${unit} (asked: at ${bound} ${asked} ${unit})`.replace(
       / {2,}\(/,
       ' (',
     ),

@@ -1,17 +1,21 @@
 import { existsSync } from 'node:fs';
-import { mkdir, rename } from 'node:fs/promises';
+import { mkdir, readFile, rename } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import Piscina from 'piscina';
 import sharp, { type Sharp } from 'sharp';
 import type { JobState } from '../src/core/shop/job';
 import { OPEN_PAPER, type Paper } from '../src/core/measure/paper';
+import { bannerPdf, bannerSvg } from './scene/banner';
+import { renderBrass } from './scene/brass';
 import { badge, PIXEL_COLOURS, PIXEL_SYMBOL, starChart } from './scene/drawings';
+import { leaf } from './scene/leaf';
+import { dust, grain, telescope } from './scene/telescope';
 
 const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
 
-/** A picture of the demo shop: its truth, what the customer made of it, and what was ordered. */
-export interface DemoPicture {
+/** A job of the demo shop: a file, and what was ordered. */
+export interface DemoJob {
   file: string;
   title: string;
   paper: Paper;
@@ -20,6 +24,10 @@ export interface DemoPicture {
   /** days from today until it is due */
   dueIn: number;
   state: JobState;
+}
+
+/** One with a picture: its truth, and what the customer made of it. */
+export interface DemoPicture extends DemoJob {
   /** size of the undegraded picture, in pixels */
   truthSize: { width: number; height: number };
   drawTruth(): Promise<Sharp>;
@@ -33,8 +41,8 @@ const cm = (width: number, height: number): Paper => ({
   height: { value: height, unit: 'cm' },
 });
 
-const svg = (text: string, size: number): Promise<Sharp> =>
-  Promise.resolve(sharp(Buffer.from(text), { density: 72 }).resize(size, size).flatten());
+const svg = (text: string, width: number, height = width): Promise<Sharp> =>
+  Promise.resolve(sharp(Buffer.from(text), { density: 72 }).resize(width, height).flatten());
 
 /** The dome three times as large as the customer's file. */
 const DOME = { width: 2160, height: 1440 };
@@ -114,9 +122,96 @@ export const pictures: DemoPicture[] = [
     drawTruth: () => Promise.resolve(drawSymbol(1)),
     degrade: () => drawSymbol(4).png({ palette: true }),
   },
+  {
+    file: 'long-telescope-scan.jpg',
+    title: 'The long telescope, stairwell',
+    paper: cm(100, 75),
+    distance: 3,
+    dueIn: 18,
+    state: 'received',
+    truthSize: { width: 2400, height: 1800 },
+    drawTruth: () => svg(telescope(), 2400, 1800),
+    // Faded, brown, grained and scratched; scanned from a small print.
+    degrade: (truth) =>
+      truth
+        .resize(900, 675)
+        .blur(0.7)
+        .linear([0.56, 0.5, 0.42], [82, 74, 58])
+        .composite([
+          {
+            input: Buffer.from(grain(900, 675)),
+            raw: { width: 900, height: 675, channels: 3 },
+            blend: 'soft-light',
+          },
+          { input: Buffer.from(dust()) },
+        ])
+        .withDensity(200)
+        .jpeg({ quality: 72, chromaSubsampling: '4:2:0' }),
+  },
+  {
+    file: 'brass-circle.jpg',
+    title: 'Brass instruments, case 4',
+    paper: cm(90, 60),
+    distance: 1.5,
+    dueIn: 11,
+    state: 'printed',
+    truthSize: { width: 2400, height: 1600 },
+    drawTruth: () =>
+      Promise.resolve(
+        sharp(renderBrass(2400, 1600), { raw: { width: 2400, height: 1600, channels: 3 } }),
+      ),
+    degrade: (truth) =>
+      truth.resize(800, 533).jpeg({ quality: 48, chromaSubsampling: '4:2:0' }).withDensity(72),
+  },
+  {
+    file: 'programme-leaf.jpg',
+    title: 'Programme leaf, enlarged for the door',
+    paper: cm(42, 59.4),
+    distance: 1,
+    dueIn: 4,
+    state: 'on the bench',
+    truthSize: { width: 2480, height: 3508 },
+    drawTruth: () => svg(leaf(), 2480, 3508),
+    degrade: (truth) =>
+      truth.resize(620, 877).jpeg({ quality: 68, chromaSubsampling: '4:2:0' }).withDensity(96),
+  },
 ];
 
-export const degradedPath = (picture: DemoPicture): string => here(`./originals/${picture.file}`);
+/** One that is drawn from shapes; its file is written as it is. */
+export interface DemoDrawing extends DemoJob {
+  write(): Promise<Buffer>;
+}
+
+const banner = {
+  title: 'Banner over the gate',
+  paper: cm(300, 100),
+  distance: 5,
+  dueIn: 5,
+} as const;
+
+export const drawings: DemoDrawing[] = [
+  {
+    ...banner,
+    file: 'gate-banner.svg',
+    state: 'approved',
+    write: () => Promise.resolve(Buffer.from(bannerSvg())),
+  },
+  {
+    ...banner,
+    file: 'gate-banner.pdf',
+    title: 'Banner over the gate, with photograph',
+    state: 'proofed',
+    write: async () => {
+      const dome = await readFile(here('./originals/dome-at-dusk.jpg'));
+      return bannerPdf(dome, { width: 720, height: 480 });
+    },
+  },
+];
+
+/** All jobs of the demo shop. */
+export const demoJobs: DemoJob[] = [...pictures, ...drawings];
+
+export const degradedPath = (picture: DemoJob): string => here(`./originals/${picture.file}`);
 
 /**
  * The undegraded picture as a PNG, drawn when it is first asked for (the dome takes about a minute)

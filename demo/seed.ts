@@ -6,12 +6,12 @@ import { endPictureThreads } from '../src/server/codecs/pictures';
 import { database } from '../src/server/db/connection';
 import { beginJob, changeJob } from '../src/server/db/jobs';
 import { takeIn } from '../src/server/files/take-in';
-import { degradedPath, pictures } from './pictures';
+import { degradedPath, demoJobs } from './pictures';
 
 const CUSTOMER = 'Colle Vespra Observatory';
 
 const db = await database();
-for (const picture of pictures) {
+for (const picture of demoJobs) {
   const bytes = await readFile(degradedPath(picture));
   const { digest } = await takeIn(db, new Blob([bytes]).stream(), picture.file);
   const job = NewJob.parse({
@@ -27,4 +27,4 @@ for (const picture of pictures) {
 }
 await db.destroy();
 await endPictureThreads();
-console.log(`${pictures.length} jobs are on the board.`);
+console.log(`${demoJobs.length} jobs are on the board.`);

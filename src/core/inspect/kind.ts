@@ -15,45 +15,79 @@ type Look = 'plain' | 'drawn' | 'photographic';
 
 const BLOCK = 8;
 
+/** Neighbouring still blocks of a drawing are alike; those of a sky drift by so many levels. */
+const DRIFT = { least: 0.6, most: 8 } as const;
+
 /** What a patch looks like: nothing, plain areas with edges between them, or a gradual picture. */
-function lookOf({ luma, width, height }: Patch, noise: number): Look {
+function lookOf(patch: Patch, noise: number): Look {
+  const { width, height } = patch;
   const still = 5 + 3 * noise;
-  let flat = 0;
+  const columns = Math.floor(width / BLOCK);
+  const rows = Math.floor(height / BLOCK);
+  /** mean of a still block, or NaN */
+  const means = new Float64Array(columns * rows).fill(NaN);
   let twoToned = 0;
   let gradual = 0;
-  for (let y = 0; y + BLOCK <= height; y += BLOCK) {
-    for (let x = 0; x + BLOCK <= width; x += BLOCK) {
-      let least = Infinity;
-      let most = -Infinity;
-      for (let v = y; v < y + BLOCK; v++) {
-        for (let u = x; u < x + BLOCK; u++) {
-          const value = luma[v * width + u]!;
-          if (value < least) least = value;
-          if (value > most) most = value;
-        }
-      }
-      const range = most - least;
-      if (range < still) {
-        flat++;
-        continue;
-      }
-      const margin = Math.max(0.2 * range, still);
-      let atEnds = 0;
-      for (let v = y; v < y + BLOCK; v++) {
-        for (let u = x; u < x + BLOCK; u++) {
-          const value = luma[v * width + u]!;
-          if (value < least + margin || value > most - margin) atEnds++;
-        }
-      }
-      if (range > 48 && atEnds > 0.72 * BLOCK * BLOCK) twoToned++;
+  for (let row = 0; row < rows; row++) {
+    for (let column = 0; column < columns; column++) {
+      const found = blockOf(patch, column * BLOCK, row * BLOCK, still);
+      if (typeof found === 'number') means[row * columns + column] = found;
+      else if (found === 'two-toned') twoToned++;
       else gradual++;
     }
   }
-  const blocks = flat + twoToned + gradual;
-  if (blocks === 0 || flat > 0.97 * blocks) return 'plain';
-  return gradual < 0.3 * blocks && (twoToned > 0.5 * gradual || flat > 0.6 * blocks)
-    ? 'drawn'
-    : 'photographic';
+  const { alike, drifting } = neighbours(means, columns);
+  const blocks = columns * rows;
+  if (drifting > alike && drifting > 0.3 * blocks) return 'photographic';
+  if (twoToned + gradual < 0.03 * blocks) return 'plain';
+  const even = alike > 3 * drifting && alike > 0.5 * blocks;
+  return gradual < 0.3 * blocks && (twoToned > 0.5 * gradual || even) ? 'drawn' : 'photographic';
+}
+
+/** A still block's mean; otherwise whether its tones lie at two ends, or all between. */
+function blockOf(
+  { luma, width }: Patch,
+  x: number,
+  y: number,
+  still: number,
+): number | 'two-toned' | 'gradual' {
+  let least = Infinity;
+  let most = -Infinity;
+  let sum = 0;
+  for (let v = y; v < y + BLOCK; v++) {
+    for (let u = x; u < x + BLOCK; u++) {
+      const value = luma[v * width + u]!;
+      sum += value;
+      if (value < least) least = value;
+      if (value > most) most = value;
+    }
+  }
+  const range = most - least;
+  if (range < still) return sum / (BLOCK * BLOCK);
+  if (range <= 48) return 'gradual';
+  const margin = Math.max(0.2 * range, still);
+  let atEnds = 0;
+  for (let v = y; v < y + BLOCK; v++) {
+    for (let u = x; u < x + BLOCK; u++) {
+      const value = luma[v * width + u]!;
+      if (value < least + margin || value > most - margin) atEnds++;
+    }
+  }
+  return atEnds > 0.72 * BLOCK * BLOCK ? 'two-toned' : 'gradual';
+}
+
+/** Pairs of neighbouring still blocks that are alike, and that drift. */
+function neighbours(means: Float64Array, columns: number): { alike: number; drifting: number } {
+  let alike = 0;
+  let drifting = 0;
+  for (let i = 0; i < means.length; i++) {
+    for (const j of [(i + 1) % columns === 0 ? -1 : i + 1, i + columns]) {
+      const difference = j < 0 || j >= means.length ? NaN : Math.abs(means[i]! - means[j]!);
+      if (difference < DRIFT.least) alike++;
+      else if (difference < DRIFT.most) drifting++;
+    }
+  }
+  return { alike, drifting };
 }
 
 /** Colours on a coarse cube of 16 levels a channel, with how many pixels each has. */

@@ -5,9 +5,9 @@ import type { Source } from '../treatment/source';
 
 /** Side of a patch in pixels. */
 export const PATCH = 64;
-/** The most patches across and down: at most 1.5 megapixels are looked at, of any picture. */
-const ACROSS = 24;
-const DOWN = 16;
+/** The most patches across and down: at most a megapixel is looked at, of any picture. */
+const ACROSS = 18;
+const DOWN = 12;
 
 /** A square of the picture that findings are measured on. */
 export interface Patch {
