@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { buildPdf } from '@/server/testing/pdf';
 import { testJpeg } from '@/server/testing/shop';
 
 let folder: string;
@@ -37,7 +38,77 @@ describe('the terminal', () => {
       ppi: null,
       format: 'jpeg',
       jpeg: { quality: 35, subsampling: '4:2:0', progressive: false },
+      megapixels: 0.0054,
+      bitDepth: 8,
+      channels: 3,
+      alpha: false,
+      profile: null,
+      orientation: 1,
+      kind: expect.any(String),
+      blocking: { strength: expect.any(Number), offsetX: 0, offsetY: 0 },
+      noise: { luma: expect.any(Number), colour: expect.any(Number) },
+      softness: null,
     });
+  });
+
+  it('plans a print without making it, in words and as one object', async () => {
+    const order = ['--width', '30cm', '--ppi', '200', '--bleed', '3mm', '--distance', '4'];
+    const words = await run('plan', picture, ...order);
+    expect(words.code).toBe(0);
+    expect(words.out).toMatch(/result +2410 x 1623 pixels/);
+    expect(words.out).toMatch(/Seen from 4 m the eye uses 22 ppi/);
+    const { out } = await run('plan', picture, ...order, '--json');
+    expect(JSON.parse(out)).toMatchObject({
+      pixels: { width: 2410, height: 1623 },
+      trim: { x: 24, y: 24, width: 2362, height: 1575 },
+      ppiAfter: 200,
+      verdict: { tone: expect.any(String) },
+    });
+  });
+
+  it('takes a part of the picture and adds bleed', async () => {
+    const out = join(folder, 'part.png');
+    const words = ['--crop', '10,5,40,40', '--scale', '3', '--method', 'nearest'];
+    expect(await run('enlarge', picture, out, ...words)).toMatchObject({ code: 0 });
+    const expected = await sharp(picture)
+      .extract({ left: 10, top: 5, width: 40, height: 40 })
+      .resize(120, 120, { kernel: 'nearest' })
+      .raw()
+      .toBuffer();
+    expect((await sharp(out).raw().toBuffer()).equals(expected)).toBe(true);
+    const bled = join(folder, 'bled.tif');
+    const sheet = ['--width', '4cm', '--ppi', '254', '--bleed', '3mm', '--bleed-fill', 'rim'];
+    await run('enlarge', picture, bled, ...sheet);
+    expect(await sharp(bled).metadata()).toMatchObject({ width: 460, height: 327 });
+  });
+
+  it('draws the page of a PDF that is asked for, at the ordered size', async () => {
+    const page = (blue: number) => ({
+      width: 200,
+      height: 100,
+      content: `0 0 ${blue} rg 0 0 200 100 re f 1 g 10 10 40 40 re f`,
+    });
+    const file = join(folder, 'leaf.pdf');
+    await writeFile(file, buildPdf([page(0.2), page(1)]));
+    const out = join(folder, 'leaf.tif');
+    const result = await run('enlarge', file, out, '--page', '2', '--width', '30cm', '--json');
+    expect(JSON.parse(result.out)).toMatchObject({ output: { width: 1890, height: 945 } });
+    const { dominant } = await sharp(out).stats();
+    expect(dominant.b).toBeGreaterThan(200);
+    expect((await run('inspect', file)).out).toMatch(/shapes +70.6 mm x 35.3 mm/);
+    const none = await run('enlarge', file, out, '--page', '3', '--width', '30cm');
+    expect(none).toMatchObject({ code: 3 });
+    expect(none.err).toMatch(/there is no page 3/);
+  });
+
+  it('keeps transparency where the format holds it, and says where it does not', async () => {
+    const clear = join(folder, 'clear.png');
+    await writeFile(clear, await sharp(picture).ensureAlpha(0.4).png().toBuffer());
+    const tiff = join(folder, 'clear.tif');
+    await run('enlarge', clear, tiff, '--scale', '2');
+    expect(await sharp(tiff).metadata()).toMatchObject({ channels: 4, hasAlpha: true });
+    const laid = await run('enlarge', clear, join(folder, 'clear.jpg'), '--scale', '2');
+    expect(laid.out).toMatch(/Transparent parts are laid on white/);
   });
 
   it('enlarges to the ordered size and says what it did', async () => {
@@ -86,7 +157,12 @@ describe('the terminal', () => {
     [['enlarge', 'PICTURE', 'x.tif', '--clean', '101'], 2, /from 0 to 100/],
     [['enlarge', 'PICTURE', 'x.tif', '--sharpen', '1,2'], 2, /RADIUS,AMOUNT,THRESHOLD/],
     [['enlarge', 'PICTURE', 'x.tif', '--scale', '2', '--width', '3cm'], 2, /not both/],
-    [['enlarge', 'PICTURE', 'x.tif', '--scale', '900'], 2, /64 times/],
+    [['enlarge', 'PICTURE', 'x.tif', '--scale', '90'], 2, /64 times/],
+    [['enlarge', 'PICTURE', 'x.tif', '--crop', '60,0,90,90'], 2, /leaves the picture/],
+    [['enlarge', 'PICTURE', 'x.tif', '--crop', '1,2,3'], 2, /X,Y,W,H/],
+    [['enlarge', 'PICTURE', 'x.tif', '--bleed', '9m'], 2, /0 to 200mm/],
+    [['enlarge', 'PICTURE', 'x.tif', '--page', '2'], 3, /one page only/],
+    [['plan', 'PICTURE', '--width', '-3cm'], 2, /a length/],
     [['enlarge', 'PICTURE'], 2, /missing required argument/],
     [['polish', 'PICTURE'], 2, /unknown command/],
     [['inspect', 'nowhere.jpg'], 3, /no file/],

@@ -1,12 +1,17 @@
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { Maps } from '@/core/inspect/findings';
+import { Lists } from '@/core/shop/lists';
 import { JobSummary, JobView, Piece, Run, TakenIn } from '@/core/shop/job';
 import { testPaper } from '@/core/testing';
 import { openTestShop, testJpeg, testPixels, type TestShop } from '@/server/testing/shop';
 import * as events from './events/route';
 import * as jobs from './jobs/route';
 import * as job from './jobs/[id]/route';
+import * as pieces from './jobs/[id]/pieces/route';
+import * as lists from './lists/route';
 import * as originals from './originals/route';
+import * as pace from './pace/route';
 import * as drawn from './originals/[digest]/pages/[page]/drawn/route';
 import * as maps from './originals/[digest]/pages/[page]/maps/route';
 import * as screen from './originals/[digest]/pages/[page]/screen/route';
@@ -123,6 +128,85 @@ describe('the way of a job over HTTP', () => {
     expect(small.headers.get('content-type')).toBe('image/png');
   });
 
+  it('draws tiles of shapes at the size that is asked for, and nothing else', async () => {
+    const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="100" height="50"><rect width="50" height="50" fill="#f00"/><rect x="50" width="50" height="50" fill="#00f"/></svg>`;
+    const { piece } = await begin(Buffer.from(svg), 'flag.svg');
+    expect(piece.findings.vector).not.toBeNull();
+    const { width: w, height: h } = piece.findings;
+    const drawnTile = (change: object = {}) => {
+      const asked = { width: 2000, height: 1000, x: 0, y: 0, w, h, turn: 0, channels: 3 };
+      const words = Object.entries({ ...asked, column: 4, row: 0, ...change });
+      const address = words.map(([key, value]) => `${key}=${value}`).join('&');
+      const request = new Request(`http://${HOST}/?${address}`, { headers: { host: HOST } });
+      return drawn.GET(request, at({ digest: piece.digest, page: '1' }));
+    };
+    const tile = Buffer.from(await (await drawnTile()).arrayBuffer());
+    expect(tile.length).toBe(256 * 256 * 3);
+    expect([...tile.subarray(0, 3)]).toEqual([0, 0, 255]);
+    expect(Buffer.from(await (await drawnTile({ column: 3 })).arrayBuffer())[0]).toBe(255);
+    for (const wrong of [{ column: 8 }, { width: 0 }, { w: -1 }, { turn: 45 }, { width: 1e9 }]) {
+      expect((await drawnTile(wrong)).status).toBe(404);
+    }
+  });
+
+  it('tells how colours look on a screen, and where the picture is sharp', async () => {
+    const wide = await testPixels(300, 200).withIccProfile('p3').png().toBuffer();
+    const { piece } = await begin(wide, 'wide.png');
+    const page = at({ digest: piece.digest, page: '1' });
+    const table = await (await screen.GET(call('GET'), page)).arrayBuffer();
+    expect(table.byteLength).toBe(65 ** 3 * 3);
+    const found = Maps.parse(await (await maps.GET(call('GET'), page)).json());
+    expect(found).toMatchObject({ columns: 4, rows: 3 });
+    expect(found.blocks).toHaveLength(12);
+    const plain = await begin(await testJpeg(80, 60));
+    const none = await screen.GET(call('GET'), at({ digest: plain.piece.digest, page: '1' }));
+    expect((await none.arrayBuffer()).byteLength).toBe(0);
+  });
+
+  it('holds several pictures in a job, adds more, and leaves for the archive', async () => {
+    const first = await begin(await testJpeg(90, 60));
+    const more = TakenIn.parse(await (await upload(await testJpeg(70, 50), 'b.jpg')).json());
+    const jobAt = at({ id: String(first.id) });
+    const added = await pieces.POST(
+      call('POST', { pictures: [{ digest: more.digest, fileName: 'b.jpg' }] }),
+      jobAt,
+    );
+    const both = JobView.parse(await added.json());
+    expect(both.pieces.map((piece) => piece.fileName)).toEqual(['picture.jpg', 'b.jpg']);
+    expect(both.piece).toMatchObject({ fileName: 'b.jpg', jobId: first.id });
+    expect(both.piece.work.paper.width).toEqual({ value: 20, unit: 'cm' });
+    const again = JobView.parse(await (await job.GET(call('GET'), jobAt)).json());
+    expect(again.piece.id).toBe(first.piece.id);
+    await job.PATCH(call('PATCH', { archived: true, title: 'Kept' }), jobAt);
+    const listed = JobSummary.array().parse(await (await jobs.GET(call('GET'), at({}))).json());
+    expect(listed.find((one) => one.id === first.id)).toMatchObject({
+      archived: true,
+      pieces: 2,
+      title: 'Kept',
+    });
+  });
+
+  it('knows the shop’s lists, and a device sets the resolution', async () => {
+    const known = Lists.parse(await (await lists.GET(call('GET'), at({}))).json());
+    const device = known.devices[0]!;
+    const taken = TakenIn.parse(await (await upload(await testJpeg(60, 44), 'c.jpg')).json());
+    const answer = await jobs.POST(
+      call('POST', {
+        title: 'With a device',
+        customer: '',
+        due: null,
+        pictures: [{ digest: taken.digest, fileName: 'c.jpg' }],
+        paper: testPaper(),
+        distance: 2,
+        device: device.name,
+      }),
+      at({}),
+    );
+    const { work } = JobView.parse(await answer.json()).piece;
+    expect(work).toMatchObject({ device: device.name, trials: [{ ppi: device.ppi }] });
+    expect(await (await pace.GET(call('GET'), at({}))).json()).toMatchObject({ measured: false });
+  });
+
   it('tells of runs as they change', async () => {
     const { piece, id } = await begin(await testJpeg(64, 48));
     const stop = new AbortController();
@@ -152,7 +236,7 @@ describe('bad calls', () => {
   it('are answered with a sentence and the right status', async () => {
     const answers: [Promise<Response>, number, RegExp][] = [
       [upload(Buffer.from('nothing of a picture'), 'a.jpg'), 422, /not a picture/],
-      [jobs.POST(call('POST', { title: '' }), at({})), 400, /title/],
+      [jobs.POST(call('POST', { title: '' }), at({})), 400, /paper|title/],
       [
         jobs.POST(new Request(`http://${HOST}/`, { method: 'POST', body: '{' }), at({})),
         400,

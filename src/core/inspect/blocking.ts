@@ -17,6 +17,8 @@ type Plane = Pick<Patch, 'x' | 'y' | 'width' | 'height' | 'luma'>;
 const CAP = 24;
 /** A tenth of a level of rounding, so that flat pictures don't divide nothing by nothing. */
 const FLOOR = 0.1;
+/** Within so much of a level nothing tells one grid from another. */
+const OWN = 0.25;
 /** From this ratio on a grid shows, and at this one it is all there is to see. */
 export const VISIBLE = 1.08;
 const GROSS = 2.6;
@@ -26,8 +28,12 @@ const GROSS = 2.6;
  * on the other seven lines of a block (a phase-wise form of the block-edge measure of Wu & Yuen
  * 1997). Against the strongest of them, since pixel squares and fine patterns have lines of their
  * own. The grid begins where a line stands out most from the two beside it.
+ * @param own where the file itself says that a block begins, 0–7
  */
-export function measureBlocking(patches: readonly Plane[]): Blocking {
+export function measureBlocking(
+  patches: readonly Plane[],
+  own?: { x: number; y: number },
+): Blocking {
   const across = {
     steps: new Float64Array(8),
     jumps: new Float64Array(8),
@@ -45,8 +51,8 @@ export function measureBlocking(patches: readonly Plane[]): Blocking {
   if (across.counts.some((count) => count === 0) || down.counts.some((count) => count === 0)) {
     return { ratio: 1, strength: 0, offsetX: 0, offsetY: 0 };
   }
-  const offsetX = strongest(across);
-  const offsetY = strongest(down);
+  const offsetX = strongest(across, own?.x);
+  const offsetY = strongest(down, own?.y);
   const lines = Array.from({ length: 8 }, (_, i) => {
     const [h, v] = [(offsetX + i) % 8, (offsetY + i) % 8];
     return (across.steps[h]! + down.steps[v]!) / (across.counts[h]! + down.counts[v]!) + FLOOR;
@@ -86,10 +92,12 @@ function gather(
   }
 }
 
-function strongest({ jumps, counts }: Lines): number {
+/** The file's own grid is believed in unless another shows so much stronger. */
+const STRONGER = 1.3;
+
+function strongest({ jumps, counts }: Lines, own?: number): number {
+  const jump = (phase: number) => jumps[phase]! / counts[phase]!;
   let best = 0;
-  for (let phase = 1; phase < 8; phase++) {
-    if (jumps[phase]! / counts[phase]! > jumps[best]! / counts[best]!) best = phase;
-  }
-  return best;
+  for (let phase = 1; phase < 8; phase++) if (jump(phase) > jump(best)) best = phase;
+  return own !== undefined && jump(best) < STRONGER * Math.max(0, jump(own)) + OWN ? own : best;
 }

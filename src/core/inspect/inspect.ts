@@ -24,9 +24,13 @@ export type PixelFindings = Pick<
   | 'kindReason'
 >;
 
-/** Looks at a picture's pixels: at a sample of about a megapixel, whatever its size. */
+/**
+ * Looks at a picture's pixels: at a sample of about a megapixel, whatever its size.
+ * @param ownGrid where the file says that a block of its compression begins, 0–7
+ */
 export async function inspectPixels(
   source: Source,
+  ownGrid?: { x: number; y: number },
 ): Promise<{ findings: PixelFindings; maps: Maps }> {
   const sample = await samplePicture(source);
   const { patches, size, columns, rows } = sample;
@@ -39,7 +43,7 @@ export async function inspectPixels(
       // Squares have borders of their own, which are no blocks.
       blocking: grid
         ? { ...measureBlocking(patches), ratio: 1, strength: 0 }
-        : measureBlocking(patches),
+        : measureBlocking(patches, ownGrid),
       noise,
       detail: grid
         ? (grid.width * grid.height) / (size.width * size.height)

@@ -130,7 +130,10 @@ export async function decodePixels(
   const orientation = own.orientation ?? 1;
   const source = await openRaw(task.raw);
   try {
-    const { findings, maps } = await inspectPixels(source);
+    const jpeg = format === 'jpeg' ? jpegFacts(header, orientation) : null;
+    const begin = (at: number) => ((at % 8) + 8) % 8;
+    const grid = jpeg ? { x: begin(jpeg.gridX), y: begin(jpeg.gridY) } : undefined;
+    const { findings, maps } = await inspectPixels(source, grid);
     return {
       profile,
       maps,
@@ -148,7 +151,7 @@ export async function decodePixels(
         alpha: own.hasAlpha ?? false,
         profile: own.icc && profileSpace(own.icc) ? profileName(own.icc) : null,
         orientation,
-        jpeg: format === 'jpeg' ? jpegFacts(header, orientation) : null,
+        jpeg,
         damaged,
         vector: null,
         ...findings,

@@ -1,4 +1,3 @@
-import { move } from 'piscina';
 import type { Region } from '@/core/raster/region';
 import { Problem, type ProblemKind } from '../problem';
 import { decode, type Decoded, type DecodeTask } from './decode';
@@ -16,15 +15,14 @@ export type Answer =
   | { ok: true; value: Decoded | Uint8Array | null }
   | { ok: false; kind: ProblemKind; message: string };
 
-export default async function work(task: PictureTask): Promise<unknown> {
+export default async function work(task: PictureTask): Promise<Answer> {
   try {
     if (task.do === 'decode') return { ok: true, value: await decode(task.task) };
     if (task.do === 'draw band') {
       await drawBand(task.drawing, task.raw, task.band);
       return { ok: true, value: null };
     }
-    const samples = new Uint8Array(await drawCell(task.drawing, task.cell));
-    return { ok: true, value: move(samples) };
+    return { ok: true, value: new Uint8Array(await drawCell(task.drawing, task.cell)) };
   } catch (error) {
     if (error instanceof Problem) return { ok: false, kind: error.kind, message: error.message };
     throw error;

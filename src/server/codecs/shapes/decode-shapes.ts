@@ -11,8 +11,8 @@ import { decodePixels, refusePage, writeThumbnail, type Decoded, type DecodeTask
 import { openPdf, type OnePicture, type Pdf, type PdfPage } from './pdf';
 import { drawSvg, readSvg, SIDE_POINTS, type Svg } from './svg';
 
-/** Nominal pixels a point: a page's grid is counted at 600 an inch, so that parts can be named. */
-const NOMINAL = 600 / 72;
+/** Nominal pixels a point: parts of a page are named in hundredths of points, as files hold them. */
+const NOMINAL = 100;
 /** Longest side of the drawing that a page of shapes is looked at by. */
 const LOOK_SIDE = 1400;
 /** Most pages of a document that can be chosen from. */

@@ -55,8 +55,8 @@ describe.each([
     const { findings, profile } = await taken(await make());
     expect(findings).toMatchObject({
       pages,
-      width: 1667,
-      height: 833,
+      width: 20_000,
+      height: 10_000,
       jpeg: null,
       vector: { widthPt: expect.closeTo(200, 6), heightPt: expect.closeTo(100, 6), pictures: [] },
     });
@@ -71,7 +71,11 @@ describe.each([
     const { findings } = await taken(file);
     const paper = { ...OPEN_PAPER, width: { value: 30, unit: 'cm' as const } };
     const { work } = propose(findings, { paper, distance: 2 });
-    work.framing = { ...work.framing, turn: 90, crop: { x: 0, y: 60, width: 760, height: 1400 } };
+    work.framing = {
+      ...work.framing,
+      turn: 90,
+      crop: { x: 0, y: 720, width: 9120, height: 16_800 },
+    };
     work.trials[0]!.ppi = 100;
     const settled = settle(originalOf('d', findings), work, work.trials[0]!);
     if (!settled.ok) throw new Error(settled.reason);
@@ -111,7 +115,7 @@ describe.each([
     const file = await make();
     for (const width of [400, 4000]) {
       const size = { width, height: width / 2 };
-      const drawn = { source: { x: 0, y: 0, width: 1667, height: 833 }, turn: 0 as const };
+      const drawn = { source: { x: 0, y: 0, width: 20_000, height: 10_000 }, turn: 0 as const };
       const drawing = { file, name: 's', page: 1, drawn, size, channels: 4 as const };
       const row = { x: 0, y: size.height - 2, width, height: 1 };
       const samples = await drawCell(drawing, row);
@@ -175,7 +179,7 @@ describe('pictures in documents', () => {
       const file = await place(image(href), 'svg');
       const { findings } = await taken(file);
       expect(findings.vector?.pictures).toEqual([]);
-      const drawn = { source: { x: 0, y: 0, width: 600, height: 300 }, turn: 0 as const };
+      const drawn = { source: { x: 0, y: 0, width: 7200, height: 3600 }, turn: 0 as const };
       const size = { width: 40, height: 20 };
       const samples = await drawCell(
         { file, name: 's', page: 1, drawn, size, channels: 4 },

@@ -1,5 +1,7 @@
 import { draggedRect, largestOfShape, type Grip } from '@/core/frame/arrange';
 import { frameSize, pictureRect } from '@/core/frame/framing';
+import { formatNumber } from '@/core/measure/format';
+import { MM_PER_INCH } from '@/core/measure/units';
 import type { Size } from '@/core/raster/region';
 import type { SettledRecipe, Work } from '@/core/treatment/recipe';
 import { framingOf } from '@/core/treatment/settle';
@@ -21,6 +23,9 @@ export function CropOnPicture({ bench, recipe, original, view, onTrouble }: Prop
   const { work, sketch, change, job } = bench;
   const held = useView((state) => state.cropShape);
   const rect = pictureRect(bench.original.size, framingOf(bench.original, work));
+  const { vector } = bench.original;
+  // Parts of shapes are counted in hundredths of points.
+  const words = (value: number) => (vector ? formatNumber((value / 7200) * MM_PER_INCH, 1) : value);
   const dragged = (grip: Grip, by: { x: number; y: number }) => (next: Work) => {
     const framing = framingOf(bench.original, next);
     const before = pictureRect(bench.original.size, framing);
@@ -48,10 +53,10 @@ export function CropOnPicture({ bench, recipe, original, view, onTrouble }: Prop
       caption={
         <>
           <b className="figure">
-            {rect.width} × {rect.height} px
+            {words(rect.width)} × {words(rect.height)} {vector ? 'mm' : 'px'}
           </b>
           <span className="figure">
-            of {job.piece.findings.width} × {job.piece.findings.height}
+            of {words(job.piece.findings.width)} × {words(job.piece.findings.height)}
           </span>
         </>
       }

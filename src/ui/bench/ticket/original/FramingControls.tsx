@@ -64,13 +64,15 @@ export function FramingControls({ bench }: { bench: WorkBench }) {
     />
   );
 
+  // Of shapes, hundredths of points.
+  const unit = original.vector ? 'pt/100' : 'px';
   const straightenTo = (value: number) => (next: WorkBench['work']) => {
     next.framing.straighten = value;
   };
   const parts = [
     framing.turn ? `turned ${framing.turn}°` : '',
     framing.straighten ? `${formatNumber(framing.straighten)}°` : '',
-    framing.crop ? `${rect.width} × ${rect.height}` : '',
+    framing.crop ? (original.vector ? 'a part' : `${rect.width} × ${rect.height}`) : '',
   ].filter(Boolean);
   const paper = shapeOfPaper(bench);
   return (
@@ -120,10 +122,10 @@ export function FramingControls({ bench }: { bench: WorkBench }) {
       {(cropping || framing.crop) && (
         <>
           <div className="length-fields quarters">
-            {side('x', 'Left, px')}
-            {side('y', 'Top, px')}
-            {side('width', 'Width, px')}
-            {side('height', 'Height, px')}
+            {side('x', `Left, ${unit}`)}
+            {side('y', `Top, ${unit}`)}
+            {side('width', `Width, ${unit}`)}
+            {side('height', `Height, ${unit}`)}
           </div>
           {framing.crop && (
             <Button

@@ -11,8 +11,9 @@ import { Problem } from '@/server/problem';
 import { CELL } from '@/server/codecs/shapes/drawing';
 
 const side = z.coerce.number().int().min(1).max(RESULT_LIMIT.side);
-const place = z.coerce.number().min(-1e6).max(1e6);
-const span = z.coerce.number().positive().max(1e6);
+/** In nominal pixels of the page. */
+const place = z.coerce.number().min(-1e9).max(1e9);
+const span = z.coerce.number().positive().max(1e9);
 
 const Asked = z.object({
   width: side,
