@@ -107,7 +107,7 @@ export function bannerPdf(jpeg: Buffer, size: { width: number; height: number })
   });
   const photo = { width: 150, height: 100 };
   operators.push(
-    `q 1 1 1 rg 436 96 ${photo.width + 8} ${photo.height + 8} re f ${photo.width} 0 0 ${photo.height} 440 100 cm /P Do Q`,
+    `q 1 1 1 rg 436 36 ${photo.width + 8} ${photo.height + 8} re f ${photo.width} 0 0 ${photo.height} 440 40 cm /P Do Q`,
   );
   return buildPdf(
     [{ width, height, content: operators.join('\n'), resources: '/XObject<</P 1 0 R>>' }],

@@ -48,8 +48,8 @@ const whole = (text: string): number | null => (/^\d{1,7}$/.test(text) ? Number(
 function readCrop(text: string) {
   const numbers = text.split(',').map((part) => whole(part.trim()));
   const [x, y, width, height] = numbers;
-  if (numbers.length !== 4 || x == null || y == null || !width || !height) return null;
-  return { x, y, width, height };
+  if (numbers.length !== 4 || numbers.includes(null) || !width || !height) return null;
+  return { x: x!, y: y!, width, height };
 }
 
 /** Millimetres of a length on paper. */

@@ -122,7 +122,7 @@ export function verdict(plan: PrintPlan, metres: number, found: Judged): Verdict
 /** Damage that no treatment takes away, in a sentence; null where there is none. */
 export function beyondMending({ jpeg, detail, damaged, kind }: Judged): string | null {
   if (damaged > 0) return 'A part of the file is missing.';
-  if (jpeg?.quality != null && jpeg.quality < RUINED_QUALITY) {
+  if (jpeg && jpeg.quality !== null && jpeg.quality < RUINED_QUALITY) {
     return `JPEG quality ${jpeg.quality} has left blocks where detail was.`;
   }
   if (detail !== null && detail < HOLLOW && kind !== 'pixel squares') {

@@ -26,6 +26,12 @@ export interface Svg {
   text: boolean;
 }
 
+/** The outermost element, and where its start tag ends in the text. */
+interface Root {
+  tag: SaxesTagPlain;
+  end: number;
+}
+
 const perUnit: Record<string, number> = {
   '': 1,
   px: 1,
@@ -62,7 +68,7 @@ export async function readSvg(bytes: Uint8Array, name: string): Promise<Svg> {
   }
   const parser = new SaxesParser();
   const embedded: { href: string; width: number | null; height: number | null }[] = [];
-  let root: { tag: SaxesTagPlain; start: number; end: number } | null = null;
+  let root: Root | null = null;
   let depth = 0;
   let hasText = false;
   parser.on('opentag', (tag) => {
@@ -71,7 +77,7 @@ export async function readSvg(bytes: Uint8Array, name: string): Promise<Svg> {
     const kind = tag.name.replace(/^.*:/, '');
     if (!root) {
       if (kind !== 'svg') throw new Error('no svg element');
-      root = { tag, start: text.lastIndexOf('<', parser.position - 1), end: parser.position };
+      root = { tag, end: parser.position };
     }
     if (kind === 'text') hasText = true;
     if (kind === 'image') {
@@ -92,7 +98,7 @@ export async function readSvg(bytes: Uint8Array, name: string): Promise<Svg> {
       `${name} is a damaged SVG and can't be read. Ask for it saved again, or as PDF.`,
     );
   }
-  const found = root as { tag: SaxesTagPlain; start: number; end: number } | null;
+  const found = root as Root | null;
   if (!found) throw new Problem('input', `${name} holds no drawing. Ask for the file again.`);
   const { size, box } = sizeOf(found.tag, name);
   // Points of the page to one unit that pictures are measured in.
@@ -129,11 +135,7 @@ function sizeOf({ attributes }: SaxesTagPlain, name: string): { size: Size; box:
 }
 
 /** The root element with its size in numbers, so that it can stand inside another drawing. */
-function withSize(
-  text: string,
-  { tag, start, end }: { tag: SaxesTagPlain; start: number; end: number },
-  size: Size,
-): string {
+function withSize(text: string, { tag, end }: Root, size: Size): string {
   const quoted = (value: string) =>
     value.replace(/&/g, '&amp;').replace(/"/g, '&quot;').replace(/</g, '&lt;');
   const attributes = Object.entries({

@@ -9,6 +9,8 @@ interface Props {
   map: MapName;
   /** where the whole original lies on the stage, in CSS pixels */
   place: Rect;
+  /** where the paper does */
+  paper: Rect;
 }
 
 /** Words at the ends of each map's scale. */
@@ -18,35 +20,46 @@ const WORDS: Record<MapName, { title: string; least: string; most: string }> = {
 };
 
 /** Findings part by part, over the picture: darker veils where more is wrong. */
-export function MapOverlay({ digest, page, map, place }: Props) {
+export function MapOverlay({ digest, page, map, place, paper }: Props) {
   const { data: maps } = useMaps(digest, page, true);
   if (!maps) return null;
   return (
-    <div
-      className="map-overlay"
-      aria-hidden
-      style={{ left: place.x, top: place.y, width: place.width, height: place.height }}
-    >
-      <svg viewBox={`0 0 ${maps.columns} ${maps.rows}`} preserveAspectRatio="none">
-        {badness(maps, map).map((bad, i) => (
-          <rect
-            key={i}
-            x={(i % maps.columns) + 0.04}
-            y={Math.floor(i / maps.columns) + 0.04}
-            width={0.92}
-            height={0.92}
-            fill={bad === null ? 'none' : 'var(--madder)'}
-            fillOpacity={bad === null ? 0 : 0.08 + 0.62 * bad}
-          />
-        ))}
-      </svg>
+    <>
+      <div
+        className="map-overlay"
+        aria-hidden
+        style={{ left: paper.x, top: paper.y, width: paper.width, height: paper.height }}
+      >
+        <svg
+          viewBox={`0 0 ${maps.columns} ${maps.rows}`}
+          preserveAspectRatio="none"
+          style={{
+            left: place.x - paper.x,
+            top: place.y - paper.y,
+            width: place.width,
+            height: place.height,
+          }}
+        >
+          {badness(maps, map).map((bad, i) => (
+            <rect
+              key={i}
+              x={i % maps.columns}
+              y={Math.floor(i / maps.columns)}
+              width={1}
+              height={1}
+              fill={bad === null ? 'none' : 'var(--madder)'}
+              fillOpacity={bad === null ? 0 : 0.04 + 0.52 * bad}
+            />
+          ))}
+        </svg>
+      </div>
       <p className="map-scale">
         <b>{WORDS[map].title}</b>
         <span>{WORDS[map][map === 'blocks' ? 'least' : 'most']}</span>
         <i />
         <span>{WORDS[map][map === 'blocks' ? 'most' : 'least']}</span>
       </p>
-    </div>
+    </>
   );
 }
 

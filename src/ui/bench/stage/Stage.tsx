@@ -7,19 +7,10 @@ import { stepOf } from '@/core/treatment/recipe';
 import type { WorkBench } from '../use-work';
 import { useView } from '../view-store';
 import { Divider } from './Divider';
-import {
-  originalLayer,
-  placeOf,
-  resultLayer,
-  resultScale,
-  sheetOnFrame,
-  type Layer,
-} from './layers';
-import { CropOnPicture } from './CropOnPicture';
+import { originalLayer, resultLayer, resultScale, type Layer } from './layers';
+import { Arrangement, arranges } from './Arrangement';
 import { MapOverlay } from './MapOverlay';
-import { PaperOnPicture } from './PaperOnPicture';
-import type { PaneOriginal } from './previewed';
-import type { Settled } from '@/core/treatment/settle';
+import { placesOf } from './places';
 import { LookBar } from './LookBar';
 import { PaperMap } from './PaperMap';
 import { Pane } from './Pane';
@@ -91,7 +82,8 @@ export function Stage({ bench }: { bench: WorkBench }) {
       onBusy={onBusy}
     />
   );
-  const holding = view.holding || !shown;
+  // Findings are of the original.
+  const holding = view.holding || !shown || (view.section === 'original' && view.map !== null);
   const cut = view.compare === 'wipe' && !holding;
 
   const method = stepOf(trial.treatment, 'enlarge')!.settings.method;
@@ -124,10 +116,8 @@ export function Stage({ bench }: { bench: WorkBench }) {
     />
   );
   const arranged = arranges(view) ? arrangement : null;
-  const mapPlace =
-    layers && !arranged && view.section === 'original'
-      ? placeOfOriginal(bench, layers.after, pane, view.centre)
-      : null;
+  const mapped = view.section === 'original' && view.map !== null && !arranged;
+  const places = layers && mapped ? placesOf(bench, layers.after, pane, view.centre) : null;
 
   return (
     <section className="stage" aria-label="Stage">
@@ -168,8 +158,14 @@ export function Stage({ bench }: { bench: WorkBench }) {
             {!holding && captionOfResult}
           </>
         )}
-        {mapPlace && view.map && (
-          <MapOverlay digest={digest} page={findings.page} map={view.map} place={mapPlace} />
+        {places && view.map && (
+          <MapOverlay
+            digest={digest}
+            page={findings.page}
+            map={view.map}
+            place={places.original}
+            paper={places.paper}
+          />
         )}
         {settled.ok &&
           layers &&
@@ -205,51 +201,6 @@ export function Stage({ bench }: { bench: WorkBench }) {
 }
 
 const ignore = () => {};
-
-/** Whether the stage is for laying something on the whole picture, rather than for comparing. */
-const arranges = ({ section, arranging, cropping }: ReturnType<typeof useView.getState>): boolean =>
-  (section === 'size' && arranging) || (section === 'original' && cropping);
-
-interface ArrangementProps {
-  bench: WorkBench;
-  settled: Extract<Settled, { ok: true }>;
-  original: PaneOriginal;
-  view: Size;
-  onTrouble(words: string | null): void;
-}
-
-function Arrangement({ bench, settled, original, view, onTrouble }: ArrangementProps) {
-  const section = useView((state) => state.section);
-  const shared = { bench, recipe: settled.recipe, original, view, onTrouble };
-  return section === 'original' ? (
-    <CropOnPicture {...shared} />
-  ) : (
-    <PaperOnPicture {...shared} plan={settled.plan} />
-  );
-}
-
-/** Where the whole original lies on the stage, in CSS pixels; null where it is turned. */
-function placeOfOriginal(
-  bench: WorkBench,
-  layer: Layer,
-  view: Size,
-  centre: { x: number; y: number },
-) {
-  const { settled, original, work } = bench;
-  const { turn, straighten, grid } = work.framing;
-  if (!settled.ok || turn !== 0 || straighten !== 0 || grid || original.vector) return null;
-  const paper = sheetOnFrame(settled.recipe);
-  const { left, top } = placeOf(layer, centre, view);
-  const ratio = devicePixelRatio || 1;
-  const x = (layer.paper.width / paper.width) * layer.scale;
-  const y = (layer.paper.height / paper.height) * layer.scale;
-  return {
-    x: (left + (layer.paper.x * layer.scale - paper.x * x)) / ratio,
-    y: (top + (layer.paper.y * layer.scale - paper.y * y)) / ratio,
-    width: (original.size.width * x) / ratio,
-    height: (original.size.height * y) / ratio,
-  };
-}
 
 /** An element's size in device pixels, as it changes. */
 function useDeviceSize(element: React.RefObject<HTMLElement | null>): Size {

@@ -22,8 +22,9 @@ export function Foot({ bench }: { bench: WorkBench }) {
       </Button>
       {plan && (
         <div className="sum figure" aria-label="What it comes to">
-          {formatPpi(leastPpi(plan))} → {formatPpi(plan.ppiAfter)} ppi · ×
-          {formatFactor(factorOf(plan))}
+          {plan.vector
+            ? `shapes → ${formatPpi(plan.ppiAfter)} ppi`
+            : `${formatPpi(leastPpi(plan))} → ${formatPpi(plan.ppiAfter)} ppi · ×${formatFactor(factorOf(plan))}`}
           <br />
           {formatMegapixels(plan.megapixels)} MP ·{' '}
           {formatBytes((plan.bytes * trial.output.depth) / 8)}

@@ -1,0 +1,39 @@
+import type { Rect } from '@/core/frame/framing';
+import type { Size } from '@/core/raster/region';
+import type { WorkBench } from '../use-work';
+import { placeOf, sheetOnFrame, type Layer } from './layers';
+
+/**
+ * Where the whole original and the paper lie on the stage, in CSS pixels; null where the original
+ * is turned or not itself.
+ */
+export function placesOf(
+  bench: WorkBench,
+  layer: Layer,
+  view: Size,
+  centre: { x: number; y: number },
+): { original: Rect; paper: Rect } | null {
+  const { settled, original, work } = bench;
+  const { turn, straighten, grid } = work.framing;
+  if (!settled.ok || turn !== 0 || straighten !== 0 || grid || original.vector) return null;
+  const sheet = sheetOnFrame(settled.recipe);
+  const { left, top } = placeOf(layer, centre, view);
+  const ratio = devicePixelRatio || 1;
+  const paper = {
+    x: (left + layer.paper.x * layer.scale) / ratio,
+    y: (top + layer.paper.y * layer.scale) / ratio,
+    width: (layer.paper.width * layer.scale) / ratio,
+    height: (layer.paper.height * layer.scale) / ratio,
+  };
+  const across = paper.width / sheet.width;
+  const down = paper.height / sheet.height;
+  return {
+    paper,
+    original: {
+      x: paper.x - sheet.x * across,
+      y: paper.y - sheet.y * down,
+      width: original.size.width * across,
+      height: original.size.height * down,
+    },
+  };
+}
