@@ -1,3 +1,4 @@
+import { readFile } from 'node:fs/promises';
 import { expect, type Locator, type Page } from '@playwright/test';
 
 /** The bench as a technician meets it. */
@@ -32,6 +33,26 @@ export class BenchPage {
 
   canvas(name: string): Locator {
     return this.page.getByRole('img', { name });
+  }
+
+  /** RGBA of a rectangle of a pane, in device pixels. */
+  pixels(name: string, at: { x: number; y: number; width: number; height: number }) {
+    return this.canvas(name).evaluate((canvas, { x, y, width, height }) => {
+      const context = (canvas as HTMLCanvasElement).getContext('2d')!;
+      return [...context.getImageData(x, y, width, height).data];
+    }, at);
+  }
+
+  /** Runs the trial and hands back the file. */
+  async run(ending: RegExp): Promise<Buffer> {
+    await this.page.getByRole('button', { name: 'Run Trial A' }).click();
+    const run = this.page.locator('.run').first();
+    await expect(run).toHaveAttribute('data-state', 'done', { timeout: 120_000 });
+    const [download] = await Promise.all([
+      this.page.waitForEvent('download'),
+      run.getByRole('link', { name: ending }).click(),
+    ]);
+    return readFile(await download.path());
   }
 
   /** The colour of a pane's device pixel. */

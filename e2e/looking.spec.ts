@@ -106,7 +106,9 @@ test.describe('looking', () => {
     await expect(page.locator('.verdict')).toContainText('Seen from 5 m');
     const figure = page.getByRole('slider', { name: 'Viewing distance in metres' });
     await figure.fill('1');
-    await expect(page.locator('.verdict')).toContainText('Seen from 1 m the eye uses 87 ppi');
+    await expect(page.locator('.verdict')).toContainText(
+      'Seen from 1 m the eye uses 175 ppi, twice as much',
+    );
     await figure.blur();
     await page.getByRole('button', { name: 'Undo' }).click();
     await expect(page.locator('.verdict')).toContainText('Seen from 5 m');
@@ -128,7 +130,7 @@ test.describe('looking', () => {
     await expect(width).toHaveValue('60');
     await width.fill('900 m');
     await width.press('Enter');
-    await expect(page.locator('.stage-message')).toContainText('times the original');
+    await expect(page.locator('.stage-message')).toContainText('more than Lontano makes');
     await expect(page.getByRole('button', { name: 'Run Trial A' })).toBeDisabled();
     await page.keyboard.press('Tab');
     await page.locator('.view').focus();

@@ -119,7 +119,7 @@ describe('the print plan', () => {
 
   it.each([
     [720, { width: cm(0.001) }, 72, /less than one pixel/],
-    [200, { width: cm(60) }, 600, /times the original/],
+    [20, { width: cm(60) }, 600, /709 times the original/],
     [720, { width: { value: 1, unit: '%' as const } }, 300, /64th/],
     [20_000, { width: cm(500) }, 300, /more than Lontano makes/],
   ])('of %d pixels on %o at %d ppi is refused in words', (pixels, paper, ppi, words) => {

@@ -7,8 +7,11 @@ import { MM_PER_INCH, toInches, toPixels } from './units';
 /** Resolution of a result in pixels per inch. */
 export const Ppi = z.number().min(1).max(4800);
 
-/** Enlargement factors that make sense; beyond them the numbers are a slip of the keyboard. */
-export const FACTOR = { least: 1 / 64, most: 64 } as const;
+/**
+ * Enlargement factors that make sense: a small symbol of pixel squares may fill a wall. Beyond them
+ * the numbers are a slip of the keyboard.
+ */
+export const FACTOR = { least: 1 / 64, most: 512 } as const;
 
 /** The most pixels that a result may have on one side, and in all. */
 export const RESULT_LIMIT = { side: 300_000, pixels: 2_000_000_000 } as const;

@@ -71,7 +71,7 @@ export function verdict(plan: PrintPlan, metres: number, found: Judged): Verdict
   const share = carried / eyeNeed(metres, found.kind);
   const from = formatNumber(holdsFrom(carried, found.kind), 1);
   const wrong = beyondMending(found);
-  if (wrong && share < 2) {
+  if (wrong && (share < 2 || found.damaged > 0)) {
     return {
       tone: 'trouble',
       short: 'beyond mending',

@@ -2,7 +2,7 @@ import { ArrowLeftRight, Link2, Link2Off } from 'lucide-react';
 import { useState } from 'react';
 import { pictureRect } from '@/core/frame/framing';
 import { formatFactor, formatNumber } from '@/core/measure/format';
-import { factorOf, Ppi, type PrintPlan } from '@/core/measure/plan';
+import { FACTOR, factorOf, Ppi, type PrintPlan } from '@/core/measure/plan';
 import { fromInches, parseLength, Unit, type Length } from '@/core/measure/units';
 import { framingOf } from '@/core/treatment/settle';
 import { useLists } from '../../../data/queries';
@@ -159,7 +159,7 @@ export function PaperFields({ bench, plan }: { bench: WorkBench; plan: PrintPlan
             unit="×"
             onEnter={(text) => {
               const factor = Number(text.replace(',', '.').replace(/[x×]/gi, ''));
-              if (!(factor > 0 && factor <= 64)) return 'Above 0, at most 64.';
+              if (!(factor > 0 && factor <= FACTOR.most)) return `Above 0, at most ${FACTOR.most}.`;
               setFactor(factor);
               return null;
             }}
