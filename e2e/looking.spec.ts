@@ -39,7 +39,7 @@ test.describe('the board', () => {
     await page.goto('/');
     await page.locator('input[type=file]').setInputFiles('demo/originals/control-symbol.png');
     const dialog = page.getByRole('dialog');
-    await expect(dialog).toContainText('taken in before; it is stored once');
+    await expect(dialog).toContainText('Taken in before; it is stored once');
     await dialog.getByLabel('Print width').fill('wide');
     await dialog.getByLabel('Job', { exact: true }).fill('');
     await dialog.getByRole('button', { name: 'To the bench' }).click();

@@ -20,7 +20,7 @@ test.describe('the dome job, from ticket to file', () => {
     await page.getByLabel('Width', { exact: true }).press('Enter');
     await page.getByLabel('Resolution', { exact: true }).fill('100');
     await page.getByLabel('Resolution', { exact: true }).press('Enter');
-    await expect(page.locator('.facts')).toContainText('4724 × 3150');
+    await expect(page.locator('.facts').first()).toContainText('4724 × 3150');
     await expect(page.locator('.verdict')).toContainText('Seen from 2 m the eye uses 44 ppi');
 
     // Clean: strength 0 is the original itself, pixel for pixel; 100 is not.
@@ -131,7 +131,7 @@ test.describe('the dome job, from ticket to file', () => {
     await bench.openSection('Size');
     await page.getByLabel('Resolution', { exact: true }).fill('340');
     await page.getByLabel('Resolution', { exact: true }).press('Enter');
-    await expect(page.locator('.facts')).toContainText('8031 × 8031');
+    await expect(page.locator('.facts').first()).toContainText('8031 × 8031');
     await page.getByRole('button', { name: 'Run Trial A' }).click();
     const run = page.locator('.run').first();
     await expect(run).toHaveAttribute('data-state', 'running');

@@ -44,9 +44,32 @@ try {
   await page.getByRole('row', { name: /Dome at dusk/ }).click();
   await painted();
   await shoot('bench');
+  await page.getByRole('button', { name: 'Show blocks on the picture' }).click();
+  await painted();
+  await shoot('original');
+  await page.getByRole('button', { name: 'Show blocks on the picture' }).click();
+  await page.getByText('Turn, straighten, take a part').click();
+  await page.getByRole('button', { name: 'Take a part' }).click();
+  await page.getByLabel('Straighten, figure').fill('3');
+  await page.getByLabel('Straighten, figure').press('Enter');
+  await page.getByLabel('Width, px').fill('560');
+  await page.getByLabel('Width, px').press('Enter');
+  await page.getByLabel('Height, px').scrollIntoViewIfNeeded();
+  await painted();
+  await shoot('part');
+  await page.getByRole('button', { name: 'List of changes' }).click();
+  await page.getByRole('button', { name: /Proposed first trial/ }).click();
+  await page.getByRole('button', { name: 'Done' }).click();
   await section(page, 'Size');
-  await page.waitForTimeout(300);
+  await painted();
+  const corner = (await page.getByTitle('lower right corner').boundingBox())!;
+  await page.mouse.move(corner.x, corner.y);
+  await page.mouse.down();
+  await page.mouse.move(corner.x - 150, corner.y - 100);
+  await page.mouse.up();
+  await painted();
   await shoot('size');
+  await page.getByRole('button', { name: 'Undo' }).click();
   await section(page, 'Clean');
   await page.locator('label[for="zoom-original-4"]').click();
   await painted();
@@ -62,6 +85,11 @@ try {
   await painted();
   await page.waitForTimeout(7000);
   await shoot('output');
+
+  await page.goto(url);
+  await page.getByRole('row', { name: /with photograph/ }).click();
+  await painted();
+  await shoot('shapes');
 } finally {
   await browser.close();
   server.kill('SIGTERM');

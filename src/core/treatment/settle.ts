@@ -49,13 +49,34 @@ const UNTOUCHED: Trial['treatment'] = [
 function planFor(original: Original, work: Work, trial: Trial): PlanResult {
   const planned = planOf(original, work, trial.ppi);
   if (!planned.ok || !keepsPixels(original, trial)) return planned;
+  const { straighten } = work.framing;
+  if (straighten !== 0 || Math.abs(planned.plan.distortion) > 1e-3) {
+    const what = straighten === 0 ? 'Stretching' : 'Straightening';
+    return {
+      ok: false,
+      reason: `${what} needs new pixels: it can't be done by the size tag alone.`,
+    };
+  }
   const ppi = Math.min(planned.plan.ppiBefore.x, planned.plan.ppiBefore.y);
   return Ppi.safeParse(ppi).success
-    ? planOf(original, work, ppi)
+    ? onWholePixels(planOf(original, work, ppi))
     : {
         ok: false,
         reason: `On that paper its pixels come to ${ppi.toPrecision(2)} ppi, which no tag says.`,
       };
+}
+
+/** The same plan with a window of whole pixels, so that each is taken once. */
+function onWholePixels(planned: PlanResult): PlanResult {
+  if (!planned.ok) return planned;
+  const { picture, source } = planned.plan;
+  const whole = {
+    x: Math.max(0, Math.round(source.x)),
+    y: Math.max(0, Math.round(source.y)),
+    width: picture.width,
+    height: picture.height,
+  };
+  return { ok: true, plan: { ...planned.plan, source: whole } };
 }
 
 /**

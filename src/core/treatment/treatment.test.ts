@@ -33,7 +33,7 @@ const paper = testPaper({ width: { value: 6, unit: 'cm' } });
 const order = { paper, distance: 2 };
 
 function settled(change: (work: Work) => void = () => {}) {
-  const { work } = propose(findings, order);
+  const { work } = structuredClone(propose(findings, order));
   change(work);
   const result = settle(original, work, work.trials[0]!);
   if (!result.ok) throw new Error(result.reason);
@@ -74,6 +74,141 @@ describe('a settled recipe', () => {
       { kind: 'enlarge', numbers: { method: 'nearest' } },
     ]);
     expect(beforeEnlarging(recipe)).toMatchObject({ target: size, steps: [{ kind: 'clean' }] });
+  });
+});
+
+describe('a sheet', () => {
+  const square = {
+    width: { value: 6, unit: 'cm' as const },
+    height: { value: 6, unit: 'cm' as const },
+  };
+  const mountOf = (change: (work: Work) => void) => {
+    const step = settled(change).steps.find(({ kind }) => kind === 'mount');
+    return step?.kind === 'mount' ? step.numbers : null;
+  };
+
+  it('is mounted only where the picture does not fill it', () => {
+    expect(mountOf(() => {})).toBeNull();
+    expect(mountOf((work) => Object.assign(work.paper, square))).toBeNull();
+    const margins = mountOf((work) => Object.assign(work.paper, square, { fit: 'margin' }));
+    expect(margins).toMatchObject({
+      width: 378,
+      height: 378,
+      x: 0,
+      top: 'colour',
+      bottom: 'colour',
+    });
+    expect(margins!.y).toBeGreaterThan(50);
+  });
+
+  it('has bleed as chosen, and colour where a margin meets it', () => {
+    const bled = mountOf((work) => {
+      Object.assign(work.paper, square, { fit: 'margin', bleed: { mm: 5, fill: 'rim' } });
+    });
+    expect(bled).toMatchObject({ width: 440, left: 'rim', right: 'rim', top: 'colour' });
+    const mirrored = mountOf((work) => (work.paper.bleed = { mm: 5, fill: 'picture' }));
+    expect(mirrored).toMatchObject({ left: 'mirror', top: 'mirror', x: 31, y: 31 });
+  });
+
+  it('is rendered small as it is rendered large', () => {
+    const recipe = settled((work) => (work.paper.bleed = { mm: 5, fill: 'mirror' }));
+    expect(atScale(recipe, 0.5).target).toMatchObject({ width: 220, height: 157 });
+  });
+});
+
+describe('what becomes of pixels', () => {
+  const clear = { ...original, alpha: true };
+  const alphaWith = (format: 'tiff' | 'jpeg', alpha: 'keep' | 'paper') => {
+    const { work } = structuredClone(propose(findings, order));
+    Object.assign(work.trials[0]!.output, { format, alpha });
+    const result = settle(clear, work, work.trials[0]!);
+    return result.ok && result.recipe.alpha;
+  };
+
+  it('transparency is kept where it is wanted and the format holds it', () => {
+    expect(alphaWith('tiff', 'keep')).toBe('kept');
+    expect(alphaWith('tiff', 'paper')).toBe('laid');
+    expect(alphaWith('jpeg', 'keep')).toBe('laid');
+    expect(settled().alpha).toBe('none');
+  });
+
+  it('transparent parts are laid on the paper’s colour before anything else', async () => {
+    const seen = emptyRaster(size.width, size.height, 4);
+    seen.planes[3]!.fill(0.5);
+    const recipe = { ...settled(), alpha: 'laid' as const, colour: '#ff0000', steps: [] };
+    const { planes } = await render(memorySource(seen), recipe).read(whole(size));
+    expect(planes).toHaveLength(3);
+    expect(planes[0]![7]).toBeCloseTo(0.5, 6);
+    expect(planes[1]![7]).toBe(0);
+  });
+
+  it('where only the size tag is set, every pixel stays and the tag fits the paper', async () => {
+    const recipe = settled((work) => (work.trials[0]!.pixels = 'kept'));
+    expect(recipe.target).toMatchObject(size);
+    expect(recipe.target.ppi).toBeCloseTo(96 / (6 / 2.54), 6);
+    const kept = await render(memorySource(picture), recipe).read(whole(size));
+    expect(toSamples(kept, 16)).toEqual(toSamples(picture, 16));
+    const { work } = structuredClone(propose(findings, order));
+    work.paper.width = { value: 60, unit: 'm' };
+    Object.assign(work.trials[0]!, { pixels: 'kept', ppi: 2 });
+    const refused = settle(original, work, work.trials[0]!);
+    expect(refused.ok ? '' : refused.reason).toMatch(/no tag says/);
+    const cropped = settled((made) => {
+      made.trials[0]!.pixels = 'kept';
+      Object.assign(made.paper, { height: { value: 4.37, unit: 'cm' } });
+    });
+    // Whole pixels, each taken once.
+    expect(cropped.steps).toMatchObject([
+      { kind: 'enlarge', numbers: { source: { width: 88, height: 64 }, width: 88, height: 64 } },
+    ]);
+    const [step] = cropped.steps;
+    expect(step?.kind === 'enlarge' && step.numbers.source.x % 1).toBe(0);
+    for (const change of [
+      (made: Work) =>
+        void Object.assign(made.paper, { height: { value: 6, unit: 'cm' }, fit: 'stretch' }),
+      (made: Work) => void (made.framing.straighten = 2),
+    ]) {
+      expect(() =>
+        settled((made) => {
+          made.trials[0]!.pixels = 'kept';
+          change(made);
+        }),
+      ).toThrow(/needs new pixels/);
+    }
+  });
+
+  it('a picture that was turned, straightened and cropped is cleaned on its own grid first', () => {
+    const recipe = settled((work) => {
+      work.framing.turn = 90;
+      work.framing.straighten = 3;
+      work.framing.crop = { x: 4, y: 6, width: 40, height: 50 };
+    });
+    expect(recipe.steps.map((step) => step.kind)).toEqual(['clean', 'enlarge', 'sharpen']);
+    expect(recipe.steps[1]).toMatchObject({ numbers: { turn: 90, straighten: 3 } });
+    const before = beforeEnlarging(recipe);
+    expect(before.target).toMatchObject({ width: 64, height: 96 });
+    expect(beforeEnlarging(recipe, false).steps.map((step) => step.kind)).toEqual(['enlarge']);
+  });
+
+  it('repeated pixels are taken back first, and nothing of them is cleaned', () => {
+    const recipe = settled((work) => (work.framing.grid = { width: 24, height: 16 }));
+    expect(recipe.steps.map((step) => step.kind)).toEqual(['regrid', 'enlarge', 'sharpen']);
+    expect(recipe.steps[1]).toMatchObject({ numbers: { source: { width: 24, height: 16 } } });
+    expect(fromHalved(atScale(recipe, 0.1), 1).steps[0]).toMatchObject({
+      numbers: { source: { width: 48, height: 32 } },
+    });
+  });
+
+  it('shapes are drawn at the size that is wanted, also small', () => {
+    const { work } = structuredClone(propose(findings, order));
+    const shapes = { ...original, vector: true };
+    const result = settle(shapes, work, work.trials[0]!);
+    if (!result.ok) throw new Error(result.reason);
+    const { recipe } = result;
+    expect(recipe.original).toMatchObject({ width: 378, height: 252, drawn: { turn: 0 } });
+    expect(recipe.steps.map((step) => step.kind)).toEqual(['sharpen']);
+    expect(atScale(recipe, 0.5).original).toMatchObject({ width: 189, height: 126 });
+    expect(fromHalved(recipe, 2)).toBe(recipe);
   });
 });
 
