@@ -85,7 +85,7 @@ test.describe('looking', () => {
     const bench = new BenchPage(page);
     await bench.open('Symbol from the control screen');
     await bench.openSection('Enlarge');
-    await page.getByRole('radio', { name: /Nearest/ }).check();
+    await page.getByRole('radio', { name: /Nearest/ }).click();
     await bench.openSection('Finish');
     await page.getByLabel('Unsharp mask on luminance').uncheck();
     await bench.zoom('zoom-result-1');

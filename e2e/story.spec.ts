@@ -46,7 +46,7 @@ test.describe('the dome job, from ticket to file', () => {
 
     // Enlarge and finish.
     await bench.openSection('Enlarge');
-    await page.getByRole('radio', { name: /Lanczos-3/ }).check();
+    await page.getByRole('radio', { name: /Lanczos-3/ }).click();
     await bench.openSection('Finish');
     await page.getByLabel('Amount, figure').fill('60');
     await page.getByLabel('Amount, figure').press('Enter');
@@ -110,9 +110,9 @@ test.describe('the dome job, from ticket to file', () => {
     const bench = new BenchPage(page);
     await bench.open('Star chart');
     await bench.openSection('Enlarge');
-    await page.getByRole('radio', { name: /Nearest/ }).check();
+    await page.getByRole('radio', { name: /Nearest/ }).click();
     await expect(bench.section('Enlarge')).toContainText('nearest neighbour');
-    await page.getByRole('radio', { name: /Bilinear/ }).check();
+    await page.getByRole('radio', { name: /Bilinear/ }).click();
     await expect(bench.section('Enlarge')).toContainText('bilinear');
     await page.keyboard.press('Control+z');
     await expect(bench.section('Enlarge')).toContainText('nearest neighbour');
@@ -206,10 +206,10 @@ test.describe('a file of one’s own', () => {
     await other.page.route(/\/api\/jobs\/\d+$/, (route) => route.abort());
     await bench.openSection('Enlarge');
     const kept = page.waitForResponse(/\/changes$/);
-    await page.getByRole('radio', { name: /Bilinear/ }).check();
+    await page.getByRole('radio', { name: /Bilinear/ }).click();
     expect((await kept).status()).toBe(200);
     await other.openSection('Enlarge');
-    await other.page.getByRole('radio', { name: /Bicubic/ }).check();
+    await other.page.getByRole('radio', { name: /Bicubic/ }).click();
     await expect(other.page.locator('.notices')).toContainText(
       'Somebody else changed this picture',
     );

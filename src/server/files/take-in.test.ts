@@ -156,7 +156,7 @@ describe('files that cannot be used', () => {
     ['hollow.png', () => Promise.resolve(claimingPng(400, 300)), /cut off or damaged/],
     ['layers.tif', () => Promise.resolve(Buffer.from('8BPS\0\x01 …')), /Ask for a flattened TIFF/],
     ['phone.heic', () => Promise.resolve(Buffer.from('\0\0\0 ftypheic …')), /Ask for a JPEG/],
-    ['drawing.eps', () => Promise.resolve(Buffer.from('%!PS-Adobe-3.0 EPSF')), /Ask for a PDF/],
+    ['drawing.eps', () => Promise.resolve(Buffer.from('%!PS-3.0')), /Ask for a PDF/],
     [
       'pictures.zip',
       () => Promise.resolve(Buffer.from('PK\x03\x04 …')),

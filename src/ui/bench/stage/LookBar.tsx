@@ -22,12 +22,14 @@ const nameOf = (zoom: Zoom): string => (zoom.of === 'fit' ? 'fit' : `${zoom.of}-
 
 interface Props {
   busy: boolean;
+  /** shapes have no pixels of their own to be seen */
+  vector: boolean;
   exact: boolean;
   scaleText: string;
 }
 
 /** What concerns looking: how panes are split, and the zoom. */
-export function LookBar({ busy, exact, scaleText }: Props) {
+export function LookBar({ busy, vector, exact, scaleText }: Props) {
   const { compare, zoom, section, arranging, cropping, set } = useView();
   const choose = (value: string) => {
     const chosen = [...ZOOMS, ...ORIGINAL_ZOOMS].find((option) => option.value === value)!;
@@ -80,15 +82,19 @@ export function LookBar({ busy, exact, scaleText }: Props) {
         options={ZOOMS}
         onChange={choose}
       />
-      <span className="soft">Original’s grid</span>
-      <Choices
-        name="zoom"
-        label="Zoom on the original's pixels"
-        className="figure"
-        value={nameOf(zoom)}
-        options={ORIGINAL_ZOOMS}
-        onChange={choose}
-      />
+      {!vector && (
+        <>
+          <span className="soft">Original’s grid</span>
+          <Choices
+            name="zoom"
+            label="Zoom on the original's pixels"
+            className="figure"
+            value={nameOf(zoom)}
+            options={ORIGINAL_ZOOMS}
+            onChange={choose}
+          />
+        </>
+      )}
       <span className="exactness" data-exact={exact && !busy} role="status">
         {busy ? 'computing …' : exact ? 'exact pixels' : `computed small · ${scaleText}`}
       </span>

@@ -86,22 +86,29 @@ export function Stage({ bench }: { bench: WorkBench }) {
   const holding = view.holding || !shown || (view.section === 'original' && view.map !== null);
   const cut = view.compare === 'wipe' && !holding;
 
-  const method = stepOf(trial.treatment, 'enlarge')!.settings.method;
+  const { vector } = bench.original;
+  const made = vector
+    ? 'drawn fresh'
+    : trial.pixels === 'kept'
+      ? 'its own pixels'
+      : methodNotes[stepOf(trial.treatment, 'enlarge')!.settings.method].title.toLowerCase();
   const captionOfOriginal = settled.ok && layers && (
     <div className="caption left">
       <b>Original</b>
-      {layers.before.caption}
-      <span className="figure-sm">{formatPpi(leastPpi(settled.plan))} ppi</span>
+      {vector ? 'as drawn' : layers.before.caption}
+      <span className="figure-sm">
+        {vector ? 'shapes' : `${formatPpi(leastPpi(settled.plan))} ppi`}
+      </span>
     </div>
   );
   const captionOfResult = settled.ok && layers && (
     <div className={`caption ${view.compare === 'result alone' ? 'left' : 'right'}`}>
       <b>{trial.name}</b>
-      {layers.after.caption || methodNotes[method].title.toLowerCase()}
+      {layers.after.caption || made}
       <span className="figure-sm">
         {onOriginal
           ? `${findings.width} × ${findings.height}`
-          : `${settled.recipe.target.width} × ${settled.recipe.target.height} · ${formatPpi(trial.ppi)} ppi`}
+          : `${settled.recipe.target.width} × ${settled.recipe.target.height} · ${formatPpi(settled.plan.ppiAfter)} ppi`}
       </span>
     </div>
   );
@@ -193,6 +200,7 @@ export function Stage({ bench }: { bench: WorkBench }) {
       </div>
       <LookBar
         busy={busy}
+        vector={vector}
         exact={layers?.after.exact ?? false}
         scaleText={`${formatNumber(scale * 100, scale < 0.1 ? 1 : 0)} %`}
       />
