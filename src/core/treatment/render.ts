@@ -33,7 +33,7 @@ export function render(source: Source, recipe: SettledRecipe, kept?: Kept): Rend
     // Laid on the paper first: everything after it sees what is printed.
     read: async (region) => {
       const raster = await source.read(region);
-      return recipe.alpha === 'laid' ? laidOn(raster, paper) : raster;
+      return raster.planes.length === 4 && recipe.alpha !== 'kept' ? laidOn(raster, paper) : raster;
     },
   };
   let key = canonicalJson([recipe.original, recipe.alpha, recipe.colour]);

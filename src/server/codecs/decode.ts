@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { open, readFile, rename, rm, stat } from 'node:fs/promises';
 import { basename } from 'node:path';
 import sharp, { type Metadata, type Sharp } from 'sharp';
@@ -260,7 +261,8 @@ async function usableProfile(
  * the pixels can't be read whole.
  */
 async function writeRaw(image: Sharp, raw: string) {
-  const part = `${raw}.part.v`;
+  // Two processes may come to decode the same page.
+  const part = `${raw}.${randomUUID()}.part.v`;
   try {
     const { width, height } = await image.toFile(part);
     await rename(part, raw);
@@ -298,7 +300,7 @@ export async function writeThumbnail(
   page: number,
   path: string,
 ): Promise<void> {
-  const part = `${path}.part`;
+  const part = `${path}.${randomUUID()}.part`;
   await sharp(input, { limitInputPixels: false, failOn: 'none', page: page - 1 })
     .autoOrient()
     .resize(THUMBNAIL, THUMBNAIL, { fit: 'inside', withoutEnlargement: true })

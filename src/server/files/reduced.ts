@@ -1,7 +1,9 @@
+import { randomUUID } from 'node:crypto';
 import { access, rename } from 'node:fs/promises';
 import sharp from 'sharp';
 import { levelSize } from '@/core/treatment/tiles';
 import type { StoredPage } from '../db/originals';
+import { halvedPath } from './halved';
 import { store } from './store';
 import { decodedPath } from './take-in';
 
@@ -14,7 +16,7 @@ const making = new Map<string, Promise<string>>();
 export function reducedPath(original: StoredPage, level: number): Promise<string> {
   const { digest, name, page } = original;
   if (level === 0) return decodedPath(digest, name, page);
-  const path = `${store.raw(digest, page)}.${level}`;
+  const path = halvedPath(store.raw(digest, page), level);
   const made = making.get(path) ?? make(original, level, path).finally(() => making.delete(path));
   making.set(path, made);
   return made;
@@ -28,7 +30,7 @@ async function make(original: StoredPage, level: number, path: string): Promise<
   if (there) return path;
   const { findings } = original;
   const { width, height } = levelSize(findings, level);
-  const part = `${path}.part.v`;
+  const part = `${path}.${randomUUID()}.part.v`;
   await sharp(await decodedPath(original.digest, original.name, original.page), {
     limitInputPixels: false,
   })

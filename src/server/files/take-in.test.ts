@@ -1,13 +1,15 @@
-import { readdir, readFile } from 'node:fs/promises';
+import { readdir, readFile, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { deflateSync } from 'node:zlib';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { FileName } from '@/core/shop/job';
 import { openRaw } from '../codecs/raw';
+import { layOutTiff } from '../codecs/tiff-writer';
 import { openTestShop, streamOf, testJpeg, testPixels, type TestShop } from '../testing/shop';
 import { store } from './store';
-import { takeIn } from './take-in';
+import { reducedPath } from './reduced';
+import { decodedPath, inspectedPage, takeIn } from './take-in';
 
 let shop: TestShop;
 beforeAll(async () => {
@@ -38,6 +40,13 @@ function claimingPng(width: number, height: number): Buffer {
     chunk('IEND', Buffer.alloc(0)),
   ]);
 }
+
+/** The header of a TIFF that promises so many pixels. */
+const claimingTiff = (width: number, height: number): Buffer =>
+  layOutTiff({
+    ...{ size: { width, height }, depth: 8, channels: 3, ppi: 72, profile: null },
+    rowsPerStrip: height,
+  }).header;
 
 /** A JPEG whose frame header claims far more pixels than follow. */
 async function claimingJpeg(): Promise<Buffer> {
@@ -90,6 +99,22 @@ describe('taking in', () => {
     const png = await testPixels(300, 200).png().toBuffer();
     const cut = await take(png.subarray(0, png.length * 0.5), 'half.png');
     expect(cut.findings.damaged).toBeGreaterThan(0.2);
+  });
+
+  it('decodes again what was cleared away, once for all who ask, and forgets halved copies', async () => {
+    const { digest } = await take(await testJpeg(310, 200));
+    const page = await inspectedPage(shop.db, digest, 1);
+    const halved = await reducedPath(page, 1);
+    const raw = store.raw(digest, 1);
+    const before = await readFile(raw);
+    await rm(raw);
+    const paths = await Promise.all([1, 2, 3].map(() => decodedPath(digest, 'p.jpg', 1)));
+    expect(new Set(paths)).toEqual(new Set([raw]));
+    expect((await readFile(raw)).equals(before)).toBe(true);
+    await expect(readFile(halved)).rejects.toThrow(/ENOENT/);
+    const again = await openRaw(await reducedPath(page, 1));
+    expect(again.size).toEqual({ width: 155, height: 100 });
+    await again.close();
   });
 
   it('recognises the same file and stores it once', async () => {
@@ -153,6 +178,7 @@ describe('files that cannot be used', () => {
       /60000 x 60000 pixels, more than is taken in/,
     ],
     ['huge.jpg', claimingJpeg, /60000 x 60000 pixels, more than is taken in/],
+    ['huge.tif', () => Promise.resolve(claimingTiff(60_000, 60_000)), /more than is taken in/],
     ['hollow.png', () => Promise.resolve(claimingPng(400, 300)), /cut off or damaged/],
     ['layers.tif', () => Promise.resolve(Buffer.from('8BPS\0\x01 …')), /Ask for a flattened TIFF/],
     ['phone.heic', () => Promise.resolve(Buffer.from('\0\0\0 ftypheic …')), /Ask for a JPEG/],

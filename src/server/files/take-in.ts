@@ -14,6 +14,7 @@ import { config } from '../config';
 import { findOriginal, findPage, keepPage, type StoredPage } from '../db/originals';
 import { Problem } from '../problem';
 import { makeFolderOf, store } from './store';
+import { forgetReduced } from './halved';
 
 /**
  * Takes a customer's file in: streams it to disk while its digest is computed, decodes it, and
@@ -107,14 +108,26 @@ export async function inspectedPage(db: Knex, digest: string, page: number): Pro
   return stored;
 }
 
-async function decodeAgain(digest: string, name: string, page: number): Promise<Decoded> {
-  return decodePicture({
-    file: store.original(digest),
-    name,
-    page,
-    raw: await makeFolderOf(store.raw(digest, page)),
-    thumbnail: await makeFolderOf(store.thumbnail(digest, page)),
-  });
+const decoding = new Map<string, Promise<Decoded>>();
+
+/** Decodes a page of a kept original anew, once for all who ask meanwhile. */
+function decodeAgain(digest: string, name: string, page: number): Promise<Decoded> {
+  const raw = store.raw(digest, page);
+  const under = decoding.get(raw) ?? begin().finally(() => decoding.delete(raw));
+  decoding.set(raw, under);
+  return under;
+
+  async function begin(): Promise<Decoded> {
+    const decoded = await decodePicture({
+      file: store.original(digest),
+      name,
+      page,
+      raw: await makeFolderOf(raw),
+      thumbnail: await makeFolderOf(store.thumbnail(digest, page)),
+    });
+    await forgetReduced(raw);
+    return decoded;
+  }
 }
 
 /** The decoded pixels of a page; made again from its file where they were cleared away. */

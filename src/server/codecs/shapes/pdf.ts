@@ -177,7 +177,9 @@ function lookAt(library: WrappedPdfiumModule, page: number): PdfPage {
   const [image] = images;
   const [placed] = pictures;
   const alone = images.length === 1 && others === 0 && image !== undefined && placed !== undefined;
-  const upright = alone && library.FPDFPage_GetRotation(page) === 0 && image.upright;
+  // One with a mask, or laid at an angle, is more than its samples.
+  const plain = alone && !library.FPDFPageObj_HasTransparency(image.object);
+  const upright = plain && library.FPDFPage_GetRotation(page) === 0 && image.upright;
   const picture = upright ? onePicture(library, image.object) : null;
   return { size, pictures, only: picture && placed ? { picture, placed } : null };
 }

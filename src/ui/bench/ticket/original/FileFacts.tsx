@@ -43,7 +43,9 @@ export function FileFacts({ findings }: { findings: Findings }) {
       {facts.map(([label, value]) => (
         <div key={label} style={{ display: 'contents' }}>
           <dt>{label}</dt>
-          <dd className="figure">{value}</dd>
+          <dd>
+            <Copyable>{value}</Copyable>
+          </dd>
         </div>
       ))}
     </dl>

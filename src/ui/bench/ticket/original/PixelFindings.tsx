@@ -1,6 +1,7 @@
 import { Map as MapIcon } from 'lucide-react';
 import { Button } from 'react-bootstrap';
 import { findingsInWords } from '@/core/inspect/words';
+import { Copyable } from '../../../parts/Copyable';
 import { ofStep, type WorkBench } from '../../use-work';
 import { useView } from '../../view-store';
 
@@ -15,7 +16,7 @@ export function PixelFindings({ bench }: { bench: WorkBench }) {
         {findingsInWords(findings).map((finding) => (
           <li key={finding.name} data-matters={finding.matters}>
             <span className="what">{finding.name}</span>
-            <span className="figure">{finding.figure}</span>
+            <Copyable>{finding.figure}</Copyable>
             <span className="sentence">{finding.sentence}</span>
             {finding.map && (
               <button

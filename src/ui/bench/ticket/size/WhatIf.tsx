@@ -119,7 +119,7 @@ function thrownAway(ways: Way[], plan: PrintPlan): string {
 
 /** The other direction: how large it may be before new pixels are needed. */
 export function WithoutNewPixels({ bench, device }: { bench: WorkBench; device: number }) {
-  const { work, original, found } = bench;
+  const { work, original, found, change } = bench;
   if (original.vector) return null;
   const rect = pictureRect(original.size, framingOf(original, work));
   const eye = eyeNeed(work.distance, found.kind);
@@ -129,6 +129,14 @@ export function WithoutNewPixels({ bench, device }: { bench: WorkBench; device: 
     [`for the device, ${formatPpi(device)} ppi`, device],
     [`for the eye from here, ${formatPpi(eye)} ppi`, eye],
   ];
+  /** As large as it holds: the paper that its own pixels fill at a resolution. */
+  const take = (label: string, ppi: number) =>
+    change(`As large as it holds ${label}`, ({ paper }) => {
+      const { width } = largestAt(rect, ppi);
+      paper.width = { value: Number((width * MM_PER_INCH).toFixed(1)), unit: 'mm' };
+      paper.height = null;
+      paper.place = { x: 0.5, y: 0.5, zoom: 1 };
+    });
   const words = (ppi: number) => {
     const { width, height } = largestAt(rect, ppi);
     const cm = (inches: number) => formatNumber((inches * MM_PER_INCH) / 10, 1);
@@ -142,6 +150,14 @@ export function WithoutNewPixels({ bench, device }: { bench: WorkBench; device: 
             <dt>{label}</dt>
             <dd>
               <Copyable>{words(ppi)}</Copyable>
+              <button
+                type="button"
+                className="take"
+                title={`As large as it holds ${label}`}
+                onClick={() => take(label, ppi)}
+              >
+                take
+              </button>
             </dd>
           </div>
         ))}
