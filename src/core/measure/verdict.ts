@@ -156,7 +156,7 @@ export function customerNote(
   return [
     `Your picture ${name} has ${size.width} x ${size.height} pixels. ${why}`,
     `For a print of ${paperWords(plan)} seen from ${formatNumber(metres)} m, about ${wanted} would do it justice.`,
-    `Is there the file as it came from the camera, or a larger version of it? If there is a print, a scan of it at ${scan} ppi for every 15 cm of width would do.`,
+    `Is there the file as it came from the camera, or a larger version of it? If there is a print of it, 15 cm wide, a scan at ${scan} ppi would do; of a larger one accordingly less.`,
     tone === 'trouble'
       ? 'We would rather not print this file as it is.'
       : 'If there is none we can enlarge this one; fine details will stay soft.',
