@@ -160,6 +160,18 @@ describe('colour', () => {
     expect(findings.notes.join()).toMatch(/CMYK/);
   });
 
+  it('of YCCK JPEGs is the same as of plain CMYK ones', async () => {
+    // 16 x 16 of no cyan, a fifth of magenta, three fifths of yellow, no black; inks inverted.
+    const ycck =
+      '/9j/7gAOQWRvYmUAZAAAAAAC/9sAQwABAQEBAQEBAQEBAQEBAQECAQEBAQECAQEBAgICAgICAgICAwMEAwMDAwMCAgMEAwMEBAQEBAIDBQUEBAUEBAQE/8AAFAgAEAAQBEMRAE0RAFkRAEsRAP/EABYAAQEBAAAAAAAAAAAAAAAAAAAJCv/EABQQAQAAAAAAAAAAAAAAAAAAAAD/2gAOBEMATQBZAEsAAD8Ay7rwJ3t/AAAAD//Z';
+    const { samples, findings } = await taken(Buffer.from(ycck, 'base64'));
+    expect(findings).toMatchObject({ width: 16, height: 16, channels: 4, alpha: false });
+    const [red, green, blue] = samples;
+    expect(red).toBeGreaterThan(245);
+    expect(Math.abs(green! - 194)).toBeLessThan(12);
+    expect(Math.abs(blue! - 105)).toBeLessThan(20);
+  });
+
   it('of CMYK and Lab TIFFs becomes sRGB near what it was', async () => {
     for (const [space, tolerance] of [
       ['cmyk', 70],

@@ -6,6 +6,8 @@ interface Props {
   text: string;
   /** takes what was typed, or says in words why not */
   onEnter(text: string): string | null;
+  /** shows what is typed at once, as far as it makes sense; `null` when it is given up */
+  onType?(text: string | null): void;
   /** arrow keys: the text one step up or down (ten with shift) */
   onStep?(direction: 1 | -1, ten: boolean): void;
   unit?: ReactNode;
@@ -13,20 +15,24 @@ interface Props {
 }
 
 /** A figure with its unit: typed text is taken at Enter or when the field is left. */
-export function FigureField({ label, text, onEnter, onStep, unit, hideLabel }: Props) {
+export function FigureField({ label, text, onEnter, onType, onStep, unit, hideLabel }: Props) {
   const id = useId();
   const input = useRef<HTMLInputElement>(null);
   const [typed, setTyped] = useState<string | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
 
-  // A change from elsewhere (undo, the other side) takes the place of what was typed.
+  // A change from elsewhere (undo, the other side) takes the place of what was typed; one that
+  // typing itself brought about doesn't.
+  const typing = useRef(false);
   useEffect(() => {
+    if (typing.current) return;
     setTyped(null);
     setTrouble(null);
   }, [text]);
 
   const enter = () => {
-    if (typed === null || typed === text) {
+    typing.current = false;
+    if (typed === null || (typed === text && !onType)) {
       setTyped(null);
       return;
     }
@@ -49,12 +55,19 @@ export function FigureField({ label, text, onEnter, onStep, unit, hideLabel }: P
           autoComplete="off"
           aria-invalid={trouble !== null}
           aria-describedby={trouble ? `${id}-trouble` : undefined}
-          onChange={(event) => setTyped(event.target.value)}
+          onChange={(event) => {
+            setTyped(event.target.value);
+            if (!onType) return;
+            typing.current = true;
+            onType(event.target.value);
+          }}
           onFocus={() => input.current?.select()}
           onBlur={enter}
           onKeyDown={(event) => {
             if (event.key === 'Enter') enter();
             if (event.key === 'Escape') {
+              if (typing.current) onType?.(null);
+              typing.current = false;
               setTyped(null);
               setTrouble(null);
             }

@@ -4,6 +4,7 @@ import { pictureRect } from '@/core/frame/framing';
 import { formatFactor, formatNumber } from '@/core/measure/format';
 import { FACTOR, factorOf, Ppi, type PrintPlan } from '@/core/measure/plan';
 import { fromInches, parseLength, Unit, type Length } from '@/core/measure/units';
+import type { Work } from '@/core/treatment/recipe';
 import { framingOf } from '@/core/treatment/settle';
 import { useLists } from '../../../data/queries';
 import { FigureField } from '../../../parts/FigureField';
@@ -13,13 +14,15 @@ type Side = 'width' | 'height';
 const OTHER = { width: 'height', height: 'width' } as const;
 const LABEL = { width: 'Width', height: 'Height' } as const;
 
+const asItWas = (): void => {};
+
 /** Both sides have the picture's shape, so that one can follow the other. */
 export const sameShape = (plan: PrintPlan): boolean =>
   plan.croppedAway < 0.002 && plan.margins < 0.002 && Math.abs(plan.distortion) < 0.002;
 
 /** The ordered paper by its sides, by a factor, or by a sheet of the shop; and its resolution. */
 export function PaperFields({ bench, plan }: { bench: WorkBench; plan: PrintPlan | null }) {
-  const { work, trial, change, original } = bench;
+  const { work, trial, change, sketch, original } = bench;
   const { data: lists } = useLists();
   const [apart, setApart] = useState(false);
   const { paper } = work;
@@ -37,11 +40,14 @@ export function PaperFields({ bench, plan }: { bench: WorkBench; plan: PrintPlan
     return value ? { value, unit } : null;
   };
 
-  const setSide = (side: Side, length: Length) =>
-    change(`${LABEL[side]} ${formatNumber(length.value)} ${length.unit}`, ({ paper: next }) => {
+  const withSide =
+    (side: Side, length: Length) =>
+    ({ paper: next }: Work): void => {
       next[side] = length;
       next[OTHER[side]] = linked ? null : (next[OTHER[side]] ?? lengthOf(OTHER[side]));
-    });
+    };
+  const setSide = (side: Side, length: Length) =>
+    change(`${LABEL[side]} ${formatNumber(length.value)} ${length.unit}`, withSide(side, length));
 
   const field = (side: Side) => {
     const length = lengthOf(side);
@@ -55,6 +61,10 @@ export function PaperFields({ bench, plan }: { bench: WorkBench; plan: PrintPlan
           if (!typed) return 'A length above 0, e.g. 120 cm.';
           setSide(side, typed);
           return null;
+        }}
+        onType={(text) => {
+          const typed = text === null ? null : parseLength(text, unit);
+          sketch(typed ? withSide(side, typed) : asItWas);
         }}
         onStep={(direction, ten) => {
           const value = (length?.value ?? 0) + direction * (ten ? 10 : 1);
@@ -143,6 +153,10 @@ export function PaperFields({ bench, plan }: { bench: WorkBench; plan: PrintPlan
             if (!ppi.success) return '1 to 4800';
             change(`${formatNumber(ppi.data)} ppi`, ({ trials }) => (trials[0]!.ppi = ppi.data));
             return null;
+          }}
+          onType={(text) => {
+            const ppi = Ppi.safeParse(Number(text?.replace(',', '.').replace(/ppi$/, '')));
+            sketch(ppi.success ? ({ trials }) => void (trials[0]!.ppi = ppi.data) : asItWas);
           }}
           onStep={(direction, ten) =>
             change(`${trial.ppi + direction * (ten ? 10 : 1)} ppi`, ({ trials }) => {
