@@ -46,6 +46,7 @@ export function CropOnPicture({ bench, recipe, original, view, onTrouble }: Prop
       recipe={recipe}
       view={view}
       rect={rect}
+      ruled={work.framing.straighten !== 0}
       name="Part of the picture"
       onDrag={(grip, by) => sketch(dragged(grip, by))}
       onDrop={(grip, by) => change('Part of the picture', dragged(grip, by))}

@@ -24,6 +24,8 @@ interface Props {
   /** what is dragged, in pixels of the frame */
   rect: Rect;
   guides?: readonly Guide[];
+  /** fine lines to hold horizons and plumb lines against */
+  ruled?: boolean;
   /** what stands at the rectangle */
   caption: ReactNode;
   name: string;
@@ -50,7 +52,7 @@ const ROOM = 44;
 
 /** The whole picture with a rectangle on it that is dragged by its corners, sides, or as a whole. */
 export function FramePane(props: Props) {
-  const { bench, original, recipe, view, rect, guides = [], caption, name } = props;
+  const { bench, original, recipe, view, rect, guides = [], ruled, caption, name } = props;
   const frame = frameSize(bench.original.size, framingOf(bench.original, bench.work));
   const dragged = useRef<{ x: number; y: number; grip: Grip } | null>(null);
   const shown = useRef<Rect>(rect);
@@ -133,7 +135,7 @@ export function FramePane(props: Props) {
         onBusy={ignore}
       />
       <div
-        className="laid"
+        className={`laid ${ruled ? 'ruled' : ''}`}
         style={box}
         tabIndex={0}
         role="application"
