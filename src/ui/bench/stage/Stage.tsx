@@ -5,6 +5,7 @@ import { factorOf, leastPpi } from '@/core/measure/plan';
 import { methodNotes } from '@/core/steps/enlarge/kernels';
 import { stepOf } from '@/core/treatment/recipe';
 import type { WorkBench } from '../use-work';
+import { TrimLine } from './TrimLine';
 import { useView } from '../view-store';
 import { Divider } from './Divider';
 import { originalLayer, resultLayer, resultScale, type Layer } from './layers';
@@ -60,27 +61,35 @@ export function Stage({ bench }: { bench: WorkBench }) {
     if (!computing) setShown(true);
   }, []);
 
+  const lines = (layer: Layer) =>
+    settled.ok && <TrimLine plan={settled.plan} layer={layer} view={pane} centre={view.centre} />;
   const before = layers && (
-    <Pane
-      original={original}
-      layer={layers.before}
-      centre={view.centre}
-      view={pane}
-      name="The original"
-      onTrouble={setTrouble}
-      onBusy={ignore}
-    />
+    <>
+      <Pane
+        original={original}
+        layer={layers.before}
+        centre={view.centre}
+        view={pane}
+        name="The original"
+        onTrouble={setTrouble}
+        onBusy={ignore}
+      />
+      {lines(layers.before)}
+    </>
   );
   const after = layers && (
-    <Pane
-      original={original}
-      layer={layers.after}
-      centre={view.centre}
-      view={pane}
-      name={trial.name}
-      onTrouble={setTrouble}
-      onBusy={onBusy}
-    />
+    <>
+      <Pane
+        original={original}
+        layer={layers.after}
+        centre={view.centre}
+        view={pane}
+        name={trial.name}
+        onTrouble={setTrouble}
+        onBusy={onBusy}
+      />
+      {lines(layers.after)}
+    </>
   );
   // Findings are of the original.
   const holding = view.holding || !shown || (view.section === 'original' && view.map !== null);

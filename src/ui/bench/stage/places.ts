@@ -3,6 +3,18 @@ import type { Size } from '@/core/raster/region';
 import type { WorkBench } from '../use-work';
 import { placeOf, sheetOnFrame, type Layer } from './layers';
 
+/** Where the paper lies in a pane, in CSS pixels. */
+export function paperPlace(layer: Layer, view: Size, centre: { x: number; y: number }): Rect {
+  const { left, top } = placeOf(layer, centre, view);
+  const ratio = devicePixelRatio || 1;
+  return {
+    x: (left + layer.paper.x * layer.scale) / ratio,
+    y: (top + layer.paper.y * layer.scale) / ratio,
+    width: (layer.paper.width * layer.scale) / ratio,
+    height: (layer.paper.height * layer.scale) / ratio,
+  };
+}
+
 /**
  * Where the whole original and the paper lie on the stage, in CSS pixels; null where the original
  * is turned or not itself.
@@ -17,14 +29,7 @@ export function placesOf(
   const { turn, straighten, grid } = work.framing;
   if (!settled.ok || turn !== 0 || straighten !== 0 || grid || original.vector) return null;
   const sheet = sheetOnFrame(settled.recipe);
-  const { left, top } = placeOf(layer, centre, view);
-  const ratio = devicePixelRatio || 1;
-  const paper = {
-    x: (left + layer.paper.x * layer.scale) / ratio,
-    y: (top + layer.paper.y * layer.scale) / ratio,
-    width: (layer.paper.width * layer.scale) / ratio,
-    height: (layer.paper.height * layer.scale) / ratio,
-  };
+  const paper = paperPlace(layer, view, centre);
   const across = paper.width / sheet.width;
   const down = paper.height / sheet.height;
   return {
