@@ -1,8 +1,9 @@
 import { randomUUID } from 'node:crypto';
-import { open, readFile, rename, rm, stat } from 'node:fs/promises';
-import { basename } from 'node:path';
+import { open, readFile, rename, rm, stat, statfs } from 'node:fs/promises';
+import { basename, dirname } from 'node:path';
 import sharp, { type Metadata, type Sharp } from 'sharp';
 import { FINDINGS_VERSION, type Findings, type Maps } from '@/core/inspect/findings';
+import { formatBytes } from '@/core/measure/format';
 import { inspectPixels } from '@/core/inspect/inspect';
 import { orientJpeg, readJpegHeader, type JpegFacts } from '@/core/inspect/jpeg';
 import { config } from '../config';
@@ -95,10 +96,11 @@ export async function decodePixels(
   const pages = format === 'tiff' ? (metadata.pages ?? 1) : 1;
   refusePage(page, pages, name);
   const own = pages > 1 ? await readMetadata(input, name, page) : metadata;
-  refuseTooLarge(own, name);
+  refuseTooLarge(own, format, name);
 
   const depth = own.depth === 'ushort' ? 16 : 8;
   const isRgb = own.space === 'srgb' || own.space === 'rgb16' || own.space === 'rgb';
+  await refuseWithoutRoom(own, depth, task);
   const { profile, notes } = await usableProfile(own, isRgb);
   if (format === 'gif' && (metadata.pages ?? 1) > 1) {
     notes.push(`The first of ${metadata.pages} frames is taken.`);
@@ -215,12 +217,42 @@ export function refusePage(page: number, pages: number, name: string): void {
   );
 }
 
-function refuseTooLarge({ width, height }: Metadata, name: string): void {
-  const limit = config().picturePixels;
+/** Pixels of a file that its decoder can only hold all at once: that bounds the server's memory. */
+const WHOLE_PIXELS = 150e6;
+
+/** Whether a format comes row by row, or all at once. */
+const comesWhole = ({ isProgressive }: Metadata, format: InputFormat): boolean =>
+  format === 'webp' || format === 'avif' || format === 'gif' || Boolean(isProgressive);
+
+function refuseTooLarge(metadata: Metadata, format: InputFormat, name: string): void {
+  const { width, height } = metadata;
+  const all = config().picturePixels;
+  const whole = comesWhole(metadata, format) && WHOLE_PIXELS < all;
+  const limit = whole ? WHOLE_PIXELS : all;
   if (width * height <= limit && Math.max(width, height) <= SIDE_LIMIT) return;
+  const what = whole ? 'more than is taken in of such a file' : 'more than is taken in';
+  const instead = whole ? 'Ask for a TIFF of it, or for' : 'Ask for a smaller file or';
   throw new Problem(
     'input',
-    `${name} says it is ${width} x ${height} pixels, more than is taken in (${limit / 1e6} megapixels). Ask for a smaller file or a part of it.`,
+    `${name} says it is ${width} x ${height} pixels, ${what} (${limit / 1e6} megapixels). ${instead} a part of it.`,
+  );
+}
+
+/** Disk that is left alone, in bytes. */
+const SPARED = 500e6;
+
+/** A small file can hold many pixels; decoded they must find room on the disk. */
+async function refuseWithoutRoom(
+  { width, height, hasAlpha }: Metadata,
+  depth: 8 | 16,
+  { raw, name }: DecodeTask,
+): Promise<void> {
+  const needed = (width * height * (hasAlpha ? 4 : 3) * depth) / 8;
+  const { bavail, bsize } = await statfs(dirname(raw));
+  if (needed + SPARED <= bavail * bsize) return;
+  throw new Problem(
+    'work',
+    `${name} needs ${formatBytes(needed)} on disk to be worked on, ${formatBytes(bavail * bsize)} are free. Nothing was kept; free some space and take it in again.`,
   );
 }
 

@@ -20,7 +20,7 @@ afterAll(() => shop.close());
 const take = (bytes: Uint8Array, name = 'picture.jpg') => takeIn(shop.db, streamOf(bytes), name);
 
 /** A PNG that claims a size in its header and holds next to nothing. */
-function claimingPng(width: number, height: number): Buffer {
+function claimingPng(width: number, height: number, interlaced = 0): Buffer {
   const chunk = (type: string, data: Buffer) => {
     const body = Buffer.concat([Buffer.from(type, 'latin1'), data]);
     const out = Buffer.alloc(body.length + 8);
@@ -32,7 +32,7 @@ function claimingPng(width: number, height: number): Buffer {
   const header = Buffer.alloc(13);
   header.writeUInt32BE(width, 0);
   header.writeUInt32BE(height, 4);
-  header.set([8, 2, 0, 0, 0], 8);
+  header.set([8, 2, 0, 0, interlaced], 8);
   return Buffer.concat([
     Buffer.from('\x89PNG\r\n\x1a\n', 'latin1'),
     chunk('IHDR', header),
@@ -176,6 +176,11 @@ describe('files that cannot be used', () => {
       'huge.png',
       () => Promise.resolve(claimingPng(60_000, 60_000)),
       /60000 x 60000 pixels, more than is taken in/,
+    ],
+    [
+      'woven.png',
+      () => Promise.resolve(claimingPng(20_000, 10_000, 1)),
+      /more than is taken in of such a file \(150 megapixels\)/,
     ],
     ['huge.jpg', claimingJpeg, /60000 x 60000 pixels, more than is taken in/],
     ['huge.tif', () => Promise.resolve(claimingTiff(60_000, 60_000)), /more than is taken in/],
