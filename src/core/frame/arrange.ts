@@ -1,4 +1,4 @@
-import type { Paper, Place } from '../measure/paper';
+import { ZOOM, type Paper, type Place } from '../measure/paper';
 import { planPrint, type Picture, type PrintPlan } from '../measure/plan';
 import { fromInches, type Unit } from '../measure/units';
 import type { Size } from '../raster/region';
@@ -85,6 +85,13 @@ export function largestOfShape(rect: Rect, shape: number): Rect {
   };
 }
 
+/** A window of another size whose sides stay where they aren't dragged. */
+const anchored = (window: Rect, grip: Grip, size: Size): Rect => ({
+  x: grip.x < 0 ? window.x + window.width - size.width : window.x,
+  y: grip.y < 0 ? window.y + window.height - size.height : window.y,
+  ...size,
+});
+
 /** The place at which the paper's window would begin at x, y. */
 function placeAt(picture: Rect, window: Rect, zoom: number, before: Place): Place {
   const share = (start: number, left: number, kept: number) =>
@@ -92,7 +99,7 @@ function placeAt(picture: Rect, window: Rect, zoom: number, before: Place): Plac
   return {
     x: share(window.x - picture.x, picture.width - window.width, before.x),
     y: share(window.y - picture.y, picture.height - window.height, before.y),
-    zoom: clamp(zoom, 0.05, 50),
+    zoom: clamp(zoom, ZOOM.least, ZOOM.most),
   };
 }
 
@@ -120,17 +127,12 @@ export function draggedPaper(
   const cropped: Paper = paper.fit === 'stretch' ? { ...paper, fit: 'crop' } : paper;
   if (grip.x !== 0 && grip.y !== 0) {
     const wider = 1 + Math.max((grip.x * by.x) / window.width, (grip.y * by.y) / window.height);
-    const zoom = clamp(place.zoom / Math.max(wider, 0.02), 0.05, 50);
+    const zoom = clamp(place.zoom / Math.max(wider, 0.02), ZOOM.least, ZOOM.most);
     const size = {
       width: (window.width * place.zoom) / zoom,
       height: (window.height * place.zoom) / zoom,
     };
-    const next = {
-      x: grip.x < 0 ? window.x + window.width - size.width : window.x,
-      y: grip.y < 0 ? window.y + window.height - size.height : window.y,
-      ...size,
-    };
-    return { ...cropped, place: placeAt(rect, next, zoom, place) };
+    return { ...cropped, place: placeAt(rect, anchored(window, grip, size), zoom, place) };
   }
   return draggedSide(picture, cropped, plan, grip, by);
 }
@@ -168,11 +170,7 @@ function draggedSide(
     height: plain.plan.ordered.height * scale,
   };
   const zoom = plain.plan.window.width / size.width;
-  const begin = {
-    x: grip.x < 0 ? window.x + window.width - size.width : window.x,
-    y: grip.y < 0 ? window.y + window.height - size.height : window.y,
-    ...size,
-  };
+  const begin = anchored(window, grip, size);
   return { ...next, place: placeAt(picture.rect, begin, zoom, paper.place) };
 }
 

@@ -26,7 +26,9 @@ export const Framing = z.object({
   /** counted from 1 */
   page: z.int().min(1).max(100_000),
   /** the true grid of a picture that was blown up by repeating pixels; null leaves it as it came */
-  grid: z.object({ width: z.int().positive(), height: z.int().positive() }).nullable(),
+  grid: z
+    .object({ width: z.int().min(1).max(65_535), height: z.int().min(1).max(65_535) })
+    .nullable(),
   turn: Turn,
   /** clockwise, in degrees, after the quarter turns */
   straighten: z.number().min(-STRAIGHTEN_LIMIT).max(STRAIGHTEN_LIMIT),

@@ -22,6 +22,9 @@ export type Colour = z.infer<typeof Colour>;
 /** The widest bleed, in millimetres. */
 export const BLEED_LIMIT = 200;
 
+/** How much smaller or larger a part than `fit` says. */
+export const ZOOM = { least: 0.05, most: 50 } as const;
+
 /**
  * Where the paper lies on the picture. `x`, `y`: shares of what is left over, 0 at the left or top,
  * 1 at the right or bottom. `zoom`: 1 as `fit` says; above it a smaller part of the picture, below
@@ -30,7 +33,7 @@ export const BLEED_LIMIT = 200;
 export const Place = z.object({
   x: z.number().min(0).max(1),
   y: z.number().min(0).max(1),
-  zoom: z.number().min(0.05).max(50),
+  zoom: z.number().min(ZOOM.least).max(ZOOM.most),
 });
 export type Place = z.infer<typeof Place>;
 

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { STANDARD_CHROMA, STANDARD_LUMA, tableAtQuality } from '../inspect/jpeg-quality';
-import { blockingWord, compressionWords, Findings, subsampling } from '../inspect/findings';
-import { testPaper } from '../testing';
+import { blockingWord, compressionWords, subsampling, type Findings } from '../inspect/findings';
+import { testFindings, testPaper } from '../testing';
 import { propose } from './propose';
 import { stepOf } from './recipe';
 
@@ -11,32 +11,24 @@ const blocking = (ratio: number) => ({ ratio, strength: 0, offsetX: 0, offsetY: 
 
 function found(quality: number | null, change: Partial<Findings> = {}): Findings {
   const at = quality ?? 50;
-  return Findings.parse({
-    width: 720,
-    height: 480,
-    megapixels: 0.3456,
-    bytes: 19000,
-    format: 'jpeg',
-    ppi: null,
-    bitDepth: 8,
-    channels: 3,
-    alpha: false,
-    profile: null,
-    orientation: 1,
-    jpeg: {
-      luma: tableAtQuality(STANDARD_LUMA, at),
-      chroma: tableAtQuality(STANDARD_CHROMA, at),
-      samplingX: 2,
-      samplingY: 2,
-      progressive: false,
-      quality,
-      gridX: 0,
-      gridY: 0,
+  return testFindings(
+    { width: 720, height: 480 },
+    {
+      format: 'jpeg',
+      jpeg: {
+        luma: tableAtQuality(STANDARD_LUMA, at),
+        chroma: tableAtQuality(STANDARD_CHROMA, at),
+        samplingX: 2,
+        samplingY: 2,
+        progressive: false,
+        quality,
+        gridX: 0,
+        gridY: 0,
+      },
+      blocking: blocking(1.6),
+      ...change,
     },
-    blocking: { ratio: 1.6 },
-    notes: [],
-    ...change,
-  });
+  );
 }
 
 const trial = (findings: Findings) => propose(findings, order).work.trials[0]!;
@@ -69,6 +61,39 @@ describe('the proposed first trial', () => {
     const former = propose(found(null, { ...png, blocking: blocking(1.4) }), order);
     expect(stepOf(former.work.trials[0]!.treatment, 'clean')).toMatchObject({ on: true });
     expect(former.reasons[0]!.sentence).toMatch(/it was one before/);
+  });
+
+  it.each<[string, Partial<Findings>, string, boolean, RegExp]>([
+    ['pixel squares', { kind: 'pixel squares', jpeg: null }, 'nearest', false, /meant to be seen/],
+    ['noise', { noise: { luma: 7, colour: 5 }, jpeg: null }, 'bicubic', true, /harden its noise/],
+    ['line art', { kind: 'line art', jpeg: null }, 'lanczos3', true, /finest detail/],
+    [
+      'shapes',
+      { vector: { widthPt: 90, heightPt: 60, pictures: [] }, jpeg: null },
+      'lanczos3',
+      false,
+      /from its shapes/,
+    ],
+  ])('of %s has its own method and sharpening', (_, change, method, sharpens, reason) => {
+    const { work, reasons } = propose(found(null, change), order);
+    const { treatment } = work.trials[0]!;
+    expect(stepOf(treatment, 'enlarge')).toMatchObject({ settings: { method } });
+    expect(stepOf(treatment, 'sharpen')!.on).toBe(sharpens);
+    expect(reasons[1]!.sentence).toMatch(reason);
+  });
+
+  it('is planned for the page, the device and the transparency that it has', () => {
+    const { work } = propose(found(80, { alpha: true }), {
+      ...order,
+      page: 3,
+      ppi: 240,
+      device: 'Flatbed, UV',
+    });
+    expect(work).toMatchObject({
+      framing: { page: 3 },
+      device: 'Flatbed, UV',
+      trials: [{ ppi: 240, output: { alpha: 'keep' } }],
+    });
   });
 
   it('stands ready even where the print cannot be made as ordered', () => {

@@ -45,6 +45,16 @@ describe('a piece and its history', () => {
     ]);
   });
 
+  it('refuses a page that is not there before anything is written', async () => {
+    const work = structuredClone(piece.work);
+    work.framing.page = 7;
+    const change = { revision: 0, label: 'Page 7', work };
+    await expect(changePiece(shop.db, piece.id, change)).rejects.toThrow(/one page only/);
+    const { piece: now } = await readJob(shop.db, piece.jobId);
+    expect(now).toMatchObject({ revision: 0, work: { framing: { page: 1 } } });
+    expect(await listJobs(shop.db)).toHaveLength(1);
+  });
+
   it('undoes, redoes and branches without losing a change', async () => {
     const { db } = shop;
     const one = await changePiece(db, piece.id, {

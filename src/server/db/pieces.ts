@@ -47,9 +47,12 @@ export async function readPiece(db: Knex, id: number): Promise<Piece> {
 /**
  * Appends a change. Nothing is ever overwritten: a change made after undoing begins a new line
  * from where the piece stood.
- * @throws Problem 'conflict' with the piece as it is, where it was changed by someone else meanwhile
+ * @throws Problem where its page can't be read; 'conflict', with the piece as it is, where somebody
+ *   else changed it meanwhile
  */
 export async function changePiece(db: Knex, id: number, change: PieceChange): Promise<Piece> {
+  const { digest } = (await db('pieces').where({ id }).first('digest')) ?? {};
+  if (digest) await inspectedPage(db, digest, change.work.framing.page);
   await db.transaction(async (trx) => {
     const piece = await expectRevision(trx, id, change.revision);
     const [row] = await trx('changes')

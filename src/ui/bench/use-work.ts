@@ -18,8 +18,8 @@ export interface WorkBench {
   settled: Settled;
   /** the same of what is kept, while something is only sketched */
   kept: Settled;
-  /** shows a change at once, without keeping it: while a slider is dragged */
-  sketch(change: (work: Work) => void): void;
+  /** shows a change at once, without keeping it: while a slider is dragged; null gives it up */
+  sketch(change: ((work: Work) => void) | null): void;
   /** keeps a change under a label for the list of changes */
   change(label: string, change: (work: Work) => void): void;
   undo: (() => void) | null;
@@ -72,7 +72,7 @@ export function useWorkBench(job: JobView): WorkBench {
     trial,
     settled,
     kept,
-    sketch: (change) => setSketched(changed(piece.work, change)),
+    sketch: (change) => setSketched(change && changed(piece.work, change)),
     change: (label, change) => {
       const next = changed(piece.work, change);
       setSketched(null);

@@ -50,6 +50,7 @@ export function CropOnPicture({ bench, recipe, original, view, onTrouble }: Prop
       name="Part of the picture"
       onDrag={(grip, by) => sketch(dragged(grip, by))}
       onDrop={(grip, by) => change('Part of the picture', dragged(grip, by))}
+      onGiveUp={() => sketch(null)}
       onTrouble={onTrouble}
       caption={
         <>

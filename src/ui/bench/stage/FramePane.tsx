@@ -33,6 +33,8 @@ interface Props {
   onDrag(grip: Grip, by: { x: number; y: number }): void;
   /** at the end of a drag, or for a key */
   onDrop(grip: Grip, by: { x: number; y: number }): void;
+  /** where a drag is broken off */
+  onGiveUp(): void;
   onTrouble(words: string | null): void;
 }
 
@@ -100,6 +102,7 @@ export function FramePane(props: Props) {
     },
     onPointerCancel() {
       dragged.current = null;
+      props.onGiveUp();
     },
   });
   const onKeyDown = (event: React.KeyboardEvent) => {

@@ -55,6 +55,7 @@ export function PaperOnPicture({ bench, plan, recipe, original, view, onTrouble 
       name="Paper on the picture"
       onDrag={(grip, by) => sketch(dragged(grip, by))}
       onDrop={(grip, by) => change(label(grip), dragged(grip, by))}
+      onGiveUp={() => sketch(null)}
       onTrouble={onTrouble}
       caption={
         <>

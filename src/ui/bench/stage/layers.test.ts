@@ -1,7 +1,15 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { SettledRecipe } from '@/core/treatment/recipe';
-import { originalLayer, placeOf, sheetOnFrame, resultLayer, resultScale, visible } from './layers';
+import {
+  frameLayer,
+  originalLayer,
+  placeOf,
+  sheetOnFrame,
+  resultLayer,
+  resultScale,
+  visible,
+} from './layers';
 
 const recipe: SettledRecipe = {
   version: 2,
@@ -95,6 +103,62 @@ describe('layers', () => {
     expect(paper.x).toBeCloseTo(-100 / factor, 6);
     expect(paper.width).toBeCloseTo(7759 / factor, 6);
     expect(originalLayer(mounted, 4, true).paper).toEqual(paper);
+  });
+});
+
+describe('the whole frame', () => {
+  const frame = { width: 720, height: 480 };
+  const shown = { x: -72, y: 0, width: 792, height: 480 };
+
+  it('is computed as small as it is seen, with what lies beyond it', () => {
+    const layer = frameLayer(recipe, frame, 0.5, shown);
+    expect(layer).toMatchObject({ size: { width: 360, height: 240 }, scale: 1, level: 1 });
+    expect(layer.paper).toEqual({ x: -36, y: 0, width: 396, height: 240 });
+    expect(layer.recipe.original).toMatchObject({ width: 360, height: 240 });
+    expect(layer.recipe.steps).toMatchObject([
+      { kind: 'enlarge', numbers: { source: { x: 0, y: 0, ...layer.size }, ...layer.size } },
+    ]);
+  });
+
+  it('is never computed larger than it is, only shown so', () => {
+    const layer = frameLayer(recipe, frame, 6, shown);
+    expect(layer).toMatchObject({ size: frame, scale: 6, level: 0, paper: shown });
+  });
+
+  it('keeps the true grid, the turn and the angle, and leaves cleaning out', () => {
+    const turned: SettledRecipe = {
+      ...recipe,
+      steps: [
+        { kind: 'regrid', strength: 100, numbers: { width: 480, height: 720 } },
+        ...recipe.steps.map((step) =>
+          step.kind === 'enlarge'
+            ? { ...step, numbers: { ...step.numbers, turn: 90 as const, straighten: 4 } }
+            : step,
+        ),
+        { kind: 'sharpen', strength: 100, numbers: { radius: 1, amount: 1, threshold: 0 } },
+      ],
+    };
+    const { recipe: framed } = frameLayer(turned, frame, 1, shown);
+    expect(framed.steps.map((step) => step.kind)).toEqual(['regrid', 'enlarge']);
+    expect(framed.steps[1]).toMatchObject({ numbers: { turn: 90, straighten: 4 } });
+  });
+
+  it('of shapes is drawn whole, at the size it is seen', () => {
+    const drawn: SettledRecipe = {
+      ...recipe,
+      original: {
+        ...recipe.original,
+        drawn: { source: { x: 9, y: 9, width: 90, height: 60 }, turn: 180 },
+      },
+      steps: [],
+    };
+    const layer = frameLayer(drawn, { width: 7200, height: 4800 }, 0.05, shown);
+    expect(layer.level).toBe(0);
+    expect(layer.recipe.original).toMatchObject({
+      width: 360,
+      height: 240,
+      drawn: { source: { x: 0, y: 0, width: 7200, height: 4800 }, turn: 180 },
+    });
   });
 });
 

@@ -14,8 +14,6 @@ type Side = 'width' | 'height';
 const OTHER = { width: 'height', height: 'width' } as const;
 const LABEL = { width: 'Width', height: 'Height' } as const;
 
-const asItWas = (): void => {};
-
 /** Both sides have the picture's shape, so that one can follow the other. */
 export const sameShape = (plan: PrintPlan): boolean =>
   plan.croppedAway < 0.002 && plan.margins < 0.002 && Math.abs(plan.distortion) < 0.002;
@@ -64,7 +62,7 @@ export function PaperFields({ bench, plan }: { bench: WorkBench; plan: PrintPlan
         }}
         onType={(text) => {
           const typed = text === null ? null : parseLength(text, unit);
-          sketch(typed ? withSide(side, typed) : asItWas);
+          sketch(typed ? withSide(side, typed) : null);
         }}
         onStep={(direction, ten) => {
           const value = (length?.value ?? 0) + direction * (ten ? 10 : 1);
@@ -156,7 +154,7 @@ export function PaperFields({ bench, plan }: { bench: WorkBench; plan: PrintPlan
           }}
           onType={(text) => {
             const ppi = Ppi.safeParse(Number(text?.replace(',', '.').replace(/ppi$/, '')));
-            sketch(ppi.success ? ({ trials }) => void (trials[0]!.ppi = ppi.data) : asItWas);
+            sketch(ppi.success ? ({ trials }) => void (trials[0]!.ppi = ppi.data) : null);
           }}
           onStep={(direction, ten) =>
             change(`${trial.ppi + direction * (ten ? 10 : 1)} ppi`, ({ trials }) => {
