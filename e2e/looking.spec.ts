@@ -114,6 +114,18 @@ test.describe('looking', () => {
     await expect(page.locator('.verdict')).toContainText('Seen from 5 m');
   });
 
+  test('opens a section at its beginning, however far the one before was scrolled', async ({
+    page,
+  }) => {
+    const bench = new BenchPage(page);
+    await bench.open('Dome at dusk');
+    await page.getByText('Turn, straighten, take a part').click();
+    await page.locator('.ticket-sections').evaluate((ticket) => ticket.scrollTo(0, 9999));
+    await page.keyboard.press('Alt+2');
+    await expect(page.getByLabel('Width', { exact: true })).toBeInViewport();
+    await expect(bench.section('Size')).toBeInViewport();
+  });
+
   test('answers while a size is typed, and forgets it with Escape', async ({ page }) => {
     const bench = new BenchPage(page);
     await bench.open('Dome at dusk');

@@ -1,4 +1,4 @@
-import type { ReactNode } from 'react';
+import { useEffect, useRef, type ReactNode } from 'react';
 import { useView, type SectionName } from '../view-store';
 
 interface Props {
@@ -13,9 +13,14 @@ interface Props {
 export function Section({ name, title, line, children }: Props) {
   const { section, set } = useView();
   const open = section === name;
+  const heading = useRef<HTMLHeadingElement>(null);
+  // The section before it may have been scrolled far down.
+  useEffect(() => {
+    if (open) heading.current?.scrollIntoView({ block: 'nearest' });
+  }, [open]);
   return (
     <div className={`section ${open ? 'open' : ''}`}>
-      <h2>
+      <h2 ref={heading}>
         <button
           type="button"
           aria-expanded={open}
