@@ -9,6 +9,7 @@ import type { Raster } from '../src/core/raster/raster';
 import { whole } from '../src/core/raster/region';
 import { fromSamples } from '../src/core/raster/samples';
 import { Method } from '../src/core/steps/enlarge/kernels';
+import { newStep } from '../src/core/treatment/order';
 import { propose } from '../src/core/treatment/propose';
 import { render } from '../src/core/treatment/render';
 import { beforeEnlarging, settle } from '../src/core/treatment/settle';
@@ -42,7 +43,7 @@ for (const strength of [0, 100]) {
     };
     const { work } = propose(findings, { paper, distance: dome.distance });
     work.trials[0]!.treatment = [
-      { kind: 'clean', on: strength > 0, strength, settings: {} },
+      { ...newStep('compression'), on: strength > 0, strength },
       { kind: 'enlarge', on: true, strength: 100, settings: { method } },
     ];
     const settled = settle(originalOf('bench', findings), work, work.trials[0]!);

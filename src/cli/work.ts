@@ -1,6 +1,7 @@
 import { UNFRAMED } from '@/core/frame/framing';
 import type { Findings } from '@/core/inspect/findings';
 import { OPEN_PAPER, type Paper } from '@/core/measure/paper';
+import { newStep } from '@/core/treatment/order';
 import { PROPOSED_PPI } from '@/core/treatment/propose';
 import { RECIPE_VERSION, Work, type Format, type Treatment } from '@/core/treatment/recipe';
 import { Problem } from '@/server/problem';
@@ -38,7 +39,7 @@ export function workOf(
   // Without a paper size the file's own tag says how large its pixels are meant.
   const tagged = options.width || options.height ? PROPOSED_PPI : (findings.ppi?.x ?? PROPOSED_PPI);
   const treatment: Treatment = [
-    { kind: 'clean', on: clean > 0, strength: clean, settings: {} },
+    ...(clean > 0 ? [{ ...newStep('compression'), strength: clean }] : []),
     { kind: 'enlarge', on: true, strength: 100, settings: { method } },
     ...(sharpen ? [{ kind: 'sharpen' as const, on: true, strength: 100, settings: sharpen }] : []),
   ];
@@ -55,6 +56,7 @@ export function workOf(
     distance: options.distance ?? DISTANCE,
     device: null,
     material: null,
+    zones: [],
     trials: [{ id: 'a', name: 'Command line', ppi: options.ppi ?? tagged, treatment, output }],
   });
 }

@@ -1,7 +1,12 @@
 import { FINDINGS_VERSION, type Findings } from './inspect/findings';
+import { UNFRAMED } from './frame/framing';
+import { FULL_TONES } from './inspect/tones';
 import { OPEN_PAPER, type Paper } from './measure/paper';
+import { ALL_MODELS } from './learned/models';
+import { planPrint } from './measure/plan';
 import { cut, emptyRaster, type Raster } from './raster/raster';
 import { contains, type Region, type Size, whole } from './raster/region';
+import type { SettleContext, Tools } from './steps/step';
 import type { Source } from './treatment/source';
 
 /** A small generator of repeatable numbers 0–1 for tests (mulberry32). */
@@ -49,6 +54,24 @@ export function memorySource(raster: Raster, allowed: Region = whole(raster)): S
 /** An ordered paper: whatever a test doesn't name is open. */
 export const testPaper = (ordered: Partial<Paper> = {}): Paper => ({ ...OPEN_PAPER, ...ordered });
 
+/** What stages are given in tests that use none of it. */
+export const noTools: Tools = {
+  network: () => Promise.reject(new Error('no network here')),
+  untreated: () => Promise.reject(new Error('no untreated picture here')),
+};
+
+/** What a step is settled for in tests, but for what one names: a picture printed as it is. */
+export function testContext(size: Size, named: Partial<SettleContext> = {}): SettleContext {
+  const planned = planPrint({ rect: whole(size) }, testPaper(), 100);
+  if (!planned.ok) throw new Error(planned.reason);
+  return {
+    ...{ original: size, jpeg: null, blocks: null, noise: { luma: 0, colour: 0 } },
+    ...{ tones: FULL_TONES, models: ALL_MODELS, framing: UNFRAMED, phase: 'original' },
+    plan: planned.plan,
+    ...named,
+  };
+}
+
 /** Findings of a plain 8-bit picture, but for what a test names. */
 export const testFindings = (size: Size, found: Partial<Findings> = {}): Findings => ({
   version: FINDINGS_VERSION,
@@ -70,6 +93,7 @@ export const testFindings = (size: Size, found: Partial<Findings> = {}): Finding
   noise: { luma: 0, colour: 0 },
   detail: 1,
   clipped: { dark: 0, bright: 0 },
+  tones: FULL_TONES,
   banding: 0,
   ringing: 0,
   fringes: 0,

@@ -89,7 +89,7 @@ const worker = {
   /** A region of a recipe's result: the same core, and so the same numbers, as in the file. */
   async render(original: PreviewOriginal, recipe: SettledRecipe, region: Region): Promise<Pixels> {
     const started = performance.now();
-    const raster = await render(sourceOf(original), recipe, kept).read(region);
+    const raster = await render(sourceOf(original), recipe, { kept }).read(region);
     const rgba = toScreen(raster);
     if (original.profiled) {
       const table = await screenOf(original);

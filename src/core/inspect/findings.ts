@@ -2,9 +2,10 @@ import { z } from 'zod';
 import { VISIBLE } from './blocking';
 import { JpegFacts } from './jpeg';
 import { Kind } from './kind';
+import { FULL_TONES, TonePoints } from './tones';
 
 /** Form of the findings; pictures that were looked at in an older one are looked at again. */
-export const FINDINGS_VERSION = 2;
+export const FINDINGS_VERSION = 3;
 
 /** A picture placed on a page of shapes. */
 export const PlacedPicture = z.object({
@@ -51,6 +52,8 @@ export const Findings = z.object({
   /** share of the pixels that carry detail; null where nothing can be judged by */
   detail: share.nullable().default(null),
   clipped: z.object({ dark: share, bright: share }).default({ dark: 0, bright: 0 }),
+  /** darkest and brightest tones of R, G, B, 0–1 */
+  tones: TonePoints.default(FULL_TONES),
   /** share of the smooth parts that climbs in steps */
   banding: share.default(0),
   /** beside hard edges, in levels */

@@ -7,7 +7,7 @@ import { kindOf } from './kind';
 import { measureNoise } from './noise';
 import { rowSteps, samplePicture, type Sample } from './patches';
 import { repeatedCells } from './repeated';
-import { measureTones } from './tones';
+import { measureTonePoints, measureTones } from './tones';
 
 /** All that is found in pixels, whatever the file says of itself. */
 export type PixelFindings = Pick<
@@ -17,6 +17,7 @@ export type PixelFindings = Pick<
   | 'detail'
   | 'clipped'
   | 'banding'
+  | 'tones'
   | 'ringing'
   | 'fringes'
   | 'grid'
@@ -51,6 +52,7 @@ export async function inspectPixels(
           ? null
           : detail.resolution ** 2,
       ...measureTones(patches),
+      tones: measureTonePoints(patches),
       ...measureEdges(patches, noise.luma),
       grid,
       kind,

@@ -1,3 +1,4 @@
+import { z } from 'zod';
 import type { Patch } from './patches';
 
 /** What became of a picture's tones, in shares of it. */
@@ -6,6 +7,42 @@ export interface Tones {
   clipped: { dark: number; bright: number };
   /** of the smooth parts, how much climbs in steps of two levels and more */
   banding: number;
+}
+
+const channel = z.number().min(0).max(1);
+const channels = z.tuple([channel, channel, channel]);
+
+/** The darkest and the brightest tones of each channel, 0–1, but for a thousandth of the pixels. */
+export const TonePoints = z.object({ black: channels, white: channels });
+export type TonePoints = z.infer<typeof TonePoints>;
+
+/** Of a picture that uses all tones, or isn't looked at. */
+export const FULL_TONES: TonePoints = { black: [0, 0, 0], white: [1, 1, 1] };
+
+/** Share of the pixels beyond the points. */
+const BEYOND = 0.001;
+
+export function measureTonePoints(patches: readonly Patch[]): TonePoints {
+  const points = [0, 1, 2].map((channel) => {
+    const counts = new Float64Array(256);
+    let total = 0;
+    for (const { raster } of patches) {
+      const plane = raster.planes[channel]!;
+      total += plane.length;
+      for (let i = 0; i < plane.length; i++) {
+        counts[Math.min(255, Math.max(0, Math.round(plane[i]! * 255)))]!++;
+      }
+    }
+    const passed = (from: number, by: 1 | -1): number => {
+      let sum = 0;
+      let at = from;
+      while (at + by >= 0 && at + by <= 255 && (sum += counts[at]!) <= BEYOND * total) at += by;
+      return at / 255;
+    };
+    return { black: passed(0, 1), white: passed(255, -1) };
+  });
+  const [r, g, b] = points as [(typeof points)[0], (typeof points)[0], (typeof points)[0]];
+  return { black: [r.black, g.black, b.black], white: [r.white, g.white, b.white] };
 }
 
 const BLOCK = 16;

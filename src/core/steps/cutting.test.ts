@@ -3,14 +3,19 @@ import { describe, expect, it } from 'vitest';
 import { STANDARD_CHROMA, STANDARD_LUMA, tableAtQuality } from '../inspect/jpeg-quality';
 import { cut, type Raster } from '../raster/raster';
 import { whole, type Region, type Size } from '../raster/region';
+import type { Network } from '../learned/network';
 import { memorySource, testPicture } from '../testing';
 import { stages, steps, type SettledStep } from '.';
-import type { Stage } from './step';
+import type { Stage, Tools } from './step';
 
 const size: Size = { width: 83, height: 61 };
 const picture = testPicture(size);
+/** What there was before some cleaning. */
+const before = testPicture(size, 5);
+const MODEL = 'a'.repeat(64);
 
 const tables = {
+  ...{ lumaShare: 1, colourShare: 1, model: null },
   luma: tableAtQuality(STANDARD_LUMA, 30),
   chroma: tableAtQuality(STANDARD_CHROMA, 30),
 };
@@ -33,22 +38,78 @@ const enlargement = (
   },
 });
 
+const spot = (
+  how: 'heal' | 'clone',
+  points: [number, number][],
+  radius: number,
+  offset: [number, number],
+) => ({ id: String(radius), how, points, radius, offset, softness: 0.4 });
+
 /** At least one case a step, and each of its ways to compute. A new step adds its own here. */
 const cases: Record<string, SettledStep> = {
-  'clean 4:2:0': {
-    kind: 'clean',
+  'compression 4:2:0': {
+    kind: 'compression',
     strength: 100,
     numbers: { ...tables, samplingX: 2, samplingY: 2, gridX: 0, gridY: 0 },
   },
-  'clean, turned grid': {
-    kind: 'clean',
+  'compression, turned grid': {
+    kind: 'compression',
     strength: 100,
     numbers: { ...tables, samplingX: 2, samplingY: 1, gridX: -13, gridY: -3 },
   },
-  'clean, grey': {
-    kind: 'clean',
+  'compression, grey': {
+    kind: 'compression',
     strength: 100,
     numbers: { ...tables, chroma: null, samplingX: 1, samplingY: 1, gridX: 0, gridY: 0 },
+  },
+  'compression, learned': {
+    kind: 'compression',
+    strength: 100,
+    numbers: { ...tables, samplingX: 2, samplingY: 2, gridX: -4, gridY: 0, model: MODEL },
+  },
+  'compression, luminance more than colour': {
+    kind: 'compression',
+    strength: 100,
+    numbers: {
+      ...{ ...tables, samplingX: 1, samplingY: 1, gridX: 0, gridY: 0 },
+      ...{ lumaShare: 0.9, colourShare: 0.2 },
+    },
+  },
+  noise: { kind: 'noise', strength: 100, numbers: { grey: 9, colour: 4, model: null } },
+  'noise, learned': { kind: 'noise', strength: 100, numbers: { grey: 9, colour: 0, model: MODEL } },
+  specks: { kind: 'specks', strength: 100, numbers: { threshold: 0.04 } },
+  fringes: { kind: 'fringes', strength: 100, numbers: { radius: 3, threshold: 6 } },
+  smooth: { kind: 'smooth', strength: 100, numbers: { radius: 1.3, threshold: 9 } },
+  'smooth, tiny radius': { kind: 'smooth', strength: 100, numbers: { radius: 0.01, threshold: 9 } },
+  banding: { kind: 'banding', strength: 100, numbers: { radius: 7, threshold: 4 } },
+  tones: {
+    kind: 'tones',
+    strength: 100,
+    numbers: { gain: [1.2, 1.1, 1.3], offset: [-0.1, 0, -0.2], contrast: 1.4, saturation: 0.7 },
+  },
+  'texture and grain': {
+    kind: 'texture',
+    strength: 100,
+    numbers: { returned: 0.6, finer: 1.1, grain: 0.03, grainSize: 1.6 },
+  },
+  retouch: {
+    kind: 'retouch',
+    strength: 100,
+    numbers: {
+      spots: [
+        ...[spot('heal', [[20, 20]], 6, [18, 3]), spot('clone', [[24.5, 18]], 4.5, [-12, 20])],
+        spot(
+          'heal',
+          [
+            [2, 3],
+            [70, 40],
+          ],
+          2.5,
+          [7, -9],
+        ),
+        spot('heal', [[81, 59]], 9, [400, 400]),
+      ],
+    },
   },
   'enlarge nearest': enlargement('nearest', 2.7),
   'enlarge bilinear': enlargement('bilinear', 1.9),
@@ -91,6 +152,25 @@ const cases: Record<string, SettledStep> = {
   },
 };
 
+/** A small network in place of a trained one: means of a pixel's neighbours in some planes. */
+const network: Network = {
+  run: async (planes, width, height) => {
+    const count = width * height;
+    const out = new Float32Array(3 * count);
+    for (let c = 0; c < 3; c++)
+      for (let i = width + 1; i < count - width - 1; i++) {
+        const near = planes[c * count + i - 1]! - planes[c * count + i + width]!;
+        out[c * count + i] = 0.2 * near + 0.05 * planes[10 * count + i]! + 0.1 * planes[6 * count]!;
+      }
+    return out;
+  },
+};
+
+const tools: Tools = {
+  network: async () => network,
+  untreated: (region) => memorySource(before).read(region),
+};
+
 /** A step on a source that throws when anything beyond the step's own pull is read. */
 async function apply(settled: SettledStep, region: Region): Promise<Raster> {
   const step = stages[settled.kind] as unknown as Stage<string, object>;
@@ -102,6 +182,7 @@ async function apply(settled: SettledStep, region: Region): Promise<Raster> {
     settled.numbers,
     region,
     grids,
+    tools,
   );
 }
 

@@ -1,5 +1,9 @@
 import type { z } from 'zod';
 import type { JpegFacts } from '../inspect/jpeg';
+import type { Noise } from '../inspect/noise';
+import type { TonePoints } from '../inspect/tones';
+import type { ModelName } from '../learned/models';
+import type { Network } from '../learned/network';
 import type { Framing } from '../frame/framing';
 import type { Region, Size } from '../raster/region';
 import type { Raster, Window } from '../raster/raster';
@@ -19,8 +23,22 @@ export interface SettleContext {
   jpeg: JpegFacts | null;
   /** where blocks of earlier compression begin, in a file that no longer says so */
   blocks: { x: number; y: number } | null;
+  noise: Noise;
+  tones: TonePoints;
+  /** digests of the models that can be used; null where one is missing */
+  models: Record<ModelName, string | null>;
   framing: Framing;
   plan: PrintPlan;
+  /** where the step stands */
+  phase: Phase;
+}
+
+/** What a stage may use besides the window that it is given. */
+export interface Tools {
+  /** @throws ModelProblem where the model of that digest is missing or damaged */
+  network(digest: string): Promise<Network>;
+  /** the untreated picture on the grid of the step's input, over a region of it */
+  untreated(region: Region): Promise<Raster>;
 }
 
 /** Grids on both sides of a step; they differ where pixels are made anew. */
@@ -37,16 +55,28 @@ export interface Grids {
  */
 export interface Stage<Kind extends string, Numbers extends object> {
   kind: Kind;
-  phase: Phase;
+  /** where it may stand */
+  phases: readonly Phase[];
   numbers: z.ZodType<Numbers>;
   /** The same for a result `scale` times as large (below 1: a small rendering). */
   scaled(numbers: Numbers, scale: number): Numbers;
+  /**
+   * The same on an original that is reduced to `scale` (below 1) for looking at it from afar; absent
+   * where nothing of the stage is seen from there.
+   */
+  afar?(numbers: Numbers, scale: number): Numbers;
   /** Size of the stage's result, given the size of its input. */
   size(numbers: Numbers, from: Size): Size;
   /** The part of the input that is needed for `region` of the result. */
   pull(numbers: Numbers, region: Region, grids: Grids): Region;
   /** Computes `region` of the result from a window that covers at least `pull(region)`. */
-  apply(input: Window, numbers: Numbers, region: Region, grids: Grids): Raster;
+  apply(
+    input: Window,
+    numbers: Numbers,
+    region: Region,
+    grids: Grids,
+    tools: Tools,
+  ): Raster | Promise<Raster>;
 }
 
 /**

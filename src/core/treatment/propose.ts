@@ -4,7 +4,9 @@ import type { Findings } from '../inspect/findings';
 import type { Paper } from '../measure/paper';
 import { factorOf, leastPpi } from '../measure/plan';
 import { MM_PER_INCH } from '../measure/units';
-import type { StepKind } from '../steps';
+import { formatNumber } from '../measure/format';
+import type { StepChoice, StepKind } from '../steps';
+import { newStep } from './order';
 import type { Method } from '../steps/enlarge/kernels';
 import { RECIPE_VERSION, type Trial, type Work } from './recipe';
 import { planOf } from './settle';
@@ -45,7 +47,7 @@ export function propose(findings: Findings, order: Order): Proposal {
   const framing = { ...UNFRAMED, page };
   const planned = planOf(originalOf('', findings), { framing, paper }, ppi);
   const plan = planned.ok ? planned.plan : null;
-  const cleaning = proposeCleaning(findings);
+  const cleaning = [proposeCompression(findings), ...proposeMore(findings)];
   const method = proposeMethod(findings, plan ? factorOf(plan) : 1);
   const sharpening = proposeSharpening(findings, plan ? leastPpi(plan) : null);
   const trial: Trial = {
@@ -54,7 +56,7 @@ export function propose(findings: Findings, order: Order): Proposal {
     ppi,
     pixels: 'new',
     treatment: [
-      { kind: 'clean', on: cleaning.strength > 0, strength: cleaning.strength, settings: {} },
+      ...cleaning.map(({ step }) => step),
       { kind: 'enlarge', on: true, strength: 100, settings: { method: method.method } },
       { kind: 'sharpen', on: sharpening.on, strength: 100, settings: sharpening.settings },
     ],
@@ -75,10 +77,11 @@ export function propose(findings: Findings, order: Order): Proposal {
       device,
       material,
       kind: null,
+      zones: [],
       trials: [trial],
     },
     reasons: [
-      { step: 'clean', sentence: cleaning.sentence },
+      ...cleaning.map(({ step, sentence }) => ({ step: step.kind, sentence })),
       { step: 'enlarge', sentence: method.sentence },
       { step: 'sharpen', sentence: sharpening.sentence },
     ],
@@ -113,26 +116,68 @@ function proposeMethod(findings: Findings, factor: number): { method: Method; se
   };
 }
 
-function proposeCleaning(findings: Findings): { strength: number; sentence: string } {
+interface Proposed {
+  step: StepChoice;
+  sentence: string;
+}
+
+function proposeCompression(findings: Findings): Proposed {
   const { jpeg, blocking, vector, kind } = findings;
-  if (vector) return { strength: 0, sentence: 'Nothing to clean: shapes carry no compression.' };
+  const off = (sentence: string): Proposed => ({
+    step: { ...newStep('compression'), on: false },
+    sentence,
+  });
+  const on = (sentence: string, strength = 100): Proposed => ({
+    step: { ...newStep('compression'), strength },
+    sentence,
+  });
+  if (vector) return off('Nothing to clean: shapes carry no compression.');
   if (kind === 'pixel squares' && findings.grid) {
-    return { strength: 0, sentence: 'Nothing to clean: squares are taken from their middles.' };
+    return off('Nothing to clean: squares are taken from their middles.');
   }
   if (!jpeg) {
     return blocking.ratio < Math.max(1.15, VISIBLE)
-      ? { strength: 0, sentence: 'Nothing to clean: no trace of block compression.' }
-      : { strength: 70, sentence: 'Not a JPEG, but a block grid shows: it was one before.' };
+      ? off('No trace of block compression.')
+      : on('Not a JPEG, but a block grid shows: it was one before.', 70);
   }
-  const quality = jpeg.quality ?? 75;
-  const strength = quality < 80 ? 100 : quality < 92 ? 80 : 50;
-  return {
-    strength,
-    sentence:
-      jpeg.quality === null
-        ? `Blocks ${strength}, from the file's own quantisation tables.`
-        : `Blocks ${strength}, for JPEG quality ${quality}.`,
-  };
+  return jpeg.quality === null
+    ? on("By the file's own quantisation tables.")
+    : on(`By the file's own tables, of JPEG quality ${jpeg.quality}.`);
+}
+
+/** From so many levels on noise is seen when a picture is enlarged. */
+const SEEN_NOISE = 2;
+/** Darkest and lightest tones closer than this share of the whole range look faded. */
+const FADED = 0.82;
+
+/** What else is cleaned, where there is cause. */
+function proposeMore(findings: Findings): Proposed[] {
+  const { vector, grid, noise, kind, fringes, tones, banding } = findings;
+  if (vector || grid) return [];
+  const more: Proposed[] = [];
+  if (noise.luma >= SEEN_NOISE || noise.colour >= 1.5 * SEEN_NOISE) {
+    more.push({
+      step: newStep('noise'),
+      sentence: `Grain of ${formatNumber(noise.luma, 1)} levels, ${formatNumber(noise.colour, 1)} in colour, would grow with the picture.`,
+    });
+  }
+  if (fringes >= 6 && kind === 'photograph') {
+    more.push({
+      step: newStep('fringes'),
+      sentence: `Stray colour of ${formatNumber(fringes, 1)} levels on hard edges.`,
+    });
+  }
+  if (banding >= 0.15 && kind === 'photograph') {
+    more.push({ step: newStep('banding'), sentence: 'Its smooth parts climb in steps.' });
+  }
+  const range = Math.max(...tones.white) - Math.min(...tones.black);
+  if (range < FADED && kind === 'photograph') {
+    more.push({
+      step: { ...newStep('tones'), strength: 80 },
+      sentence: `Faded: its tones use ${Math.round(range * 100)} % of the range.`,
+    });
+  }
+  return more;
 }
 
 function proposeSharpening(findings: Findings, ppiBefore: number | null) {

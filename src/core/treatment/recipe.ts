@@ -3,13 +3,14 @@ import { Kind } from '../inspect/kind';
 import { Framing, Rect, Turn, UNFRAMED } from '../frame/framing';
 import { Colour, OPEN_PAPER, Paper } from '../measure/paper';
 import { Ppi } from '../measure/plan';
-import { StepChoice, SettledStep, steps, type StepKind } from '../steps';
+import { phasesOf, SettledStep, StepChoice, steps, type StepKind } from '../steps';
+import { Zone } from '../zone/zone';
 
 /** Versions of the recipe's form; older ones are brought forward when they are read. */
-export const RECIPE_VERSION = 2;
+export const RECIPE_VERSION = 3;
 
 /** Changes when any kernel's result changes: part of what makes a settled recipe reproducible. */
-export const CORE_VERSION = '2';
+export const CORE_VERSION = '3';
 
 export const Format = z.enum(['tiff', 'jpeg', 'png']);
 export type Format = z.infer<typeof Format>;
@@ -26,8 +27,6 @@ export const Output = z.object({
 });
 export type Output = z.infer<typeof Output>;
 
-const ORDER = { original: 0, enlarge: 1, target: 2, sheet: 3 } as const;
-
 /** The ordered steps: any number at the original's size, one enlargement, any number after it. */
 export const Treatment = z
   .array(StepChoice)
@@ -36,15 +35,13 @@ export const Treatment = z
     message: 'A treatment has exactly one enlargement.',
   })
   .refine(
-    (list) =>
-      list.every(
-        (step, i) => i === 0 || ORDER[phaseOf(list[i - 1]!.kind)] <= ORDER[phaseOf(step.kind)],
-      ),
+    (list) => {
+      const phases = phasesOf(list);
+      return list.every(({ kind }, i) => steps[kind].phases.some((phase) => phase === phases[i]));
+    },
     { message: 'Steps stand in the order of the work: before, at, and after enlarging.' },
   );
 export type Treatment = z.infer<typeof Treatment>;
-
-const phaseOf = (kind: StepKind) => steps[kind].phase;
 
 /** One treatment among several for the same original. */
 export const Trial = z.object({
@@ -77,21 +74,52 @@ export const Work = z.preprocess(
     material: Listed,
     /** what the picture is taken for, where that overrules what was found */
     kind: Kind.nullable().default(null),
+    /** strength maps that steps of all trials may be limited to */
+    zones: z.array(Zone).max(40),
     trials: z.array(Trial).min(1).max(26),
   }),
 );
 export type Work = z.infer<typeof Work>;
 
-/**
- * A work of version 1 in the present form: it knew neither framing, bleed nor the shop's lists.
- * Anything else is left to the schema.
- */
+const OldStep = z.looseObject({ kind: z.string(), on: z.unknown(), strength: z.unknown() });
+
+/** Until version 2 there was one step of cleaning, against compression. */
+const cleaning = (step: z.infer<typeof OldStep>) =>
+  step.kind === 'clean'
+    ? {
+        ...step,
+        kind: 'compression',
+        settings: { engine: 'classical', luma: 'auto', colour: 'auto' },
+      }
+    : step;
+
+/** A work of an earlier version in the present form. Anything else is left to the schema. */
 function broughtForward(value: unknown): unknown {
-  const old = z.looseObject({ version: z.literal(1), paper: z.looseObject({}) }).safeParse(value);
+  const old = z
+    .looseObject({
+      version: z.literal(2),
+      trials: z.array(z.looseObject({ treatment: z.array(OldStep) })),
+    })
+    .safeParse(secondVersion(value));
   if (!old.success) return value;
   return {
     ...old.data,
     version: RECIPE_VERSION,
+    zones: [],
+    trials: old.data.trials.map((trial) => ({
+      ...trial,
+      treatment: trial.treatment.map(cleaning),
+    })),
+  };
+}
+
+/** A work of version 1 as version 2 kept it: it knew neither framing, bleed nor the shop's lists. */
+function secondVersion(value: unknown): unknown {
+  const old = z.looseObject({ version: z.literal(1), paper: z.looseObject({}) }).safeParse(value);
+  if (!old.success) return value;
+  return {
+    ...old.data,
+    version: 2,
     framing: UNFRAMED,
     paper: { ...OPEN_PAPER, ...old.data.paper },
     device: null,
@@ -137,19 +165,35 @@ export const SettledRecipe = z.preprocess(
 );
 export type SettledRecipe = z.infer<typeof SettledRecipe>;
 
-/** A settled recipe of version 1 as it would stand today; it stays marked with its own core. */
+const OldSettled = z.looseObject({ kind: z.string(), numbers: z.looseObject({}) });
+
+/** A settled recipe of an earlier version as it would stand today; it stays marked with its own core. */
 function settledBroughtForward(value: unknown): unknown {
+  const old = z
+    .looseObject({ version: z.literal(2), steps: z.array(OldSettled) })
+    .safeParse(settledSecondVersion(value));
+  if (!old.success) return value;
+  return {
+    ...old.data,
+    version: RECIPE_VERSION,
+    steps: old.data.steps.map((step) =>
+      step.kind === 'clean' ? { ...step, kind: 'compression' } : step,
+    ),
+  };
+}
+
+function settledSecondVersion(value: unknown): unknown {
   const old = z
     .looseObject({
       version: z.literal(1),
       original: z.looseObject({}),
-      steps: z.array(z.looseObject({ kind: z.string(), numbers: z.looseObject({}) })),
+      steps: z.array(OldSettled),
     })
     .safeParse(value);
   if (!old.success) return value;
   return {
     ...old.data,
-    version: RECIPE_VERSION,
+    version: 2,
     original: { ...old.data.original, page: 1, drawn: null },
     alpha: 'none',
     colour: OPEN_PAPER.colour,

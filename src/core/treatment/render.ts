@@ -1,9 +1,12 @@
 import { cut, emptyRaster, paste, type Raster, type Window } from '../raster/raster';
 import { cells, clip, contains, type Region, type Size } from '../raster/region';
 import { laidOn } from '../raster/alpha';
-import { stages, type SettledStep } from '../steps';
+import { ModelProblem, type Network } from '../learned/network';
+import { phasesOf, stageOf, type SettledStep } from '../steps';
 import { channelsOf } from '../steps/mount/mount';
-import type { Stage } from '../steps/step';
+import type { Phase, Tools } from '../steps/step';
+import { looksAtPicture, zonePull, zoneValues, type MaskReader } from '../zone/render-zone';
+import type { ZoneMap } from '../zone/zone';
 import type { Kept } from './kept';
 import { canonicalJson, type SettledRecipe } from './recipe';
 import type { Source } from './source';
@@ -13,22 +16,30 @@ export interface Rendering {
   size: Size;
   /**
    * The pixels of `region`, exactly those that the whole picture has there.
-   * @throws RangeError where the region is empty or leaves the picture
+   * @throws RangeError where the region is empty or leaves the picture; ModelProblem where a model
+   *   that the recipe names can't be used
    */
   read(region: Region): Promise<Raster>;
 }
 
-/** Steps at the original's size are computed in cells of this many pixels and kept. */
-const CELL = 64;
+/** What a rendering may use; without one of them, what needs it throws or is computed anew. */
+export interface RenderTools {
+  /** where intermediate results stay between reads */
+  kept?: Kept;
+  masks?: MaskReader;
+  network?: (digest: string) => Promise<Network>;
+}
+
+/** Steps and zones at the original's size are computed in cells of this many pixels and kept. */
+const CELL = 128;
 
 /**
  * The result of a settled recipe on an original, on demand: every step is asked for a region and
  * asks the one before it for what that needs. Nothing is computed until it is read.
- * @param kept where intermediate results stay between reads; without it nothing is kept
  */
-export function render(source: Source, recipe: SettledRecipe, kept?: Kept): Rendering {
+export function render(source: Source, recipe: SettledRecipe, tools: RenderTools = {}): Rendering {
   const paper = channelsOf(recipe.colour);
-  let before: Rendering = {
+  const base: Rendering = {
     size: source.size,
     // Laid on the paper first: everything after it sees what is printed.
     read: async (region) => {
@@ -36,13 +47,20 @@ export function render(source: Source, recipe: SettledRecipe, kept?: Kept): Rend
       return raster.planes.length === 4 && recipe.alpha !== 'kept' ? laidOn(raster, paper) : raster;
     },
   };
-  let key = canonicalJson([recipe.original, recipe.alpha, recipe.colour]);
-  for (const settled of recipe.steps) {
-    key += canonicalJson([settled.kind, settled.numbers]);
-    before = rendered(before, settled, key, kept);
-    key += `@${settled.strength}`;
-  }
-  const last = before;
+  const phases = phasesOf(recipe.steps, recipe.original.drawn !== null);
+  let chain: Chain = {
+    picture: base,
+    untreated: base,
+    key: canonicalJson([recipe.original, recipe.alpha, recipe.colour]),
+    zone: (zone) => zoneRendering(zone, chain.untreated, chain.key, tools),
+  };
+  recipe.steps.forEach((settled, i) => {
+    const phase = phases[i]!;
+    if (settled.kind === 'regrid') chain = regridded(chain, settled, tools);
+    else if (settled.kind === 'enlarge') chain = enlarged(chain, settled, tools);
+    else chain = treated(chain, settled, phase, tools);
+  });
+  const last = chain.picture;
   return {
     size: last.size,
     read: async (region) => {
@@ -55,49 +73,153 @@ export function render(source: Source, recipe: SettledRecipe, kept?: Kept): Rend
   };
 }
 
-function rendered(before: Rendering, settled: SettledStep, key: string, kept?: Kept): Rendering {
-  const stage = stages[settled.kind] as unknown as Stage<string, object>;
-  const { numbers } = settled;
-  const grids = { from: before.size, to: stage.size(numbers, before.size) };
-  const done = async (region: Region): Promise<Raster> => {
-    const known = kept?.find(key, region);
-    if (known) return cut(known, region);
-    const pulled = stage.pull(numbers, region, grids);
-    const input: Window = { region: pulled, raster: await before.read(pulled) };
-    const raster = stage.apply(input, numbers, region, grids);
-    kept?.keep(key, { region, raster });
-    return raster;
+/** What has come of the picture so far, and what steps to come may look at beside it. */
+interface Chain {
+  picture: Rendering;
+  /** the same grid without any treatment */
+  untreated: Rendering;
+  /** text of all that led here */
+  key: string;
+  /** strengths of a zone on this grid, one plane */
+  zone: (zone: ZoneMap) => Rendering;
+}
+
+/** Zones lie on the true grid of repeated pixels, where there is one. */
+function regridded(chain: Chain, settled: SettledStep, tools: RenderTools): Chain {
+  const next = treated(chain, settled, 'original', tools);
+  return {
+    ...next,
+    untreated: next.picture,
+    zone: (zone) => zoneRendering(zone, next.picture, next.key, tools),
   };
-  // Steps on the original's grid are dear and read again and again: in cells they are reused.
-  const inCells = async (region: Region): Promise<Raster> => {
+}
+
+/** The one resampling carries the untreated picture and the zones along. */
+function enlarged(
+  chain: Chain,
+  settled: Extract<SettledStep, { kind: 'enlarge' }>,
+  tools: RenderTools,
+): Chain {
+  const next = treated(chain, settled, 'enlarge', tools);
+  const softly = { ...settled, numbers: { ...settled.numbers, method: 'bicubic' as const } };
+  const alone = (picture: Rendering, step: SettledStep) =>
+    treated({ ...chain, picture }, step, 'enlarge', {}).picture;
+  return {
+    ...next,
+    untreated: alone(chain.untreated, settled),
+    zone: (zone) => withinOne(alone(chain.zone(zone), softly)),
+  };
+}
+
+/** A kernel with negative lobes swings beyond what a strength can be. */
+const withinOne = ({ size, read }: Rendering): Rendering => ({
+  size,
+  read: async (region) => {
+    const raster = await read(region);
+    const [plane] = raster.planes as [Float32Array];
+    for (let i = 0; i < plane.length; i++) plane[i] = Math.min(1, Math.max(0, plane[i]!));
+    return raster;
+  },
+});
+
+/** A picture in cells on an absolute grid, each computed once and kept. */
+function inCells(
+  kept: Kept,
+  key: string,
+  size: Size,
+  compute: (cell: Region) => Promise<Raster>,
+): Rendering['read'] {
+  return async (region) => {
     let raster: Raster | undefined;
-    for (const cell of cells(region, CELL, grids.to)) {
-      const part = await done(cell);
+    for (const cell of cells(region, CELL, size)) {
+      const known = kept.find(key, cell);
+      const part = known ? cut(known, cell) : await compute(cell);
+      if (!known) kept.keep(key, { region: cell, raster: part });
       raster ??= emptyRaster(region.width, region.height, part.planes.length);
       paste({ region: cell, raster: part }, { region, raster });
     }
     return raster!;
   };
-  const read = kept && stage.phase === 'original' ? inCells : done;
-  if (settled.strength >= 100 || stage.phase === 'enlarge') return { size: grids.to, read };
+}
+
+function zoneRendering(
+  zone: ZoneMap,
+  picture: Rendering,
+  key: string,
+  { masks, kept }: RenderTools,
+): Rendering {
+  const { size } = picture;
+  const compute = async (region: Region): Promise<Raster> => {
+    const { painted } = zone;
+    if (painted && !masks) throw new RangeError('render: a painted zone, and no masks to read');
+    const mask = painted ? await masks!(painted) : null;
+    const pulled = zonePull(zone, region, size);
+    const raster = looksAtPicture(zone) ? await picture.read(pulled) : emptyRaster(0, 0, 3);
+    return zoneValues(zone, { region: pulled, raster }, region, size, mask);
+  };
+  const name = `${key}/zone ${canonicalJson(zone)}`;
+  return { size, read: kept ? inCells(kept, name, size, compute) : compute };
+}
+
+function treated(chain: Chain, settled: SettledStep, phase: Phase, tools: RenderTools): Chain {
+  const { picture: before, untreated } = chain;
+  const { kept } = tools;
+  const stage = stageOf(settled);
+  const { numbers, zone } = settled;
+  const grids = { from: before.size, to: stage.size(numbers, before.size) };
+  const key = chain.key + canonicalJson([settled.kind, numbers]);
+  const forStage: Tools = {
+    network: tools.network ?? noNetwork,
+    untreated: (region) => untreated.read(region),
+  };
+  const compute = async (region: Region): Promise<Raster> => {
+    const pulled = stage.pull(numbers, region, grids);
+    const input: Window = { region: pulled, raster: await before.read(pulled) };
+    return stage.apply(input, numbers, region, grids, forStage);
+  };
+  const once = async (region: Region): Promise<Raster> => {
+    const known = kept?.find(key, region);
+    if (known) return cut(known, region);
+    const raster = await compute(region);
+    kept?.keep(key, { region, raster });
+    return raster;
+  };
+  // Steps on the original's grid are dear and read again and again: in cells they are reused.
+  const read = kept && phase === 'original' ? inCells(kept, key, grids.to, compute) : once;
+  const strength = settled.strength / 100;
+  const whole = (strength === 1 && !zone) || phase === 'enlarge' || phase === 'sheet';
+  const limits = zone && !whole ? chain.zone(zone) : null;
   return {
-    size: grids.to,
-    read: async (region) => {
-      // In this order, since what the step pulled usually holds the region itself.
-      const finished = await read(region);
-      return blend(await before.read(region), finished, settled.strength / 100);
+    ...chain,
+    picture: {
+      size: grids.to,
+      read: whole
+        ? read
+        : async (region) => {
+            const limit = (await limits?.read(region))?.planes[0];
+            // Where a zone is empty nothing needs to be computed.
+            if (limit?.every((share) => share === 0)) return before.read(region);
+            // In this order, since what the step pulled usually holds the region itself.
+            const finished = await read(region);
+            return blend(await before.read(region), finished, strength, limit);
+          },
     },
+    key: `${key}@${settled.strength}${zone ? canonicalJson(zone) : ''}`,
   };
 }
 
-/** out = in + strength x (done - in): strength 0 is the picture itself. */
-function blend(input: Raster, done: Raster, strength: number): Raster {
+const noNetwork = (): Promise<Network> =>
+  Promise.reject(new ModelProblem('No learned model can be used here.'));
+
+/** out = in + strength x limit x (done - in): strength 0 is the picture itself. */
+function blend(input: Raster, done: Raster, strength: number, limit?: Float32Array): Raster {
   const result = emptyRaster(input.width, input.height, input.planes.length);
   result.planes.forEach((plane, channel) => {
     const from = input.planes[channel]!;
     const to = done.planes[channel]!;
     for (let i = 0; i < plane.length; i++) {
-      plane[i] = from[i]! + strength * (to[i]! - from[i]!);
+      const share = limit ? strength * limit[i]! : strength;
+      plane[i] = from[i]! + share * (to[i]! - from[i]!);
     }
   });
   return result;

@@ -2,9 +2,11 @@ import { frameSize, gridSize, pictureRect, type Framing } from '../frame/framing
 import type { Paper } from '../measure/paper';
 import { planPrint, Ppi, type PlanResult, type PrintPlan } from '../measure/plan';
 import type { Size } from '../raster/region';
-import { stages, steps, type SettledStep, type StepChoice } from '../steps';
+import { ALL_MODELS, type Models } from '../learned/models';
+import { phasesOf, stageOf, steps, type SettledStep, type StepChoice } from '../steps';
 import type { MountNumbers } from '../steps/mount/mount';
-import type { SettleContext, Stage, Step } from '../steps/step';
+import type { SettleContext, Step } from '../steps/step';
+import type { Zone, ZoneMap } from '../zone/zone';
 import {
   CORE_VERSION,
   RECIPE_VERSION,
@@ -82,16 +84,23 @@ function onWholePixels(planned: PlanResult): PlanResult {
 /**
  * Turns every automatic choice of a trial into numbers. After this no step looks at anything but
  * its region and its reach.
+ * @param models those that can be used; a step whose model is missing computes classically
  */
-export function settle(original: Original, work: Work, trial: Trial): Settled {
+export function settle(
+  original: Original,
+  work: Work,
+  trial: Trial,
+  models: Models = ALL_MODELS,
+): Settled {
   const planned = planFor(original, work, trial);
   if (!planned.ok) return planned;
   const { plan } = planned;
   const treatment = keepsPixels(original, trial) ? UNTOUCHED : trial.treatment;
   const framing = framingOf(original, work);
-  const { vector, digest, jpeg, blocks } = original;
+  const { vector, digest, jpeg, blocks, noise, tones } = original;
   const grid = gridSize(original.size, framing);
-  const context: SettleContext = { original: grid, jpeg, blocks, framing, plan };
+  const context = { original: grid, jpeg, blocks, noise, tones, models, framing, plan };
+  const phases = phasesOf(treatment);
   const source = vector ? { width: plan.picture.width, height: plan.picture.height } : grid;
   const regrid: SettledStep[] = framing.grid
     ? [{ kind: 'regrid', strength: 100, numbers: framing.grid }]
@@ -113,7 +122,9 @@ export function settle(original: Original, work: Work, trial: Trial): Settled {
       target: { ...plan.pixels, ppi: plan.ppiAfter },
       steps: [
         ...regrid,
-        ...treatment.flatMap((choice) => settleStep(choice, context)),
+        ...treatment.flatMap((choice, i) =>
+          settleStep(choice, { ...context, phase: phases[i]! }, work.zones),
+        ),
         ...mounted(plan, work.paper),
       ],
       output: trial.output,
@@ -155,14 +166,28 @@ function mounted({ pixels, picture, trim }: PrintPlan, paper: Paper): SettledSte
   ];
 }
 
-function settleStep(choice: StepChoice, context: SettleContext): SettledStep[] {
+function settleStep(
+  choice: StepChoice,
+  context: SettleContext,
+  zones: readonly Zone[],
+): SettledStep[] {
   if (!choice.on || choice.strength === 0) return [];
+  // Shapes have no pixels of their own that could be cleaned.
+  if (context.plan.vector && context.phase === 'original') return [];
   const step = steps[choice.kind] as unknown as Step<string, unknown, object>;
   const numbers = step.settle(choice.settings, context);
-  return numbers ? [{ kind: choice.kind, strength: choice.strength, numbers } as SettledStep] : [];
+  if (!numbers) return [];
+  const { kind, strength } = choice;
+  return [{ kind, strength, ...zoneOf(choice, zones), numbers } as SettledStep];
 }
 
-const stageOf = (settled: SettledStep) => stages[settled.kind] as unknown as Stage<string, object>;
+/** What a step is limited to; a zone that is gone limits nothing. */
+function zoneOf(choice: StepChoice, zones: readonly Zone[]): { zone?: ZoneMap } {
+  const zone = 'zone' in choice && zones.find(({ id }) => id === choice.zone);
+  if (!zone) return {};
+  const { parts, painted, feather, inverted } = zone;
+  return { zone: { parts, painted, feather, inverted } };
+}
 
 const scaledSide = (side: number, scale: number): number => Math.max(1, Math.round(side * scale));
 
@@ -198,7 +223,7 @@ function withTarget(recipe: SettledRecipe): SettledRecipe {
 
 /**
  * The same small rendering from an original that was halved `level` times. Steps at the original's
- * size are left out: so far away nothing of them is seen.
+ * size of which nothing is seen from so far away are left out.
  */
 export function fromHalved(recipe: SettledRecipe, level: number): SettledRecipe {
   if (level === 0 || recipe.original.drawn) return recipe;
@@ -206,12 +231,20 @@ export function fromHalved(recipe: SettledRecipe, level: number): SettledRecipe 
   const grid = gridOf(recipe);
   const x = size.width / grid.width;
   const y = size.height / grid.height;
+  const phases = phasesOf(recipe.steps);
+  const small = <S extends SettledStep>(step: S): S =>
+    step.zone
+      ? { ...step, zone: { ...step.zone, feather: step.zone.feather * Math.min(x, y) } }
+      : step;
   return {
     ...recipe,
     original: { ...recipe.original, ...size },
-    steps: recipe.steps.flatMap((step): SettledStep[] => {
-      if (stages[step.kind].phase === 'original') return [];
-      if (step.kind !== 'enlarge') return [step];
+    steps: recipe.steps.flatMap((step, i): SettledStep[] => {
+      if (phases[i] === 'original') {
+        const numbers = stageOf(step).afar?.(step.numbers, Math.min(x, y));
+        return numbers ? [small({ ...step, numbers } as SettledStep)] : [];
+      }
+      if (step.kind !== 'enlarge') return [small(step)];
       const { source, turn } = step.numbers;
       const [across, down] = turn % 180 === 0 ? [x, y] : [y, x];
       const halved = {
@@ -251,8 +284,9 @@ export function untreated(recipe: SettledRecipe): SettledRecipe {
  * @param cleaned false leaves it as it came
  */
 export function beforeEnlarging(recipe: SettledRecipe, cleaned = true): SettledRecipe {
+  const phases = phasesOf(recipe.steps, recipe.original.drawn !== null);
   const kept = recipe.steps.filter(
-    (step) => step.kind === 'regrid' || (cleaned && stages[step.kind].phase === 'original'),
+    (step, i) => step.kind === 'regrid' || (cleaned && phases[i] === 'original'),
   );
   const enlarged = recipe.steps.find((step) => step.kind === 'enlarge');
   const { turn = 0, straighten = 0 } = enlarged?.numbers ?? {};

@@ -1,5 +1,7 @@
 import type { Findings } from '../inspect/findings';
 import type { JpegFacts } from '../inspect/jpeg';
+import type { Noise } from '../inspect/noise';
+import type { TonePoints } from '../inspect/tones';
 import type { Raster } from '../raster/raster';
 import type { Region, Size } from '../raster/region';
 
@@ -19,6 +21,8 @@ export interface Original {
   jpeg: JpegFacts | null;
   /** where a block of earlier compression begins, 0–7, in pixels that no longer say so */
   blocks: { x: number; y: number } | null;
+  noise: Noise;
+  tones: TonePoints;
   alpha: boolean;
   /** drawn from shapes, at any size */
   vector: boolean;
@@ -30,6 +34,8 @@ export const originalOf = (digest: string, findings: Findings): Original => ({
   size: { width: findings.width, height: findings.height },
   jpeg: findings.jpeg,
   blocks: findings.jpeg ? null : { x: findings.blocking.offsetX, y: findings.blocking.offsetY },
+  noise: findings.noise,
+  tones: findings.tones,
   alpha: findings.alpha,
   vector: findings.vector !== null,
 });

@@ -3,6 +3,7 @@ import { cut, emptyRaster, paste } from '../raster/raster';
 import { cells, strips, whole } from '../raster/region';
 import { toSamples } from '../raster/samples';
 import { tableAtQuality, STANDARD_CHROMA, STANDARD_LUMA } from '../inspect/jpeg-quality';
+import { NO_MODELS } from '../learned/models';
 import { memorySource, testFindings, testPaper, testPicture } from '../testing';
 import { Kept } from './kept';
 import { propose } from './propose';
@@ -35,7 +36,7 @@ const order = { paper, distance: 2 };
 function settled(change: (work: Work) => void = () => {}) {
   const { work } = structuredClone(propose(findings, order));
   change(work);
-  const result = settle(original, work, work.trials[0]!);
+  const result = settle(original, work, work.trials[0]!, NO_MODELS);
   if (!result.ok) throw new Error(result.reason);
   return result.recipe;
 }
@@ -50,10 +51,10 @@ describe('a settled recipe', () => {
 
   it('leaves out what is off, at strength 0, or has nothing to do', () => {
     const kinds = (change: (work: Work) => void) => settled(change).steps.map((step) => step.kind);
-    expect(kinds(() => {})).toEqual(['clean', 'enlarge', 'sharpen']);
+    expect(kinds(() => {})).toEqual(['compression', 'enlarge', 'sharpen']);
     expect(
       kinds((work) => {
-        stepOf(work.trials[0]!.treatment, 'clean')!.strength = 0;
+        stepOf(work.trials[0]!.treatment, 'compression')!.strength = 0;
         stepOf(work.trials[0]!.treatment, 'sharpen')!.on = false;
       }),
     ).toEqual(['enlarge']);
@@ -73,7 +74,10 @@ describe('a settled recipe', () => {
     expect(untreated(recipe).steps).toMatchObject([
       { kind: 'enlarge', numbers: { method: 'nearest' } },
     ]);
-    expect(beforeEnlarging(recipe)).toMatchObject({ target: size, steps: [{ kind: 'clean' }] });
+    expect(beforeEnlarging(recipe)).toMatchObject({
+      target: size,
+      steps: [{ kind: 'compression' }],
+    });
   });
 });
 
@@ -183,7 +187,7 @@ describe('what becomes of pixels', () => {
       work.framing.straighten = 3;
       work.framing.crop = { x: 4, y: 6, width: 40, height: 50 };
     });
-    expect(recipe.steps.map((step) => step.kind)).toEqual(['clean', 'enlarge', 'sharpen']);
+    expect(recipe.steps.map((step) => step.kind)).toEqual(['compression', 'enlarge', 'sharpen']);
     expect(recipe.steps[1]).toMatchObject({ numbers: { turn: 90, straighten: 3 } });
     const before = beforeEnlarging(recipe);
     expect(before.target).toMatchObject({ width: 64, height: 96 });
@@ -230,10 +234,13 @@ describe('a treatment', () => {
   it('is proposed with a reason for every step', () => {
     const { work, reasons } = propose(findings, order);
     expect(Work.parse(work)).toEqual(work);
-    expect(reasons.map((reason) => reason.step)).toEqual(['clean', 'enlarge', 'sharpen']);
-    expect(stepOf(work.trials[0]!.treatment, 'clean')).toMatchObject({ on: true, strength: 100 });
+    expect(reasons.map((reason) => reason.step)).toEqual(['compression', 'enlarge', 'sharpen']);
+    expect(stepOf(work.trials[0]!.treatment, 'compression')).toMatchObject({
+      on: true,
+      strength: 100,
+    });
     const untouched = propose(testFindings(size), order);
-    expect(stepOf(untouched.work.trials[0]!.treatment, 'clean')).toMatchObject({ on: false });
+    expect(stepOf(untouched.work.trials[0]!.treatment, 'compression')).toMatchObject({ on: false });
     expect(stepOf(untouched.work.trials[0]!.treatment, 'enlarge')!.settings.method).toBe(
       'lanczos3',
     );
@@ -242,7 +249,7 @@ describe('a treatment', () => {
 
 describe('rendering', () => {
   const recipe = settled((work) => {
-    stepOf(work.trials[0]!.treatment, 'clean')!.strength = 70;
+    stepOf(work.trials[0]!.treatment, 'compression')!.strength = 70;
     stepOf(work.trials[0]!.treatment, 'sharpen')!.strength = 55;
   });
   const source = memorySource(picture);
@@ -258,7 +265,7 @@ describe('rendering', () => {
     ]) {
       const put = emptyRaster(plain.size.width, plain.size.height, 3);
       for (const part of parts) {
-        const raster = await render(source, recipe, kept).read(part);
+        const raster = await render(source, recipe, { kept }).read(part);
         paste({ region: part, raster }, { region: whole(plain.size), raster: put });
       }
       expect(Buffer.compare(toSamples(put, 8), all)).toBe(0);
@@ -277,7 +284,7 @@ describe('rendering', () => {
       const only = {
         ...recipe,
         steps: recipe.steps.flatMap((step) =>
-          step.kind === 'clean' ? [{ ...step, strength }] : [],
+          step.kind === 'compression' ? [{ ...step, strength }] : [],
         ),
       };
       return (await render(source, only).read(whole(size))).planes[0]!;

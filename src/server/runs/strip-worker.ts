@@ -22,7 +22,7 @@ const kept = new Kept(24 << 20);
 export default async function renderStrip(task: StripTask): Promise<void> {
   const source = await openRaw(task.raw);
   try {
-    const raster = await render(source, task.recipe, kept).read(task.strip);
+    const raster = await render(source, task.recipe, { kept }).read(task.strip);
     const samples = toSamples(raster, task.recipe.output.depth);
     const bytes = Buffer.from(samples.buffer, samples.byteOffset, samples.byteLength);
     const file = await open(task.out, 'r+');

@@ -72,10 +72,10 @@ function filterFor(axis: Axis, start: number, count: number): Filter {
   return filter;
 }
 
-export const enlarge: Step<'enlarge', EnlargeSettings, EnlargeNumbers> = {
+export const enlarge = {
   kind: 'enlarge',
   title: 'Enlarge',
-  phase: 'enlarge',
+  phases: ['enlarge'],
   settings: EnlargeSettings,
   numbers: EnlargeNumbers,
   defaults: { method: 'lanczos3' },
@@ -126,7 +126,7 @@ export const enlarge: Step<'enlarge', EnlargeSettings, EnlargeNumbers> = {
   },
 
   summary: ({ method }) => methodNotes[method].title.toLowerCase(),
-};
+} satisfies Step<'enlarge', EnlargeSettings, EnlargeNumbers>;
 
 /** A window of the original as it lies on the turned grid. */
 function onFrame({ region, raster }: Window, turn: Turn, frame: Size): Window {

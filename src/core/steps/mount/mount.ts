@@ -60,9 +60,9 @@ export const channelsOf = (colour: Colour): [number, number, number] => [
 ];
 
 /** Lays the finished picture on its sheet: margins in the paper's colour, bleed as it was chosen. */
-export const mount: Stage<'mount', MountNumbers> = {
+export const mount = {
   kind: 'mount',
-  phase: 'sheet',
+  phases: ['sheet'],
   numbers: MountNumbers,
 
   scaled(numbers, scale) {
@@ -103,4 +103,4 @@ export const mount: Stage<'mount', MountNumbers> = {
     });
     return result;
   },
-};
+} satisfies Stage<'mount', MountNumbers>;

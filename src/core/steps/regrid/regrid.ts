@@ -21,9 +21,9 @@ function middle(index: number, cells: number, pixels: number): { from: number; t
  * Takes a picture that was blown up by repeating pixels back to its true grid: every cell of the
  * file becomes the mean of its middle, which for a lossless file is the repeated pixel itself.
  */
-export const regrid: Stage<'regrid', RegridNumbers> = {
+export const regrid = {
   kind: 'regrid',
-  phase: 'original',
+  phases: ['original'],
   numbers: RegridNumbers,
   scaled: (numbers) => numbers,
   size: ({ width, height }) => ({ width, height }),
@@ -56,4 +56,4 @@ export const regrid: Stage<'regrid', RegridNumbers> = {
     }
     return result;
   },
-};
+} satisfies Stage<'regrid', RegridNumbers>;

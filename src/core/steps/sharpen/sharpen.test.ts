@@ -1,11 +1,8 @@
-import { UNFRAMED } from '../../frame/framing';
-import { testPaper } from '../../testing';
-import type { PrintPlan } from '../../measure/plan';
 import { describe, expect, it } from 'vitest';
 import { luminance } from '../../raster/colour';
 import { emptyRaster, type Raster } from '../../raster/raster';
 import { whole } from '../../raster/region';
-import { testPicture } from '../../testing';
+import { testContext, testPaper, testPicture } from '../../testing';
 import { planPrint } from '../../measure/plan';
 import { sharpen, type SharpenNumbers } from './sharpen';
 
@@ -26,14 +23,6 @@ function reference(luma: Float32Array, x: number, y: number, radius: number): nu
     }
   return sum / total;
 }
-
-const context = (plan: PrintPlan) => ({
-  original: size,
-  jpeg: null,
-  blocks: null,
-  framing: UNFRAMED,
-  plan,
-});
 
 describe('unsharp mask', () => {
   it('adds amount x (luminance - blurred luminance), alike to all three channels', () => {
@@ -67,7 +56,7 @@ describe('unsharp mask', () => {
     const radius = (ppi: number) => {
       const planned = planPrint({ rect }, paper, ppi);
       if (!planned.ok) throw new Error(planned.reason);
-      return sharpen.settle(sharpen.defaults, context(planned.plan))!.radius;
+      return sharpen.settle(sharpen.defaults, testContext(size, { plan: planned.plan }))!.radius;
     };
     expect(radius(254)).toBeCloseTo(3, 9);
     expect(radius(127)).toBeCloseTo(1.5, 9);
@@ -77,7 +66,7 @@ describe('unsharp mask', () => {
     const planned = planPrint({ rect: whole(size) }, testPaper(), 100);
     if (!planned.ok) throw new Error(planned.reason);
     const settings = { ...sharpen.defaults, amount: 0 };
-    expect(sharpen.settle(settings, context(planned.plan))).toBeNull();
-    expect(sharpen.summary(settings, 100)).toBe('no sharpening');
+    expect(sharpen.settle(settings, testContext(size, { plan: planned.plan }))).toBeNull();
+    expect(sharpen.summary(settings)).toBe('no sharpening');
   });
 });

@@ -38,10 +38,10 @@ export type SharpenNumbers = z.infer<typeof SharpenNumbers>;
  * so that hues stay. Differences are reduced by the threshold rather than switched by it, so that
  * no rim shows where it is crossed.
  */
-export const sharpen: Step<'sharpen', SharpenSettings, SharpenNumbers> = {
+export const sharpen = {
   kind: 'sharpen',
   title: 'Sharpen',
-  phase: 'target',
+  phases: ['target'],
   settings: SharpenSettings,
   numbers: SharpenNumbers,
   defaults: { radius: 0.3, unit: 'mm', amount: 80, threshold: 2 },
@@ -88,4 +88,4 @@ export const sharpen: Step<'sharpen', SharpenSettings, SharpenNumbers> = {
     amount === 0
       ? 'no sharpening'
       : `${formatNumber(radius)} ${unit} · ${formatNumber(amount)} % · ${formatNumber(threshold)}`,
-};
+} satisfies Step<'sharpen', SharpenSettings, SharpenNumbers>;

@@ -12,8 +12,8 @@ import {
 } from './layers';
 
 const recipe: SettledRecipe = {
-  version: 2,
-  core: '2',
+  version: 3,
+  core: '3',
   original: { digest: 'd', page: 1, width: 720, height: 480, drawn: null },
   alpha: 'none',
   colour: '#ffffff',

@@ -1,5 +1,5 @@
 import { Form } from 'react-bootstrap';
-import { steps } from '@/core/steps';
+import { summaryOf } from '@/core/steps';
 import { stepOf } from '@/core/treatment/recipe';
 import { Slider } from '../../parts/Slider';
 import { ofStep, type WorkBench } from '../use-work';
@@ -10,7 +10,7 @@ import { Section } from './Section';
 export function CleanSection({ bench }: { bench: WorkBench }) {
   const { trial, change, sketch, job, original, work } = bench;
   const set = useView((view) => view.set);
-  const step = stepOf(trial.treatment, 'clean');
+  const step = stepOf(trial.treatment, 'compression');
   if (!step) return null;
   const rests = original.vector
     ? 'Drawn from shapes: there is nothing to clean.'
@@ -27,7 +27,7 @@ export function CleanSection({ bench }: { bench: WorkBench }) {
     );
   }
   const strength = (value: number) =>
-    ofStep('clean', (next) => {
+    ofStep('compression', (next) => {
       next.strength = value;
       next.on = value > 0;
     });
@@ -35,7 +35,7 @@ export function CleanSection({ bench }: { bench: WorkBench }) {
     <Section
       name="clean"
       title="Clean"
-      line={step.on ? steps.clean.summary(step.settings, step.strength) : 'off'}
+      line={step.on ? summaryOf(step) : 'off'}
     >
       <Form.Check
         type="switch"
@@ -45,7 +45,7 @@ export function CleanSection({ bench }: { bench: WorkBench }) {
         onChange={() =>
           change(
             step.on ? 'Cleaning off' : 'Cleaning on',
-            ofStep('clean', (next) => {
+            ofStep('compression', (next) => {
               next.on = !step.on;
               if (next.on && next.strength === 0) next.strength = 70;
             }),
@@ -63,7 +63,7 @@ export function CleanSection({ bench }: { bench: WorkBench }) {
         onDrag={(value) => sketch(strength(value))}
         onSet={(value) => change(`Clean ${value} %`, strength(value))}
       />
-      <Reason bench={bench} step="clean" />
+      <Reason bench={bench} step="compression" />
       {!job.piece.findings.jpeg && (
         <p className="reason">
           The file carries no compression tables; those of a middling JPEG are assumed.

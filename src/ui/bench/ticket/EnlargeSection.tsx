@@ -1,6 +1,6 @@
 import { formatFactor } from '@/core/measure/format';
 import { factorOf } from '@/core/measure/plan';
-import { steps } from '@/core/steps';
+import { summaryOf } from '@/core/steps';
 import { Method, methodNotes } from '@/core/steps/enlarge/kernels';
 import { stepOf } from '@/core/treatment/recipe';
 import { ofStep, type WorkBench } from '../use-work';
@@ -26,7 +26,7 @@ export function EnlargeSection({ bench }: { bench: WorkBench }) {
     <Section
       name="enlarge"
       title="Enlarge"
-      line={steps.enlarge.summary(step.settings, 100) + factor}
+      line={summaryOf(step) + factor}
     >
       <div role="radiogroup" aria-label="Resampling method">
         {Method.options.map((method) => (

@@ -1,7 +1,7 @@
 import { Form } from 'react-bootstrap';
 import { formatNumber } from '@/core/measure/format';
 import { MM_PER_INCH } from '@/core/measure/units';
-import { steps } from '@/core/steps';
+import { steps, summaryOf } from '@/core/steps';
 import { RADIUS_LIMIT, type SharpenSettings } from '@/core/steps/sharpen/sharpen';
 import { stepOf } from '@/core/treatment/recipe';
 import { Slider } from '../../parts/Slider';
@@ -30,7 +30,7 @@ export function FinishSection({ bench }: { bench: WorkBench }) {
     <Section
       name="finish"
       title="Finish"
-      line={step.on ? steps.sharpen.summary(step.settings, step.strength) : 'off'}
+      line={step.on ? summaryOf(step) : 'off'}
     >
       <Form.Check
         type="switch"

@@ -11,7 +11,8 @@ import {
   toSamplesOf,
   type Sampling,
 } from './chroma';
-import { deblock, type Plane } from './deblock';
+import type { Plane } from '../transform/shifted';
+import { deblock } from './deblock';
 
 const size = { width: 29, height: 21 };
 const table = tableAtQuality(STANDARD_LUMA, 30);

@@ -1,5 +1,4 @@
-import { UNFRAMED } from '../../frame/framing';
-import { testPaper } from '../../testing';
+import { noTools, testContext } from '../../testing';
 import sharp from 'sharp';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { measureBlocking } from '../../inspect/blocking';
@@ -9,15 +8,14 @@ import { luminance } from '../../raster/colour';
 import type { Raster } from '../../raster/raster';
 import { whole } from '../../raster/region';
 import { fromSamples, toSamples } from '../../raster/samples';
-import { planPrint } from '../../measure/plan';
-import { clean, type CleanNumbers } from './clean';
-import { forward8, inverse8 } from './dct';
+import { compression, type CompressionNumbers } from './compression';
+import { forward8, inverse8 } from '../transform/dct';
 import { emptyRaster } from '../../raster/raster';
 
 const size = { width: 120, height: 88 };
 let truth: Raster;
 let decoded: Raster;
-let numbers: CleanNumbers;
+let numbers: CompressionNumbers;
 
 /** Soft ramps with a hard edge across: what blocks show on, and what must stay. */
 function scene(): Raster {
@@ -44,26 +42,24 @@ beforeAll(async () => {
     .toBuffer();
   const raw = await sharp(bytes).raw().toBuffer();
   decoded = fromSamples(raw, size.width, size.height, 3, 8);
-  const planned = planPrint({ rect: whole(size) }, testPaper(), 100);
-  if (!planned.ok) throw new Error(planned.reason);
-  numbers = clean.settle(
-    {},
-    {
-      original: size,
-      jpeg: readJpegHeader(bytes)!.facts,
-      blocks: null,
-      framing: UNFRAMED,
-      plan: planned.plan,
-    },
+  numbers = compression.settle(
+    { engine: 'classical', luma: 'auto', colour: 'auto' },
+    testContext(size, { jpeg: readJpegHeader(bytes)!.facts }),
   )!;
 });
 
-const run = (raster: Raster) =>
-  clean.apply({ region: whole(size), raster }, numbers, whole(size), { from: size, to: size });
+const run = async (raster: Raster) =>
+  compression.apply(
+    { region: whole(size), raster },
+    numbers,
+    whole(size),
+    { from: size, to: size },
+    noTools,
+  );
 
-describe('cleaning', () => {
-  it('comes nearer to the truth, in luminance and in every channel', () => {
-    const result = run(decoded);
+describe('cleaning compression', () => {
+  it('comes nearer to the truth, in luminance and in every channel', async () => {
+    const result = await run(decoded);
     const gain =
       psnr(luminance(result), luminance(truth)) - psnr(luminance(decoded), luminance(truth));
     expect(gain).toBeGreaterThan(0.5);
@@ -74,8 +70,8 @@ describe('cleaning', () => {
     }
   });
 
-  it('takes the block grid away and leaves the edge as steep as it was', () => {
-    const result = run(decoded);
+  it('takes the block grid away and leaves the edge as steep as it was', async () => {
+    const result = await run(decoded);
     const blocks = (raster: Raster) =>
       measureBlocking([
         { x: 0, y: 0, ...size, luma: luminance(raster).map((value) => value * 255) },
@@ -94,10 +90,10 @@ describe('cleaning', () => {
     expect(steepest(result)).toBeGreaterThan(0.85 * steepest(decoded));
   });
 
-  it('leaves a flat picture flat', () => {
+  it('leaves a flat picture flat', async () => {
     const flat = emptyRaster(size.width, size.height, 3);
     flat.planes.forEach((plane, c) => plane.fill([0.4, 0.5, 0.3][c]!));
-    const result = run(flat);
+    const result = await run(flat);
     for (const [c, plane] of result.planes.entries())
       for (const value of plane)
         expect(Math.abs(value - flat.planes[c]![0]!)).toBeLessThan(2.5 / 255);

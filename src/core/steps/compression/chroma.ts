@@ -1,5 +1,5 @@
 import type { Region, Size } from '../../raster/region';
-import type { Plane } from './deblock';
+import type { Plane } from '../transform/shifted';
 
 /** How a colour-difference grid lies on the picture's: samples of `x` by `y` pixels from the grid's origin. */
 export interface Sampling {
@@ -79,6 +79,64 @@ export function toSamplesOf(
     }
   }
   return { values: result, covered: coarse, size: chromaSize(size, sampling) };
+}
+
+/** Samples on either side that undoing a decoder's smoothing looks at. */
+export const UNSMOOTH_REACH = 4;
+
+/**
+ * Decoders bring halved colour up by a triangle, so that the mean of a sample's two pixels is
+ * 1/8 of the sample before, 6/8 of itself and 1/8 of the one after. This undoes it: the inverse of
+ * that filter is sqrt(2) (2 sqrt(2) - 3)^|n|, here to the fourth neighbour.
+ */
+const UNSMOOTH = [0, 1, 2, 3, 4].map((n) => Math.SQRT2 * (2 * Math.SQRT2 - 3) ** n);
+
+/** Where a sample beyond a border is found: mirrored about the border itself. */
+const mirrored = (at: number, count: number): number => {
+  const inside = at < 0 ? -1 - at : at >= count ? 2 * count - 1 - at : at;
+  return Math.min(Math.max(inside, 0), count - 1);
+};
+
+/**
+ * The file's own colour samples over `wanted`, from the means of the pixels that they stand for.
+ * @param means over `wanted` grown by UNSMOOTH_REACH as far as the samples go
+ */
+export function unsmoothed(means: Plane, wanted: Region, sampling: Sampling): Plane {
+  const { size } = means;
+  const { region: rows, values } = along(means, wanted, sampling.x === 2, 'x');
+  const across = { values, covered: rows, size };
+  const { region, values: both } = along(across, wanted, sampling.y === 2, 'y');
+  return { values: both, covered: region, size };
+}
+
+/** One axis of `unsmoothed`; an axis that wasn't halved is only cut to what is wanted. */
+function along(plane: Plane, wanted: Region, halved: boolean, axis: 'x' | 'y') {
+  const { values, covered, size } = plane;
+  const region = axis === 'x' ? { ...wanted, y: covered.y, height: covered.height } : wanted;
+  const result = new Float32Array(region.width * region.height);
+  const step = axis === 'x' ? 1 : covered.width;
+  const count = axis === 'x' ? size.width : size.height;
+  const origin = axis === 'x' ? covered.x : covered.y;
+  for (let y = 0, i = 0; y < region.height; y++) {
+    const line = (region.y + y - covered.y) * covered.width - covered.x;
+    for (let x = 0; x < region.width; x++, i++) {
+      const at = line + region.x + x;
+      if (!halved) {
+        result[i] = values[at]!;
+        continue;
+      }
+      const here = axis === 'x' ? region.x + x : region.y + y;
+      const first = at - (here - origin) * step;
+      let sum = UNSMOOTH[0]! * values[at]!;
+      for (let n = 1; n <= UNSMOOTH_REACH; n++) {
+        const before = values[first + (mirrored(here - n, count) - origin) * step]!;
+        const after = values[first + (mirrored(here + n, count) - origin) * step]!;
+        sum += UNSMOOTH[n]! * (before + after);
+      }
+      result[i] = sum;
+    }
+  }
+  return { region, values: result };
 }
 
 /** Where the pixels of a run lie between colour samples: the two neighbours and the share of the second. */

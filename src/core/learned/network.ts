@@ -1,0 +1,11 @@
+/** A network that turns input planes into output planes of the same size. */
+export interface Network {
+  /**
+   * @param planes one after another, each `height` rows of `width`; both even
+   * @returns the output planes in the same order of memory
+   */
+  run(planes: Float32Array, width: number, height: number): Promise<Float32Array>;
+}
+
+/** Why a learned step can't be computed, in words. */
+export class ModelProblem extends Error {}

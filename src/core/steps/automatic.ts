@@ -1,0 +1,17 @@
+import { z } from 'zod';
+
+/** A setting that is found by the application, or a number of the technician's. */
+export const automatic = (least: number, most: number) =>
+  z.union([z.literal('auto'), z.number().min(least).max(most)]);
+
+export type Automatic = 'auto' | number;
+
+/** How a cleaner computes. */
+export const Engine = z.enum(['classical', 'learned']);
+export type Engine = z.infer<typeof Engine>;
+
+/** SHA-256 of a model's file, or null for the classical engine. */
+export const ModelDigest = z
+  .string()
+  .regex(/^[0-9a-f]{64}$/)
+  .nullable();

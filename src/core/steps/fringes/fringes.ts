@@ -1,0 +1,80 @@
+import { z } from 'zod';
+import { toYCbCr } from '../../raster/colour';
+import { cut } from '../../raster/raster';
+import { grow } from '../../raster/region';
+import { eachPixel, medianOf, neighbourhood, rise } from '../neighbours';
+import type { Step } from '../step';
+
+const RADIUS_LIMIT = 8;
+
+export const FringesSettings = z.object({
+  /** how wide the fringes are, in pixels */
+  radius: z.int().min(1).max(RADIUS_LIMIT),
+  /** edges below this slope are taken for free of them, levels a pixel */
+  threshold: z.number().min(1).max(64),
+});
+export type FringesSettings = z.infer<typeof FringesSettings>;
+
+/**
+ * Takes coloured rims off hard edges: there colour becomes the median of the colours about, which
+ * rims, narrower than the window, don't sway. Luminance stays.
+ */
+export const fringes = {
+  kind: 'fringes',
+  title: 'Fringes',
+  phases: ['original'],
+  settings: FringesSettings,
+  numbers: FringesSettings,
+  defaults: { radius: 3, threshold: 12 },
+
+  settle: (settings) => settings,
+  scaled: (numbers) => numbers,
+  size: (_, from) => from,
+  pull: ({ radius }, region, { from }) => grow(region, 2 * radius, from),
+
+  apply(input, { radius, threshold }, region, { from }) {
+    const result = cut(input, region);
+    const { region: covered } = input;
+    const { y: luma, cb, cr } = toYCbCr(input.raster);
+    const side = 4 * radius + 1;
+    const around = new Float32Array(side * side);
+    const [red, green, blue] = result.planes as [Float32Array, Float32Array, Float32Array];
+    const index = (u: number, v: number) => (v - covered.y) * covered.width + u - covered.x;
+    eachPixel(input, region, (at, i, x, y) => {
+      const near = neighbourhood(x, y, radius, from);
+      let steepest = 0;
+      for (let v = near.top; v <= near.bottom; v++)
+        for (let u = near.left; u <= near.right; u++) {
+          const k = index(u, v);
+          if (u > near.left) steepest = Math.max(steepest, Math.abs(luma[k]! - luma[k - 1]!));
+          if (v > near.top) {
+            steepest = Math.max(steepest, Math.abs(luma[k]! - luma[k - covered.width]!));
+          }
+        }
+      const share = rise(steepest, threshold, 2 * threshold);
+      if (share === 0) return;
+      const wide = neighbourhood(x, y, 2 * radius, from);
+      const median = (plane: Float32Array): number => {
+        let count = 0;
+        // Only what is about as light: the two sides of an edge have colours of their own.
+        for (let v = wide.top; v <= wide.bottom; v++)
+          for (let u = wide.left; u <= wide.right; u++) {
+            const k = index(u, v);
+            if (Math.abs(luma[k]! - luma[at]!) < ALIKE) around[count++] = plane[k]!;
+          }
+        return medianOf(around, count);
+      };
+      const blueBy = share * (median(cb) - cb[at]!);
+      const redBy = share * (median(cr) - cr[at]!);
+      red[i]! += (1.402 * redBy) / 255;
+      green[i]! -= (0.344136 * blueBy + 0.714136 * redBy) / 255;
+      blue[i]! += (1.772 * blueBy) / 255;
+    });
+    return result;
+  },
+
+  summary: ({ radius }) => `fringes ${radius} px`,
+} satisfies Step<'fringes', FringesSettings, FringesSettings>;
+
+/** Luminances within so many levels count as alike. */
+const ALIKE = 40;

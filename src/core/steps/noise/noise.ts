@@ -1,0 +1,79 @@
+import { z } from 'zod';
+import { cleanLearned, learnedPull } from '../../learned/cleaner';
+import { formatNumber } from '../../measure/format';
+import { automatic, Engine, ModelDigest } from '../automatic';
+import type { Step } from '../step';
+import { denoise, denoisePull } from './denoise';
+
+/** The strongest noise that is taken out, as a standard deviation in levels. */
+export const SIGMA_LIMIT = 50;
+/** Noise below so many levels is left alone when it is for the application to decide. */
+const NOTHING = 0.8;
+
+export const NoiseSettings = z.object({
+  engine: Engine,
+  /** standard deviation in luminance, levels; automatic: as it was measured */
+  luma: automatic(0, SIGMA_LIMIT),
+  /** … and in colour */
+  colour: automatic(0, SIGMA_LIMIT),
+});
+export type NoiseSettings = z.infer<typeof NoiseSettings>;
+
+const sigma = z
+  .number()
+  .min(0)
+  .max(2 * SIGMA_LIMIT);
+
+/** Noise on the axes of the basis that it is taken out in, levels. */
+export const NoiseNumbers = z.object({
+  grey: sigma,
+  colour: sigma,
+  model: ModelDigest.default(null),
+});
+export type NoiseNumbers = z.infer<typeof NoiseNumbers>;
+
+/** White noise of 1 in R, G, B leaves so much in luminance and in the colour differences. */
+const IN_LUMA = Math.hypot(0.299, 0.587, 0.114);
+const IN_COLOUR = 0.64;
+
+/** Takes noise out of luminance and of colour, each as strong as it is. */
+export const noise: Step<'noise', NoiseSettings, NoiseNumbers> = {
+  kind: 'noise',
+  title: 'Noise',
+  phases: ['original'],
+  settings: NoiseSettings,
+  numbers: NoiseNumbers,
+  defaults: { engine: 'learned', luma: 'auto', colour: 'auto' },
+
+  settle(settings, { noise: measured, models }) {
+    const chosen = (value: 'auto' | number, found: number) =>
+      value !== 'auto' ? value : found < NOTHING ? 0 : Math.min(found, SIGMA_LIMIT);
+    const grey = chosen(settings.luma, measured.luma) / IN_LUMA;
+    const colour = chosen(settings.colour, measured.colour) / IN_COLOUR;
+    if (grey === 0 && colour === 0) return null;
+    return { grey, colour, model: settings.engine === 'learned' ? models.noise : null };
+  },
+
+  scaled: (numbers) => numbers,
+
+  size: (_, from) => from,
+
+  pull: ({ model }, region, { from }) =>
+    denoisePull(model ? learnedPull(region, from) : region, from),
+
+  async apply(input, { grey, colour, model }, region, { from }, tools) {
+    const estimated = model ? learnedPull(region, from) : region;
+    const estimate = denoise(input, estimated, from, { grey, colour });
+    if (!model) return estimate;
+    const network = await tools.network(model);
+    return cleanLearned(network, input, { region: estimated, raster: estimate }, region, from, {
+      severity: { luma: 0, colour: 0 },
+      halved: false,
+      noise: Math.max(grey, colour),
+      blocks: null,
+    });
+  },
+
+  summary: ({ luma, colour }, strength) =>
+    `noise ${luma === 'auto' || colour === 'auto' ? 'auto' : formatNumber(Math.max(luma, colour), 1)}${strength < 100 ? ` · ${strength} %` : ''}`,
+};

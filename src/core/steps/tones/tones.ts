@@ -1,0 +1,108 @@
+import { z } from 'zod';
+import { formatNumber } from '../../measure/format';
+import { LUMA } from '../../raster/colour';
+import { cut } from '../../raster/raster';
+import type { Step } from '../step';
+
+const percent = z.number().min(-100).max(100);
+
+export const TonesSettings = z.object({
+  /** how far black and white points are brought back, in %, each channel by its own points */
+  points: z.number().min(0).max(100),
+  /** stops */
+  exposure: z.number().min(-3).max(3),
+  contrast: percent,
+  saturation: percent,
+  /** yellow against blue */
+  warmth: percent,
+});
+export type TonesSettings = z.infer<typeof TonesSettings>;
+
+const channels = z.tuple([z.number(), z.number(), z.number()]);
+
+/** Each channel becomes gain x value + offset, then the curve and the colour follow. */
+export const TonesNumbers = z.object({
+  gain: channels,
+  offset: channels,
+  /** slope in the middle, 1 for none */
+  contrast: z.number().positive(),
+  /** factor on the distance from grey */
+  saturation: z.number().min(0),
+});
+export type TonesNumbers = z.infer<typeof TonesNumbers>;
+
+/** The least range of a channel that is stretched to the whole: a tenth. */
+const LEAST_RANGE = 0.1;
+/** Encoded values go up so much with each stop. */
+const PER_STOP = 1 / 2.2;
+/** What full warmth does to red and blue. */
+const WARMEST = 0.18;
+
+/** Brings faded tones back: black and white points, cast, exposure, contrast, saturation, warmth. */
+export const tones = {
+  kind: 'tones',
+  title: 'Tones',
+  phases: ['original'],
+  settings: TonesSettings,
+  numbers: TonesNumbers,
+  defaults: { points: 100, exposure: 0, contrast: 0, saturation: 0, warmth: 0 },
+
+  settle(settings, { tones: found }) {
+    const { points, exposure, contrast, saturation, warmth } = settings;
+    const light = 2 ** (exposure * PER_STOP);
+    const warm = (warmth / 100) * WARMEST;
+    const tint = [1 + warm, 1, 1 - warm];
+    const lines = [0, 1, 2].map((c) => {
+      const black = (points / 100) * found.black[c]!;
+      const white = 1 - (points / 100) * (1 - found.white[c]!);
+      const gain = (light * tint[c]!) / Math.max(LEAST_RANGE, white - black);
+      return { gain, offset: -black * gain };
+    });
+    const numbers: TonesNumbers = {
+      gain: [lines[0]!.gain, lines[1]!.gain, lines[2]!.gain],
+      offset: [lines[0]!.offset, lines[1]!.offset, lines[2]!.offset],
+      contrast: 2 ** (contrast / 100),
+      saturation: 1 + saturation / 100,
+    };
+    const nothing =
+      lines.every(({ gain, offset }) => Math.abs(gain - 1) < 1e-6 && Math.abs(offset) < 1e-6) &&
+      numbers.contrast === 1 &&
+      numbers.saturation === 1;
+    return nothing ? null : numbers;
+  },
+
+  scaled: (numbers) => numbers,
+  afar: (numbers) => numbers,
+  size: (_, from) => from,
+  pull: (_, region) => region,
+
+  apply(input, { gain, offset, contrast, saturation }, region) {
+    const result = cut(input, region);
+    const [red, green, blue] = result.planes as [Float32Array, Float32Array, Float32Array];
+    for (let i = 0; i < red.length; i++) {
+      const r = curve(gain[0] * red[i]! + offset[0], contrast);
+      const g = curve(gain[1] * green[i]! + offset[1], contrast);
+      const b = curve(gain[2] * blue[i]! + offset[2], contrast);
+      const grey = LUMA.red * r + LUMA.green * g + LUMA.blue * b;
+      red[i] = grey + saturation * (r - grey);
+      green[i] = grey + saturation * (g - grey);
+      blue[i] = grey + saturation * (b - grey);
+    }
+    return result;
+  },
+
+  summary: ({ points, exposure }) =>
+    exposure === 0 ? `tones ${points}` : `tones ${points} · ${formatNumber(exposure)} stops`,
+} satisfies Step<'tones', TonesSettings, TonesNumbers>;
+
+/**
+ * Contrast about the middle that keeps black and white: v / (v + slope' (1 - v)) forms, which stay
+ * within 0–1 and need nothing that engines round differently. Values beyond stay where they are.
+ */
+function curve(value: number, slope: number): number {
+  if (slope === 1 || value <= 0 || value >= 1) return value;
+  const low = value < 0.5;
+  const half = low ? value * 2 : 2 - value * 2;
+  const bent = half / (half + slope * (1 - half));
+  return low ? bent / 2 : 1 - bent / 2;
+}

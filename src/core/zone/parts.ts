@@ -1,0 +1,213 @@
+import { toYCbCr } from '../raster/colour';
+import type { Window } from '../raster/raster';
+import type { Region, Size } from '../raster/region';
+import type { ZonePart } from './zone';
+
+/** Pixels around a pixel that the parts look at. */
+export const PART_REACH = 4;
+
+/** 0 below `low`, 1 above `high`, smooth between; falls where `low` is the greater. */
+function ramp(value: number, low: number, high: number): number {
+  const share = Math.min(1, Math.max(0, (value - low) / (high - low)));
+  return share * share * (3 - 2 * share);
+}
+
+/**
+ * One part of a zone, 0–1 at every pixel of `region`.
+ * @param input the picture over `region` grown by PART_REACH as far as it goes
+ */
+export function partValues(
+  part: ZonePart,
+  input: Window,
+  region: Region,
+  size: Size,
+): Float32Array {
+  const values = compute(part, input, region, size);
+  if (part.inverted) for (let i = 0; i < values.length; i++) values[i] = 1 - values[i]!;
+  return values;
+}
+
+/** A number for every pixel of `region` from its colour. */
+function fromColour(
+  input: Window,
+  region: Region,
+  value: (y: number, cb: number, cr: number) => number,
+): Float32Array {
+  const { y, cb, cr } = toYCbCr(input.raster);
+  return eachPixel(input, region, (at) => value(y[at]!, cb[at]!, cr[at]!));
+}
+
+function eachPixel(input: Window, region: Region, value: (at: number) => number): Float32Array {
+  const result = new Float32Array(region.width * region.height);
+  const { region: covered } = input;
+  for (let v = 0, i = 0; v < region.height; v++) {
+    let at = (region.y + v - covered.y) * covered.width + region.x - covered.x;
+    for (let u = 0; u < region.width; u++, i++, at++) result[i] = value(at);
+  }
+  return result;
+}
+
+function eachPlace(
+  region: Region,
+  size: Size,
+  value: (x: number, y: number) => number,
+): Float32Array {
+  const result = new Float32Array(region.width * region.height);
+  for (let v = 0, i = 0; v < region.height; v++)
+    for (let u = 0; u < region.width; u++, i++)
+      result[i] = value((region.x + u + 0.5) / size.width, (region.y + v + 0.5) / size.height);
+  return result;
+}
+
+function compute(part: ZonePart, input: Window, region: Region, size: Size): Float32Array {
+  switch (part.kind) {
+    case 'flat':
+      return eachWindow(input, region, 3, (levels, count) =>
+        ramp(deviation(levels, count), part.level, part.level * 0.4),
+      );
+    case 'edges':
+      return slopes(input, region).map((slope) => ramp(slope, part.level * 0.5, part.level));
+    case 'tones': {
+      const soft = Math.max(part.soft, 1 / 255);
+      const from = part.from === 0 ? -soft : part.from;
+      const to = part.to === 1 ? 1 + soft : part.to;
+      return fromColour(input, region, (y) => {
+        const tone = y / 255;
+        return (
+          ramp(tone, from - soft / 2, from + soft / 2) * ramp(tone, to + soft / 2, to - soft / 2)
+        );
+      });
+    }
+    case 'colour': {
+      const [r, g, b] = [1, 3, 5].map((at) => parseInt(part.colour.slice(at, at + 2), 16)) as [
+        number,
+        number,
+        number,
+      ];
+      const luma = 0.299 * r + 0.587 * g + 0.114 * b;
+      const blue = (b - luma) / 1.772;
+      const red = (r - luma) / 1.402;
+      // Lightness counts for less: a colour in the shade is still that colour.
+      return fromColour(input, region, (y, cb, cr) =>
+        ramp(Math.hypot((y - luma) / 3, cb - blue, cr - red), part.reach, part.reach * 0.5),
+      );
+    }
+    case 'lettering':
+      return lettering(input, region, part.contrast);
+    case 'skin':
+      // Within a box of colour differences, whatever the lightness (Chai & Ngan 1999).
+      return fromColour(input, region, (y, cb, cr) => {
+        const off = Math.hypot(Math.max(0, -51 - cb, cb + 1), Math.max(0, 5 - cr, cr - 45));
+        return ramp(off, part.reach, 0) * ramp(y, 25, 45);
+      });
+    case 'linear': {
+      const dx = part.x1 - part.x0;
+      const dy = part.y1 - part.y0;
+      const length = dx * dx + dy * dy || 1e-9;
+      return eachPlace(region, size, (x, y) =>
+        ramp(((x - part.x0) * dx + (y - part.y0) * dy) / length, 0, 1),
+      );
+    }
+    case 'round': {
+      const longer = Math.max(size.width, size.height);
+      const outer = Math.max(part.outer, part.inner + 1e-6);
+      return eachPlace(region, size, (x, y) => {
+        const distance = Math.hypot(
+          ((x - part.x) * size.width) / longer,
+          ((y - part.y) * size.height) / longer,
+        );
+        return ramp(distance, outer, part.inner);
+      });
+    }
+  }
+}
+
+/** Calls `value` for every pixel of `region` with the luminance, in levels, of the window about it. */
+function eachWindow(
+  input: Window,
+  region: Region,
+  radius: number,
+  value: (levels: Float32Array, count: number) => number,
+): Float32Array {
+  const { region: covered, raster } = input;
+  const { y: luma } = toYCbCr(raster);
+  const side = 2 * radius + 1;
+  const levels = new Float32Array(side * side);
+  const result = new Float32Array(region.width * region.height);
+  const right = covered.x + covered.width;
+  const bottom = covered.y + covered.height;
+  for (let v = 0, i = 0; v < region.height; v++)
+    for (let u = 0; u < region.width; u++, i++) {
+      const x = region.x + u;
+      const y = region.y + v;
+      const from = Math.max(x - radius, covered.x);
+      const to = Math.min(x + radius + 1, right);
+      let count = 0;
+      for (let b = Math.max(y - radius, covered.y); b < Math.min(y + radius + 1, bottom); b++) {
+        let at = (b - covered.y) * covered.width + from - covered.x;
+        for (let a = from; a < to; a++, at++) levels[count++] = luma[at]!;
+      }
+      result[i] = value(levels, count);
+    }
+  return result;
+}
+
+function deviation(levels: Float32Array, count: number): number {
+  let sum = 0;
+  let squares = 0;
+  for (let i = 0; i < count; i++) {
+    sum += levels[i]!;
+    squares += levels[i]! * levels[i]!;
+  }
+  return Math.sqrt(Math.max(0, squares / count - (sum / count) ** 2));
+}
+
+/** The steepest slope near every pixel, in levels a pixel. */
+function slopes(input: Window, region: Region): Float32Array {
+  const { region: covered, raster } = input;
+  const { y: luma } = toYCbCr(raster);
+  const slope = new Float32Array(luma.length);
+  const { width, height } = covered;
+  for (let y = 0, i = 0; y < height; y++)
+    for (let x = 0; x < width; x++, i++) {
+      const across = luma[i + (x + 1 < width ? 1 : 0)]! - luma[i - (x > 0 ? 1 : 0)]!;
+      const down = luma[i + (y + 1 < height ? width : 0)]! - luma[i - (y > 0 ? width : 0)]!;
+      slope[i] = Math.hypot(across, down) / 2;
+    }
+  return eachPixel(input, region, (at) => {
+    const x = at % width;
+    const y = (at - x) / width;
+    let most = 0;
+    for (let v = Math.max(0, y - 2); v <= Math.min(height - 1, y + 2); v++)
+      for (let u = Math.max(0, x - 2); u <= Math.min(width - 1, x + 2); u++)
+        most = Math.max(most, slope[v * width + u]!);
+    return most;
+  });
+}
+
+/**
+ * Where a window holds two tones and little between: `contrast` apart, in levels, each with a fair
+ * share of it.
+ */
+function lettering(input: Window, region: Region, contrast: number): Float32Array {
+  return eachWindow(input, region, PART_REACH, (levels, count) => {
+    let least = Infinity;
+    let most = -Infinity;
+    for (let i = 0; i < count; i++) {
+      if (levels[i]! < least) least = levels[i]!;
+      if (levels[i]! > most) most = levels[i]!;
+    }
+    const range = most - least;
+    if (range < contrast * 0.5) return 0;
+    const middle = (least + most) / 2;
+    let apart = 0;
+    let above = 0;
+    for (let i = 0; i < count; i++) {
+      apart += Math.abs(levels[i]! - middle);
+      if (levels[i]! > middle) above++;
+    }
+    const twoTone = apart / count / (range / 2);
+    const fewer = Math.min(above, count - above) / count;
+    return ramp(range, contrast * 0.6, contrast) * ramp(twoTone, 0.5, 0.7) * ramp(fewer, 0.02, 0.1);
+  });
+}

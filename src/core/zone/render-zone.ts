@@ -1,0 +1,61 @@
+import { emptyRaster, type Raster, type Window } from '../raster/raster';
+import { grow, type Region, type Size } from '../raster/region';
+import { blur, gaussianReach } from '../steps/sharpen/gaussian';
+import { layPainted, type Mask } from './mask';
+import { PART_REACH, partValues } from './parts';
+import type { Painted, ZoneMap, ZonePart } from './zone';
+
+/** How the bytes of painted masks are come by. @throws where there is none of that name */
+export type MaskReader = (painted: Painted) => Promise<Mask>;
+
+const neutral = (part: ZonePart): boolean => part.kind === 'linear' || part.kind === 'round';
+
+/** What of the picture is needed for `region` of a zone. */
+export const zonePull = (zone: ZoneMap, region: Region, size: Size): Region =>
+  grow(region, reachOf(zone), size);
+
+const reachOf = ({ parts, feather }: ZoneMap): number =>
+  (feather > 0 ? gaussianReach(feather) : 0) + (parts.every(neutral) ? 0 : PART_REACH);
+
+/** Whether a zone looks at the picture at all. */
+export const looksAtPicture = ({ parts }: ZoneMap): boolean => !parts.every(neutral);
+
+/**
+ * A zone's strengths, 0–1, one plane over `region`: its parts joined in their order, what was
+ * painted laid over them, then feathered and inverted.
+ * @param input the picture over at least `zonePull(zone, region)`; of a zone that doesn't look at
+ *   it only the place matters
+ */
+export function zoneValues(
+  zone: ZoneMap,
+  input: Window,
+  region: Region,
+  size: Size,
+  mask: Mask | null,
+): Raster {
+  const wide = zone.feather > 0 ? grow(region, gaussianReach(zone.feather), size) : region;
+  const values = new Float32Array(wide.width * wide.height);
+  for (const part of zone.parts) join(values, partValues(part, input, wide, size), part);
+  if (mask) layPainted(values, wide, size, mask);
+  const soft = zone.feather > 0 ? blur(values, wide, region, size, zone.feather) : values;
+  const result = emptyRaster(region.width, region.height, 1);
+  const [plane] = result.planes as [Float32Array];
+  for (let i = 0; i < plane.length; i++) {
+    const value = Math.min(1, Math.max(0, soft[i]!));
+    plane[i] = zone.inverted ? 1 - value : value;
+  }
+  return result;
+}
+
+function join(values: Float32Array, part: Float32Array, { joining }: ZonePart): void {
+  for (let i = 0; i < values.length; i++) {
+    const before = values[i]!;
+    const value = part[i]!;
+    values[i] =
+      joining === 'add'
+        ? Math.max(before, value)
+        : joining === 'limit'
+          ? Math.min(before, value)
+          : Math.min(before, 1 - value);
+  }
+}

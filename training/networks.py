@@ -1,0 +1,104 @@
+"""The network of the learned cleaners, and the pairs that it learns from."""
+import glob
+import os
+import re
+
+import numpy as np
+import torch
+import torch.nn as nn
+import torch.nn.functional as F
+
+HERE = os.path.dirname(os.path.abspath(__file__))
+PAIRS = os.path.join(HERE, '.data', 'pairs')
+
+# Input planes: Y, Cb, Cr of the picture and of the estimate's change; severity of luminance's and of
+# colour's compression; whether colour was halved; noise; distance to a block's middle in x and in y.
+PLANES = 12
+# The estimate's change is small; it is given enlarged.
+CHANGE_GAIN = 4.0
+# 0.299, 0.587, 0.114 and the differences of JFIF 1.02, as rows for R, G, B.
+TO_YCC = torch.tensor([[0.299, 0.587, 0.114],
+                       [-0.168736, -0.331264, 0.5],
+                       [0.5, -0.418688, -0.081312]])
+TO_RGB = torch.tensor([[1.0, 0.0, 1.402],
+                       [1.0, -0.344136, -0.714136],
+                       [1.0, 1.772, 0.0]])
+
+
+def recolour(x: torch.Tensor, matrix: torch.Tensor) -> torch.Tensor:
+    return torch.einsum('ij,njhw->nihw', matrix, x)
+
+
+class Block(nn.Module):
+    def __init__(self, channels: int) -> None:
+        super().__init__()
+        self.first = nn.Conv2d(channels, channels, 3, padding=1)
+        self.second = nn.Conv2d(channels, channels, 3, padding=1)
+
+    def forward(self, x: torch.Tensor) -> torch.Tensor:
+        return x + self.second(F.leaky_relu(self.first(x), 0.1))
+
+
+class Cleaner(nn.Module):
+    """At half resolution; gives what is to be added to the classical estimate's Y, Cb, Cr."""
+
+    def __init__(self, channels: int = 48, blocks: int = 4) -> None:
+        super().__init__()
+        self.down = nn.PixelUnshuffle(2)
+        self.head = nn.Conv2d(4 * PLANES, channels, 3, padding=1)
+        self.body = nn.Sequential(*[Block(channels) for _ in range(blocks)])
+        self.tail = nn.Conv2d(channels, 12, 3, padding=1)
+        self.up = nn.PixelShuffle(2)
+        nn.init.zeros_(self.tail.weight)
+        nn.init.zeros_(self.tail.bias)
+
+    def forward(self, planes: torch.Tensor) -> torch.Tensor:
+        features = F.leaky_relu(self.head(self.down(planes)), 0.1)
+        return self.up(self.tail(features + self.body(features)))
+
+
+class Shard:
+    """Pairs of one file of training/pairs.ts, read where they lie."""
+
+    def __init__(self, name: str) -> None:
+        path = os.path.join(PAIRS, name)
+        self.facts = np.fromfile(f'{path}.facts', np.float32).reshape(-1, 6)
+        count = len(self.facts)
+        side = int(round((os.path.getsize(f'{path}.clean') / 3 / count) ** 0.5))
+        shape = (count, side, side, 3)
+        self.clean = np.memmap(f'{path}.clean', np.uint8, 'r', shape=shape)
+        self.given = np.memmap(f'{path}.given', np.uint8, 'r', shape=shape)
+        self.estimate = np.memmap(f'{path}.estimate', np.int16, 'r', shape=shape)
+
+
+def shards(kind: str) -> list:
+    names = sorted(os.path.basename(p)[:-6] for p in glob.glob(os.path.join(PAIRS, f'{kind}-*.facts')))
+    return [Shard(name) for name in names if re.fullmatch(f'{kind}-\\d+', name)]
+
+
+def tensor(values: np.ndarray, scale: float) -> torch.Tensor:
+    return torch.from_numpy(np.ascontiguousarray(values.transpose(0, 3, 1, 2)).astype(np.float32)) / scale
+
+
+def positions(origins: np.ndarray, side: int) -> torch.Tensor:
+    """Distance to the middle of a block, 0–1, along one axis, for each pair."""
+    at = (np.arange(side)[None] - origins[:, None]) % 8
+    return torch.from_numpy((np.abs(at - 3.5) / 3.5).astype(np.float32))
+
+
+def batch(shard: Shard, index: np.ndarray, side: int, at=(0, 0)):
+    """Input planes, the estimate's and the clean picture's Y, Cb, Cr of some pairs."""
+    y, x = at
+    part = lambda values: values[index][:, y:y + side, x:x + side]
+    clean = recolour(tensor(part(shard.clean), 255), TO_YCC)
+    given = recolour(tensor(part(shard.given), 255), TO_YCC)
+    estimate = recolour(tensor(part(shard.estimate), 255 * 64), TO_YCC)
+    facts = shard.facts[index]
+    count = len(index)
+    told = torch.from_numpy(facts[:, :4].copy()).view(count, 4, 1, 1).expand(count, 4, side, side)
+    # Where a picture was never compressed there are no blocks to tell of.
+    blocky = torch.from_numpy((facts[:, 0] > 0).astype(np.float32)).view(count, 1, 1, 1)
+    across = positions(facts[:, 4] - x, side).view(count, 1, 1, side).expand(count, 1, side, side)
+    down = positions(facts[:, 5] - y, side).view(count, 1, side, 1).expand(count, 1, side, side)
+    planes = torch.cat([given, (estimate - given) * CHANGE_GAIN, told, across * blocky, down * blocky], 1)
+    return planes, estimate, clean

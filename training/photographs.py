@@ -1,0 +1,67 @@
+"""Photographs to learn from and to measure on: free ones that Debian packages ship, reduced so that
+their own blur and compression are gone. Writes PNG files to .data/photographs/{train,held-out}/.
+
+    python3 training/photographs.py
+"""
+import glob
+import os
+import subprocess
+import tempfile
+
+from PIL import Image
+
+HERE = os.path.dirname(os.path.abspath(__file__))
+OUT = os.path.join(HERE, '.data', 'photographs')
+
+# Package, files in it, and their licence as the package states it.
+SOURCES = [
+    ('lomiri-wallpapers-16.04', 'usr/share/backgrounds/*.jpg', 'CC-BY-SA-3.0'),
+    ('lomiri-wallpapers-20.04', 'usr/share/backgrounds/*.jpg', 'CC-BY-SA-4.0'),
+    ('mate-backgrounds', 'usr/share/backgrounds/mate/nature/*.jpg', 'CC-BY-SA-4.0, GPL-2+'),
+    ('ukui-wallpapers', 'usr/share/backgrounds/*.jpg', 'CC-BY-SA-4.0, GPL-3'),
+    ('plasma-workspace-wallpapers', 'usr/share/wallpapers/*/contents/images/2560x1600.*', 'LGPL-3'),
+    ('plasma-workspace-wallpapers', 'usr/share/wallpapers/*/contents/images/3840x2160.*', 'LGPL-3'),
+    ('plasma-workspace-wallpapers', 'usr/share/wallpapers/*/contents/images/5120x2880.*', 'LGPL-3'),
+]
+# Never learnt from: figures are measured on these six, by the beginnings of their names.
+HELD_OUT = ('Picture_1A', 'friends', 'life', 'Kleiber', 'TwoWings', 'greentock')
+# Too blurred, too synthetic, or a copy of another.
+LEFT_OUT = ('Fossa', 'umang', 'Infinite-Sea', 'analogpattern', 'Elarun', 'FlyingKonqui', 'DarkestHour',
+            'PastelHills', 'Elephants_', 'MilkyWay')
+
+
+def name_of(path: str) -> str:
+    """File name without its maker; Plasma's pictures are named by their folder."""
+    stem = os.path.splitext(os.path.basename(path))[0]
+    return path.split('/')[-4] if stem[0].isdigit() and 'wallpapers/' in path and '/contents/' in path else stem.split('_by_')[0]
+
+
+def reduced(image: Image.Image) -> Image.Image:
+    width, height = image.size
+    megapixels = width * height / 1e6
+    factor = 1.5 if megapixels < 1.6 else 2 if megapixels < 6 else 3
+    return image.resize((int(width / factor), int(height / factor)), Image.LANCZOS)
+
+
+def main() -> None:
+    seen: dict[str, str] = {}
+    with tempfile.TemporaryDirectory() as folder:
+        for package in {source[0] for source in SOURCES}:
+            subprocess.run(['apt-get', 'download', package], cwd=folder, check=True, stdout=subprocess.DEVNULL)
+            subprocess.run(f'dpkg-deb -x {package}_*.deb {package}', cwd=folder, shell=True, check=True)
+        for package, pattern, _ in SOURCES:
+            for path in sorted(glob.glob(os.path.join(folder, package, pattern))):
+                name = name_of(path)
+                if name in seen or name.startswith(LEFT_OUT):
+                    continue
+                part = 'held-out' if name.startswith(HELD_OUT) else 'train'
+                target = os.path.join(OUT, part, f'{name}.png')
+                os.makedirs(os.path.dirname(target), exist_ok=True)
+                reduced(Image.open(path).convert('RGB')).save(target)
+                seen[name] = target
+    held = sum('held-out' in path for path in seen.values())
+    print(f'{len(seen) - held} photographs to learn from, {held} held out, in {OUT}')
+
+
+if __name__ == '__main__':
+    main()
