@@ -1,4 +1,4 @@
-// npm run kernels: compiles kernels/rows.ts into src/core/raster/rows-wasm.ts, which is committed.
+// npm run kernels: compiles kernels/ into src/core/raster/rows-wasm.ts, which is committed.
 import { readFileSync, writeFileSync } from 'node:fs';
 import asc from 'assemblyscript/asc';
 
@@ -13,9 +13,9 @@ async function compile() {
   let binary;
   const { error, stderr } = await asc.main(
     [
-      'rows.ts',
+      'index.ts',
       '--outFile',
-      'rows.wasm',
+      'kernels.wasm',
       '--runtime',
       'stub',
       '--optimizeLevel',
@@ -49,6 +49,6 @@ if (process.argv[1] === new URL(import.meta.url).pathname) {
   const lines = text.match(/.{1,90}/g).map((line) => `  '${line}',`);
   writeFileSync(
     new URL('../src/core/raster/rows-wasm.ts', import.meta.url),
-    `// Made by npm run kernels from kernels/rows.ts; not written by hand.\nexport const ROWS_WASM = [\n${lines.join('\n')}\n].join('');\n`,
+    `// Made by npm run kernels from kernels/; not written by hand.\nexport const ROWS_WASM = [\n${lines.join('\n')}\n].join('');\n`,
   );
 }

@@ -1,6 +1,6 @@
 import { ROWS_WASM } from './rows-wasm';
 
-/** The compiled row kernels; kernels/rows.ts says what each computes. Pointers are in bytes. */
+/** The compiled kernels; kernels/ says what each computes. Pointers are in bytes. */
 interface Kernels {
   scaleRow(out: number, a: number, w: number, n: number): void;
   mix2(out: number, a: number, b: number, wa: number, wb: number, n: number): void;
@@ -18,6 +18,19 @@ interface Kernels {
   ): void;
   divideRow(out: number, a: number, b: number, n: number): void;
   interleave3(out: number, r: number, g: number, b: number, n: number): void;
+  shiftedBlocks(
+    plane: number,
+    stride: number,
+    height: number,
+    blocks: number,
+    thresholds: number,
+    work: number,
+    sums: number,
+    weights: number,
+    ownX: number,
+    ownY: number,
+    ownWeight: number,
+  ): void;
   interleaveRgba(out: number, r: number, g: number, b: number, n: number): void;
 }
 

@@ -41,7 +41,7 @@ export function deblock(
 
 /** The part of levels over `covered` that lies over `region`. */
 export function cutLevels(
-  levels: Float64Array | Float32Array,
+  levels: Float32Array,
   covered: Region,
   region: Region,
 ): Float32Array {
@@ -69,7 +69,7 @@ export function alignToGrid(region: Region, gridX: number, gridY: number, size: 
  */
 export function project(
   plane: Plane,
-  estimate: Float64Array,
+  estimate: Float32Array,
   region: Region,
   table: readonly number[],
   gridX: number,

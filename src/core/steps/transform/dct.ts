@@ -7,9 +7,6 @@ const C5 = 0.27778511650980109;
 const C6 = 0.19134171618254489;
 const C7 = 0.09754516100806412;
 
-/** No coefficient exceeds this times the sum of its inputs' magnitudes. */
-export const LARGEST_FACTOR = C1;
-
 /**
  * Orthonormal 8-point DCT-II (Ahmed, Natarajan & Rao 1974) of `from[at + k * step]`, k = 0–7,
  * into `to` at the same stepping. In double precision throughout.
