@@ -10,23 +10,14 @@ const C5: f32 = 0.27778511650980109;
 const C6: f32 = 0.19134171618254489;
 const C7: f32 = 0.09754516100806412;
 
-// prettier-ignore
-// @ts-ignore: decorator
-@inline
 function times(a: v128, c: f32): v128 {
   return f32x4.mul(a, f32x4.splat(c));
 }
 
-// prettier-ignore
-// @ts-ignore: decorator
-@inline
 function plus(a: v128, b: v128): v128 {
   return f32x4.add(a, b);
 }
 
-// prettier-ignore
-// @ts-ignore: decorator
-@inline
 function minus(a: v128, b: v128): v128 {
   return f32x4.sub(a, b);
 }
@@ -144,7 +135,7 @@ export function shiftedBlocks(
     memory.fill(across, 0, 9 * row);
     for (let i = 0; i < stride; i += 4) {
       const at = (<usize>i) << 2;
-      forward8(plane + (<usize>top) * row + at, row, vertical + at, row);
+      forward8(plane + <usize>top * row + at, row, vertical + at, row);
     }
     const onRow = (top & 7) === ownY;
     for (let left = 0; left < blocks; left += 4) {
@@ -152,12 +143,12 @@ export function shiftedBlocks(
       let kept = i32x4.splat(0);
       let rows = 0;
       for (let k = 0; k < 8; k++) {
-        forward8(vertical + (<usize>k) * row + at, 4, block, 16);
+        forward8(vertical + <usize>k * row + at, 4, block, 16);
         let any = i32x4.splat(0);
         for (let j = 0; j < 8; j++) {
           const place = block + ((<usize>j) << 4);
           const value = v128.load(place);
-          const least = v128.load32_splat(thresholds + (<usize>(k * 8 + j) << 2));
+          const least = v128.load32_splat(thresholds + ((<usize>(k * 8 + j)) << 2));
           const mask = f32x4.gt(f32x4.abs(value), least);
           v128.store(place, v128.and(value, mask));
           kept = i32x4.sub(kept, mask);
@@ -178,7 +169,7 @@ export function shiftedBlocks(
       for (let k = 0; k < 8; k++) {
         if (!(rows & (1 << k))) continue;
         for (let j = 0; j < 8; j++) {
-          const to = across + (<usize>k) * row + at + ((<usize>j) << 2);
+          const to = across + <usize>k * row + at + ((<usize>j) << 2);
           const value = v128.load(back + ((<usize>k) << 7) + ((<usize>j) << 4));
           v128.store(to, plus(v128.load(to), f32x4.mul(weight, value)));
         }
@@ -195,7 +186,7 @@ export function shiftedBlocks(
       inverse8(across + at, row, back, 16);
       const weight = v128.load(rowWeights + at);
       for (let k = first; k < last; k++) {
-        const to = (<usize>(top + k - 7)) * row + at;
+        const to = <usize>(top + k - 7) * row + at;
         v128.store(sums + to, plus(v128.load(sums + to), v128.load(back + ((<usize>k) << 4))));
         v128.store(weights + to, plus(v128.load(weights + to), weight));
       }

@@ -1,13 +1,16 @@
-import { basename, extname, resolve } from 'node:path';
+import { basename, extname, join, resolve } from 'node:path';
 import { formatBytes, formatPpi, formatSeconds } from '@/core/measure/format';
-import type { Format } from '@/core/treatment/recipe';
+import type { Models } from '@/core/learned/models';
+import type { Format, Work } from '@/core/treatment/recipe';
 import { settle } from '@/core/treatment/settle';
 import { originalOf } from '@/core/treatment/source';
 import { digestOfFile } from '@/server/files/digest';
 import { Problem } from '@/server/problem';
 import { renderFile } from '@/server/runs/render-file';
+import { usableModels } from '@/server/files/models';
 import { withDecoded } from './input';
 import type { OrderOptions, TreatmentOptions } from './options';
+import { treatedBy } from './treatment';
 import { workOf } from './work';
 
 const FORMATS: Record<string, Format> = {
@@ -32,15 +35,19 @@ export async function enlarge(
       'The original is never overwritten: name another file for the result.',
     );
   }
-  await withDecoded(input, options.page, async ({ findings, profile, raw, file, name }) => {
-    const work = workOf(options, findings, format, options);
+  await withDecoded(input, options.page, async ({ findings, profile, raw, file, name, folder }) => {
+    const masks = join(folder, 'masks');
+    const treated = await treatedBy(options, findings.vector ? null : raw, masks);
+    const work = workOf(options, findings, format, treated);
     const original = originalOf(await digestOfFile(input), findings);
-    const settled = settle(original, work, work.trials[0]!);
+    const models = await usableModels();
+    const settled = settle(original, work, work.trials[0]!, models);
     if (!settled.ok) throw new Problem('usage', settled.reason);
     const { recipe } = settled;
     const { seconds, readBack } = await renderFile({
       original: { file, name, raw: () => Promise.resolve(raw) },
       recipe,
+      masks,
       profile,
       out: resolve(out),
       onProgress: progressLine(),
@@ -62,10 +69,22 @@ export async function enlarge(
       console.log(
         `${basename(out)}: ${width} x ${height} pixels, ${formatPpi(recipe.target.ppi)} ppi, ${formatBytes(bytes)}, ${formatSeconds(seconds)}`,
       );
+      if (fellBack(work, models)) {
+        console.log('A learned model is missing or damaged: cleaned classically instead.');
+      }
       if (recipe.alpha === 'laid') console.log('Transparent parts are laid on white.');
     }
   });
 }
+
+/** Whether a step asked for a model that can't be used. */
+const fellBack = ({ trials }: Work, models: Models): boolean =>
+  trials[0]!.treatment.some(
+    (step) =>
+      (step.kind === 'compression' || step.kind === 'noise') &&
+      step.settings.engine === 'learned' &&
+      models[step.kind] === null,
+  );
 
 /** Tells on stderr how far it is and what is left, twice a second. */
 function progressLine(): (share: number) => void {

@@ -14,6 +14,8 @@ export interface Input {
   profile: Uint8Array | null;
   /** its pixels; shapes have none */
   raw: string;
+  /** for whatever else the work needs; gone afterwards */
+  folder: string;
 }
 
 /** Decodes a page of a file into a folder of its own that is gone afterwards. */
@@ -31,7 +33,7 @@ export async function withDecoded(
     });
     const raw = join(folder, 'original.raw');
     const { findings, profile } = await decodePicture({ file, name, page, raw, thumbnail: null });
-    await work({ file, name, findings, profile, raw });
+    await work({ file, name, findings, profile, raw, folder });
   } finally {
     await Promise.all([endThreads(), endPictureThreads()]);
     await rm(folder, { recursive: true, force: true });

@@ -3,6 +3,8 @@ import { BLEED_LIMIT, BleedFill, Fit } from '@/core/measure/paper';
 import { Ppi } from '@/core/measure/plan';
 import { parseLength, toInches, MM_PER_INCH, type Length } from '@/core/measure/units';
 import { Method } from '@/core/steps/enlarge/kernels';
+import { Engine } from '@/core/steps/automatic';
+import { SIGMA_LIMIT } from '@/core/steps/noise/noise';
 import { SharpenSettings } from '@/core/steps/sharpen/sharpen';
 
 /** What is ordered, as a command line says it. */
@@ -23,8 +25,15 @@ export interface OrderOptions {
 /** What is done about it. */
 export interface TreatmentOptions {
   method: Method;
-  clean: number;
+  clean: number | 'auto';
+  cleanEngine: Engine;
+  noise: number | 'auto';
+  texture: number;
+  tones: number;
+  heal: 'auto' | 'off';
   sharpen?: SharpenSettings;
+  /** a treatment file, in place of all the others */
+  treatment?: string;
 }
 
 /** An option's value by a parser, or the usage error that says what it should be. */
@@ -42,6 +51,9 @@ const number = (text: string): number | null =>
 
 const inRange = (value: number | null, least: number, most: number): number | null =>
   value !== null && value >= least && value <= most ? value : null;
+
+const orAuto = (text: string, most: number): number | 'auto' | null =>
+  text === 'auto' ? 'auto' : inRange(number(text), 0, most);
 
 const whole = (text: string): number | null => (/^\d{1,7}$/.test(text) ? Number(text) : null);
 
@@ -144,10 +156,41 @@ export const withTreatment = (command: Command): Command =>
     )
     .option(
       '--clean <strength>',
-      'removes blocks, 0-100',
+      'removes what compression did, 0-100 or auto',
+      option((t) => orAuto(t, 100), 'a number from 0 to 100, or auto'),
+      0,
+    )
+    .option(
+      '--clean-engine <engine>',
+      Engine.options.join(' or '),
+      option((t) => Engine.safeParse(t).data, Engine.options.join(' or ')),
+      'learned',
+    )
+    .option(
+      '--noise <levels>',
+      'removes grain of that standard deviation, 0-50 or auto',
+      option((t) => orAuto(t, SIGMA_LIMIT), `levels from 0 to ${SIGMA_LIMIT}, or auto`),
+      0,
+    )
+    .option(
+      '--texture <percent>',
+      'gives finest detail back that cleaning took, 0-100',
       option((t) => inRange(number(t), 0, 100), 'a number from 0 to 100'),
       0,
     )
+    .option(
+      '--heal <how>',
+      'auto heals dust and scratches that are found, off leaves them',
+      option((t) => (t === 'auto' || t === 'off' ? t : null), 'auto or off'),
+      'off',
+    )
+    .option(
+      '--tones <strength>',
+      'brings faded black, white and cast back, 0-100',
+      option((t) => inRange(number(t), 0, 100), 'a number from 0 to 100'),
+      0,
+    )
+    .option('--treatment <file>', 'takes all steps from a treatment file')
     .option(
       '--sharpen <radius,amount,threshold>',
       'unsharp mask: px (or e.g. 0.3mm), %, levels',

@@ -3,21 +3,22 @@ import type { Findings } from '@/core/inspect/findings';
 import { OPEN_PAPER, type Paper } from '@/core/measure/paper';
 import { newStep } from '@/core/treatment/order';
 import { PROPOSED_PPI } from '@/core/treatment/propose';
-import { RECIPE_VERSION, Work, type Format, type Treatment } from '@/core/treatment/recipe';
+import { RECIPE_VERSION, Work, type Format } from '@/core/treatment/recipe';
 import { Problem } from '@/server/problem';
-import type { OrderOptions, TreatmentOptions } from './options';
+import type { OrderOptions } from './options';
+import type { Treated } from './treatment';
 
 /** Metres that are assumed where a command line doesn't say how far the viewer stands. */
 const DISTANCE = 2;
 
-const NOTHING: TreatmentOptions = { method: 'lanczos3', clean: 0 };
+const NOTHING: Treated = { treatment: [newStep('enlarge')], zones: [] };
 
 /** The work that a command line describes; what it doesn't name stays undone. */
 export function workOf(
   options: OrderOptions,
   findings: Findings,
   format: Format,
-  { method, clean, sharpen }: TreatmentOptions = NOTHING,
+  { treatment, zones }: Treated = NOTHING,
 ): Work {
   if (options.scale && (options.width || options.height)) {
     throw new Problem('usage', 'Give a paper size or --scale, not both.');
@@ -38,11 +39,6 @@ export function workOf(
   };
   // Without a paper size the file's own tag says how large its pixels are meant.
   const tagged = options.width || options.height ? PROPOSED_PPI : (findings.ppi?.x ?? PROPOSED_PPI);
-  const treatment: Treatment = [
-    ...(clean > 0 ? [{ ...newStep('compression'), strength: clean }] : []),
-    { kind: 'enlarge', on: true, strength: 100, settings: { method } },
-    ...(sharpen ? [{ kind: 'sharpen' as const, on: true, strength: 100, settings: sharpen }] : []),
-  ];
   const output = {
     format,
     quality: 95,
@@ -56,7 +52,7 @@ export function workOf(
     distance: options.distance ?? DISTANCE,
     device: null,
     material: null,
-    zones: [],
+    zones,
     trials: [{ id: 'a', name: 'Command line', ppi: options.ppi ?? tagged, treatment, output }],
   });
 }

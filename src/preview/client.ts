@@ -1,13 +1,14 @@
 import * as Comlink from 'comlink';
 import type { Region } from '@/core/raster/region';
 import type { SettledRecipe } from '@/core/treatment/recipe';
-import type { Pixels, PreviewOriginal, PreviewWorker } from './worker';
+import type { Against, Pixels, PreviewOriginal, PreviewWorker } from './worker';
 
-export type { Pixels, PreviewOriginal } from './worker';
+export type { Against, Pixels, PreviewOriginal } from './worker';
 
 let remote: Comlink.Remote<PreviewWorker> | undefined;
 
-function worker(): Comlink.Remote<PreviewWorker> {
+/** The preview worker, started when it is first needed. */
+export function worker(): Comlink.Remote<PreviewWorker> {
   remote ??= Comlink.wrap<PreviewWorker>(
     new Worker(new URL('./worker.ts', import.meta.url), { type: 'module', name: 'preview' }),
   );
@@ -18,7 +19,20 @@ export interface PreviewRequest {
   original: PreviewOriginal;
   recipe: SettledRecipe;
   region: Region;
+  /** shows how the picture differs from this one's */
+  against?: Against | undefined;
+  /** whether a classical estimate will do, where the learned one takes a while */
+  mayDraft?: boolean;
 }
+
+const render = ({
+  original,
+  recipe,
+  region,
+  against,
+  mayDraft = false,
+}: PreviewRequest): Promise<Pixels> =>
+  worker().render(original, recipe, region, against ?? null, mayDraft);
 
 /**
  * Asks the preview worker for pixels, one request at a time; of those that come meanwhile only the
@@ -35,7 +49,7 @@ export class PreviewQueue {
       const start = async () => {
         this.busy = true;
         try {
-          resolve(await worker().render(request.original, request.recipe, request.region));
+          resolve(await render(request));
         } catch (error) {
           reject(error instanceof Error ? error : new Error(String(error)));
         } finally {

@@ -1,12 +1,23 @@
 import * as Comlink from 'comlink';
+import { measureCleaning, type CleaningFigures } from '@/core/inspect/cleaning';
+import { histogramOf, type Histogram } from '@/core/inspect/histogram';
+import type { Raster } from '@/core/raster/raster';
 import type { Region, Size } from '@/core/raster/region';
 import { fromSamples, toScreen, type Depth } from '@/core/raster/samples';
 import { toScreenColours } from '@/core/raster/screen';
 import { Kept } from '@/core/treatment/kept';
 import { canonicalJson, type Drawn, type SettledRecipe } from '@/core/treatment/recipe';
-import { render } from '@/core/treatment/render';
+import { findSource, sourcePull } from '@/core/steps/retouch/find-source';
+import type { Spot } from '@/core/steps/retouch/retouch';
+import type { Shape } from '@/core/steps/retouch/shape';
+import { suggestSpots } from '@/core/steps/retouch/suggest';
+import { classically } from '@/core/treatment/settle';
+import { render, renderZone, type RenderTools } from '@/core/treatment/render';
 import type { Source } from '@/core/treatment/source';
 import { tiledSource } from '@/core/treatment/tiles';
+import { maskFromBytes, type Mask } from '@/core/zone/mask';
+import type { Painted, ZoneMap } from '@/core/zone/zone';
+import { networksFrom, useRuntime } from '@/inference/network';
 
 /** A page of an original as the worker needs it: where its tiles are and what they hold. */
 export interface PreviewOriginal {
@@ -82,16 +93,115 @@ export interface Pixels {
   width: number;
   height: number;
   rgba: Uint8ClampedArray<ArrayBuffer>;
+  /** whether this is the classical estimate of what a network will refine */
+  draft: boolean;
   milliseconds: number;
+}
+
+useRuntime({
+  addresses: {
+    wasm: `${self.location.origin}/api/models/runtime.wasm`,
+    mjs: `${self.location.origin}/api/models/runtime.mjs`,
+  },
+  // Where the page may not share memory there is one thread.
+  threads: self.crossOriginIsolated ? Math.min(4, navigator.hardwareConcurrency || 1) : 1,
+});
+const network = networksFrom(
+  async (digest) => new Uint8Array(await (await fetched(`/api/models/${digest}`)).arrayBuffer()),
+);
+
+async function fetched(address: string): Promise<Response> {
+  const response = await fetch(address);
+  if (!response.ok) throw new Error(`${address} did not arrive`);
+  return response;
+}
+
+/** Masks that stay here; those just painted are put here before the server has them. */
+const KEPT_MASKS = 6;
+const masks = new Map<string, Promise<Mask>>();
+
+function putMask(digest: string, mask: Promise<Mask>): void {
+  masks.delete(digest);
+  masks.set(digest, mask);
+  mask.catch(() => masks.delete(digest));
+  if (masks.size > KEPT_MASKS) masks.delete(masks.keys().next().value!);
+}
+
+function readMask(painted: Painted): Promise<Mask> {
+  const { digest, width, height } = painted;
+  const known =
+    masks.get(digest) ??
+    fetched(`/api/masks/${digest}?width=${width}&height=${height}`).then(async (response) =>
+      maskFromBytes(new Uint8Array(await response.arrayBuffer()), painted),
+    );
+  putMask(digest, known);
+  return known;
+}
+
+const tools = { kept, network, masks: readMask };
+
+/** How a picture differs from another recipe's: shown about middle grey, so many times as strong. */
+export interface Against {
+  recipe: SettledRecipe;
+  gain: number;
+}
+
+/** What tells that a network would have to compute first. */
+class NotYet extends Error {}
+
+/** Pixels at once: the final ones where they are kept, else with classical estimates for learned. */
+async function soon(
+  original: PreviewOriginal,
+  recipe: SettledRecipe,
+  region: Region,
+  against: Against | null,
+): Promise<{ raster: Raster; draft: boolean }> {
+  const waiting = { ...tools, network: () => Promise.reject(new NotYet()) };
+  try {
+    return { raster: await rendered(original, recipe, region, against, waiting), draft: false };
+  } catch (error) {
+    if (!(error instanceof NotYet)) throw error;
+    const quick = classically(recipe);
+    return { raster: await rendered(original, quick, region, against), draft: true };
+  }
+}
+
+async function rendered(
+  original: PreviewOriginal,
+  recipe: SettledRecipe,
+  region: Region,
+  against: Against | null,
+  using: RenderTools = tools,
+): Promise<Raster> {
+  const source = sourceOf(original);
+  const raster = await render(source, recipe, using).read(region);
+  if (!against) return raster;
+  const before = await render(source, against.recipe, tools).read(region);
+  return {
+    ...raster,
+    planes: raster.planes
+      .slice(0, 3)
+      .map((plane, c) =>
+        plane.map((value, i) => 0.5 + against.gain * (before.planes[c]![i]! - value)),
+      ),
+  };
 }
 
 const worker = {
   /** A region of a recipe's result: the same core, and so the same numbers, as in the file. */
-  async render(original: PreviewOriginal, recipe: SettledRecipe, region: Region): Promise<Pixels> {
+  async render(
+    original: PreviewOriginal,
+    recipe: SettledRecipe,
+    region: Region,
+    against: Against | null,
+    mayDraft: boolean,
+  ): Promise<Pixels> {
     const started = performance.now();
-    const raster = await render(sourceOf(original), recipe, { kept }).read(region);
+    const { raster, draft } = mayDraft
+      ? await soon(original, recipe, region, against)
+      : { raster: await rendered(original, recipe, region, against), draft: false };
     const rgba = toScreen(raster);
-    if (original.profiled) {
+    if (original.profiled && !against) {
       const table = await screenOf(original);
       if (table.length > 0) toScreenColours(rgba, table);
     }
@@ -99,9 +209,74 @@ const worker = {
       width: region.width,
       height: region.height,
       rgba,
+      draft,
       milliseconds: performance.now() - started,
     };
     return Comlink.transfer(pixels, [rgba.buffer]);
+  },
+
+  /** Strengths of a zone over a region of a recipe's result, 0–255. */
+  async zone(
+    original: PreviewOriginal,
+    recipe: SettledRecipe,
+    zone: ZoneMap,
+    region: Region,
+  ): Promise<Uint8Array<ArrayBuffer>> {
+    const { planes } = await renderZone(sourceOf(original), recipe, zone, tools).read(region);
+    const strengths = Uint8Array.from(planes[0]!, (value) => Math.round(255 * value));
+    return Comlink.transfer(strengths, [strengths.buffer]);
+  },
+
+  /** Lends the worker a mask that was just painted. */
+  putMask(digest: string, bytes: Uint8Array, size: Size): void {
+    putMask(digest, Promise.resolve(maskFromBytes(bytes, size)));
+  },
+
+  /** Where the replacement of a spot is best taken from; null where there is no room for any. */
+  async findSource(
+    original: PreviewOriginal,
+    recipe: SettledRecipe,
+    shape: Shape,
+    avoid: Shape[],
+  ): Promise<[number, number] | null> {
+    const picture = render(sourceOf(original), recipe, tools);
+    const region = sourcePull(shape, picture.size);
+    if (region.width < 1 || region.height < 1) return null;
+    const input = { region, raster: await picture.read(region) };
+    return findSource(shape, input, picture.size, avoid);
+  },
+
+  /** Spots that look like dust and scratches. @param onProgress answering false ends the search */
+  async suggestSpots(
+    original: PreviewOriginal,
+    recipe: SettledRecipe,
+    onProgress: (share: number) => void,
+  ): Promise<Spot[]> {
+    return suggestSpots(render(sourceOf(original), recipe, tools), (share) => onProgress(share));
+  },
+
+  /** Figures of a picture before and after its cleaning, on a sample of it. */
+  async measure(
+    original: PreviewOriginal,
+    before: SettledRecipe,
+    after: SettledRecipe,
+    ownGrid: { x: number; y: number } | null,
+  ): Promise<CleaningFigures> {
+    const source = sourceOf(original);
+    return measureCleaning(
+      render(source, before, tools),
+      render(source, after, tools),
+      ownGrid ?? undefined,
+    );
+  },
+
+  /** How often each tone stands in a region of a recipe's result. */
+  async histogram(
+    original: PreviewOriginal,
+    recipe: SettledRecipe,
+    region: Region,
+  ): Promise<Histogram> {
+    return histogramOf(await render(sourceOf(original), recipe, tools).read(region));
   },
 };
 

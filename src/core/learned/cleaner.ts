@@ -1,11 +1,11 @@
-import { toYCbCr, type YCbCr } from '../raster/colour';
+import { toYCbCr } from '../raster/colour';
 import { emptyRaster, type Raster, type Window } from '../raster/raster';
 import { cells, clip, grow, type Region, type Size } from '../raster/region';
 import type { Network } from './network';
 
-/** Pixels that the network computes at a time, on an absolute grid, so that cutting changes nothing. */
-const TILE = 128;
-/** Pixels around a tile that its results look at: ten convolutions at half resolution. */
+/** Sides of what the network computes at a time, at most: bounds memory. */
+const LARGEST = 512;
+/** Pixels around a pixel that its result looks at: ten convolutions at half resolution. */
 const RIM = 20;
 /** What the network is given: training/networks.py says in which order. */
 const PLANES = 12;
@@ -23,21 +23,19 @@ export interface Damage {
   blocks: { x: number; y: number } | null;
 }
 
-/** The tiles that hold `region`, as one region of the picture. */
-const tiled = (region: Region, size: Size): Region => {
-  const parts = cells(region, TILE, size);
-  const [first, last] = [parts[0]!, parts.at(-1)!];
-  return {
-    x: first.x,
-    y: first.y,
-    width: last.x + last.width - first.x,
-    height: last.y + last.height - first.y,
-  };
+/** `region` on whole pairs of pixels, since the network works at half resolution. */
+const onPairs = (region: Region, size: Size): Region => {
+  const x = region.x - (region.x % 2);
+  const y = region.y - (region.y % 2);
+  return clip(
+    { x, y, width: region.x + region.width - x, height: region.y + region.height - y },
+    size,
+  );
 };
 
 /** Where the given picture and the classical estimate are needed for `region`. */
 export const learnedPull = (region: Region, size: Size): Region =>
-  grow(tiled(region, size), RIM, size);
+  grow(onPairs(region, size), RIM, size);
 
 /**
  * The picture as a network leaves it: the classical estimate and what the network adds to it.
@@ -52,76 +50,72 @@ export async function cleanLearned(
   size: Size,
   damage: Damage,
 ): Promise<Raster> {
-  const before = toYCbCr(given.raster);
-  const after = toYCbCr(estimate.raster);
   const result = emptyRaster(region.width, region.height, estimate.raster.planes.length);
-  for (const tile of cells(region, TILE, size)) {
-    const added = await addedTo(
-      network,
-      tile,
-      before,
-      given.region,
-      after,
-      estimate.region,
-      size,
-      damage,
-    );
-    const part = clipTo(tile, region);
-    paint(result, region, estimate, added, tile, part);
+  for (const cell of cells(region, LARGEST, size)) {
+    const part = within(cell, region);
+    const read = onPairs(part, size);
+    const sides = {
+      width: read.width + (read.width % 2) + 2 * RIM,
+      height: read.height + (read.height % 2) + 2 * RIM,
+    };
+    const planes = planesFor(read, sides, given, estimate, size, damage);
+    const added = await network.run(planes, sides.width, sides.height);
+    lay(result, region, estimate, added, sides, read, part);
   }
   return result;
 }
 
-const clipTo = (tile: Region, region: Region): Region => {
-  const inside = clip(
-    { ...tile, x: tile.x - region.x, y: tile.y - region.y },
-    { width: region.width, height: region.height },
-  );
+/** The part of `cell` that lies in `region`. */
+function within(cell: Region, region: Region): Region {
+  const moved = { ...cell, x: cell.x - region.x, y: cell.y - region.y };
+  const inside = clip(moved, { width: region.width, height: region.height });
   return { ...inside, x: inside.x + region.x, y: inside.y + region.y };
-};
+}
 
-/** What the network adds over a tile: Y, Cb, Cr in parts of 1, over the tile's square with its rim. */
-async function addedTo(
-  network: Network,
-  tile: Region,
-  before: YCbCr,
-  covered: Region,
-  after: YCbCr,
-  estimated: Region,
+/**
+ * The planes that the network reads to compute a part, with the rim about it. Each of its values is
+ * summed in the same order whatever else is computed with it; a test holds the runtime to that.
+ */
+function planesFor(
+  part: Region,
+  { width, height }: Size,
+  given: Window,
+  estimate: Window,
   size: Size,
-  damage: Damage,
-): Promise<Float32Array> {
-  // Always the same square, so that sums are taken in the same order wherever a picture ends.
-  const count = SQUARE * SQUARE;
+  { severity, halved, noise, blocks }: Damage,
+): Float32Array {
+  const count = width * height;
   const planes = new Float32Array(PLANES * count);
-  const { blocks, severity } = damage;
-  const told = [severity.luma, severity.colour, damage.halved ? 1 : 0, damage.noise / 50];
+  const told = [severity.luma, severity.colour, halved ? 1 : 0, noise / 50];
   told.forEach((value, i) => planes.fill(value, (6 + i) * count, (7 + i) * count));
+  const before = toYCbCr(given.raster);
+  const after = toYCbCr(estimate.raster);
   const keys = ['y', 'cb', 'cr'] as const;
   // What lies farther than the rim beyond a border is seen by nobody, but must be there.
-  const left = Math.max(0, tile.x - RIM);
-  const top = Math.max(0, tile.y - RIM);
-  for (let v = 0, i = 0; v < SQUARE; v++) {
-    const y = Math.max(mirror(tile.y - RIM + v, size.height), top);
-    const down = blocks ? toMiddle(tile.y - RIM + v - blocks.y) : 0;
-    for (let u = 0; u < SQUARE; u++, i++) {
-      const x = Math.max(mirror(tile.x - RIM + u, size.width), left);
-      const at = (y - covered.y) * covered.width + x - covered.x;
-      const there = (y - estimated.y) * estimated.width + x - estimated.x;
+  const left = Math.max(0, part.x - RIM);
+  const top = Math.max(0, part.y - RIM);
+  for (let v = 0, i = 0; v < height; v++) {
+    const y = Math.max(mirror(part.y - RIM + v, size.height), top);
+    const down = blocks ? toMiddle(part.y - RIM + v - blocks.y) : 0;
+    for (let u = 0; u < width; u++, i++) {
+      const x = Math.max(mirror(part.x - RIM + u, size.width), left);
+      const at = placeIn(given, x, y);
+      const there = placeIn(estimate, x, y);
       for (let k = 0; k < 3; k++) {
         const level = before[keys[k]!][at]!;
         planes[k * count + i] = level / 255;
         planes[(3 + k) * count + i] = (CHANGE_GAIN * (after[keys[k]!][there]! - level)) / 255;
       }
       if (!blocks) continue;
-      planes[10 * count + i] = toMiddle(tile.x - RIM + u - blocks.x);
+      planes[10 * count + i] = toMiddle(part.x - RIM + u - blocks.x);
       planes[11 * count + i] = down;
     }
   }
-  return network.run(planes, SQUARE, SQUARE);
+  return planes;
 }
 
-const SQUARE = TILE + 2 * RIM;
+const placeIn = ({ region }: Window, x: number, y: number): number =>
+  (y - region.y) * region.width + x - region.x;
 
 /** Distance to the middle of a block, 0–1. */
 const toMiddle = (at: number): number => Math.abs((((at % 8) + 8) % 8) - 3.5) / 3.5;
@@ -132,39 +126,31 @@ function mirror(at: number, count: number): number {
   return Math.min(Math.max(turned, 0), count - 1);
 }
 
-function paint(
+/** Lays the estimate and what the network added to it over `part` of the result. */
+function lay(
   result: Raster,
   region: Region,
-  { region: estimated, raster }: Window,
+  estimate: Window,
   added: Float32Array,
-  tile: Region,
+  { width, height }: Size,
+  read: Region,
   part: Region,
 ): void {
-  const count = SQUARE * SQUARE;
-  const [red, green, blue, alpha] = raster.planes as [
-    Float32Array,
-    Float32Array,
-    Float32Array,
-    Float32Array | undefined,
-  ];
-  const [r, g, b, a] = result.planes as [
-    Float32Array,
-    Float32Array,
-    Float32Array,
-    Float32Array | undefined,
-  ];
+  const count = width * height;
+  const from = estimate.raster.planes;
+  const to = result.planes;
   for (let y = part.y; y < part.y + part.height; y++) {
     for (let x = part.x; x < part.x + part.width; x++) {
-      const from = (y - estimated.y) * estimated.width + x - estimated.x;
-      const to = (y - region.y) * region.width + x - region.x;
-      const i = (y - tile.y + RIM) * SQUARE + x - tile.x + RIM;
+      const at = placeIn(estimate, x, y);
+      const put = (y - region.y) * region.width + x - region.x;
+      const i = (y - read.y + RIM) * width + x - read.x + RIM;
       const luma = added[i]!;
       const cb = added[count + i]!;
       const cr = added[2 * count + i]!;
-      r[to] = red[from]! + luma + 1.402 * cr;
-      g[to] = green[from]! + luma - 0.344136 * cb - 0.714136 * cr;
-      b[to] = blue[from]! + luma + 1.772 * cb;
-      if (a && alpha) a[to] = alpha[from]!;
+      to[0]![put] = from[0]![at]! + luma + 1.402 * cr;
+      to[1]![put] = from[1]![at]! + luma - 0.344136 * cb - 0.714136 * cr;
+      to[2]![put] = from[2]![at]! + luma + 1.772 * cb;
+      if (to[3]) to[3][put] = from[3]![at]!;
     }
   }
 }

@@ -64,6 +64,18 @@ export const contains = (outer: Region, inner: Region): boolean =>
   inner.x + inner.width <= outer.x + outer.width &&
   inner.y + inner.height <= outer.y + outer.height;
 
+/** The smallest region that holds both. */
+export function union(a: Region, b: Region): Region {
+  const x = Math.min(a.x, b.x);
+  const y = Math.min(a.y, b.y);
+  return {
+    x,
+    y,
+    width: Math.max(a.x + a.width, b.x + b.width) - x,
+    height: Math.max(a.y + a.height, b.y + b.height) - y,
+  };
+}
+
 /** Cuts a grid into bands of at most `rows` rows, top to bottom. */
 export function strips(size: Size, rows: number): Region[] {
   const result: Region[] = [];

@@ -1,5 +1,5 @@
 import { cut, emptyRaster, paste, type Raster, type Window } from '../raster/raster';
-import { cells, clip, contains, type Region, type Size } from '../raster/region';
+import { cells, clip, contains, union, type Region, type Size } from '../raster/region';
 import { laidOn } from '../raster/alpha';
 import { ModelProblem, type Network } from '../learned/network';
 import { phasesOf, stageOf, type SettledStep } from '../steps';
@@ -28,39 +28,21 @@ export interface RenderTools {
   kept?: Kept;
   masks?: MaskReader;
   network?: (digest: string) => Promise<Network>;
+  /** the picture after all that is done before enlarging, where that was computed already */
+  cleaned?: Source;
 }
 
-/** Steps and zones at the original's size are computed in cells of this many pixels and kept. */
-const CELL = 128;
+/** Steps and zones at the original's size are kept in cells of this many pixels … */
+const CELL = 64;
+/** … and computed in blocks of at most this many, since what lies about a block is computed too. */
+export const BLOCK = 512;
 
 /**
  * The result of a settled recipe on an original, on demand: every step is asked for a region and
  * asks the one before it for what that needs. Nothing is computed until it is read.
  */
 export function render(source: Source, recipe: SettledRecipe, tools: RenderTools = {}): Rendering {
-  const paper = channelsOf(recipe.colour);
-  const base: Rendering = {
-    size: source.size,
-    // Laid on the paper first: everything after it sees what is printed.
-    read: async (region) => {
-      const raster = await source.read(region);
-      return raster.planes.length === 4 && recipe.alpha !== 'kept' ? laidOn(raster, paper) : raster;
-    },
-  };
-  const phases = phasesOf(recipe.steps, recipe.original.drawn !== null);
-  let chain: Chain = {
-    picture: base,
-    untreated: base,
-    key: canonicalJson([recipe.original, recipe.alpha, recipe.colour]),
-    zone: (zone) => zoneRendering(zone, chain.untreated, chain.key, tools),
-  };
-  recipe.steps.forEach((settled, i) => {
-    const phase = phases[i]!;
-    if (settled.kind === 'regrid') chain = regridded(chain, settled, tools);
-    else if (settled.kind === 'enlarge') chain = enlarged(chain, settled, tools);
-    else chain = treated(chain, settled, phase, tools);
-  });
-  const last = chain.picture;
+  const last = chainOf(source, recipe, tools).picture;
   return {
     size: last.size,
     read: async (region) => {
@@ -71,6 +53,62 @@ export function render(source: Source, recipe: SettledRecipe, tools: RenderTools
       return last.read(region);
     },
   };
+}
+
+/** The strengths of a zone over a recipe's result, one plane of 0–1; none beside the picture. */
+export function renderZone(
+  source: Source,
+  recipe: SettledRecipe,
+  zone: ZoneMap,
+  tools: RenderTools = {},
+): Rendering {
+  const mounted = recipe.steps.find((step) => step.kind === 'mount');
+  const bare = { ...recipe, steps: recipe.steps.filter((step) => step !== mounted) };
+  const chain = chainOf(source, bare, tools);
+  const strengths = chain.zone(zone);
+  if (!mounted) return strengths;
+  const { x, y, width, height } = mounted.numbers;
+  return {
+    size: { width, height },
+    read: async (region) => {
+      const raster = emptyRaster(region.width, region.height, 1);
+      const part = clip({ ...region, x: region.x - x, y: region.y - y }, strengths.size);
+      if (part.width > 0 && part.height > 0) {
+        const found = { ...part, x: part.x + x, y: part.y + y };
+        paste({ region: found, raster: await strengths.read(part) }, { region, raster });
+      }
+      return raster;
+    },
+  };
+}
+
+function chainOf(source: Source, recipe: SettledRecipe, tools: RenderTools): Chain {
+  const paper = channelsOf(recipe.colour);
+  const base: Rendering = {
+    size: source.size,
+    // Laid on the paper first: everything after it sees what is printed.
+    read: async (region) => {
+      const raster = await source.read(region);
+      return raster.planes.length === 4 && recipe.alpha !== 'kept' ? laidOn(raster, paper) : raster;
+    },
+  };
+  const phases = phasesOf(recipe.steps, recipe.original.drawn !== null);
+  const key = canonicalJson([recipe.original, recipe.alpha, recipe.colour]);
+  let chain: Chain = {
+    picture: base,
+    untreated: base,
+    key,
+    zone: (zone) => zoneRendering(zone, base, key, tools),
+  };
+  recipe.steps.forEach((settled, i) => {
+    const phase = phases[i]!;
+    if (settled.kind === 'regrid') chain = regridded(chain, settled, tools);
+    else if (settled.kind === 'enlarge') {
+      const picture = tools.cleaned ?? chain.picture;
+      chain = enlarged({ ...chain, picture }, settled, tools);
+    } else chain = treated(chain, settled, phase, tools);
+  });
+  return chain;
 }
 
 /** What has come of the picture so far, and what steps to come may look at beside it. */
@@ -131,12 +169,24 @@ function inCells(
 ): Rendering['read'] {
   return async (region) => {
     let raster: Raster | undefined;
+    const put = (part: Window) => {
+      raster ??= emptyRaster(region.width, region.height, part.raster.planes.length);
+      paste(part, { region, raster });
+    };
+    const missing = new Map<string, Region[]>();
     for (const cell of cells(region, CELL, size)) {
       const known = kept.find(key, cell);
-      const part = known ? cut(known, cell) : await compute(cell);
-      if (!known) kept.keep(key, { region: cell, raster: part });
-      raster ??= emptyRaster(region.width, region.height, part.planes.length);
-      paste({ region: cell, raster: part }, { region, raster });
+      if (known) put(known);
+      else {
+        const block = `${Math.floor(cell.x / BLOCK)},${Math.floor(cell.y / BLOCK)}`;
+        missing.set(block, [...(missing.get(block) ?? []), cell]);
+      }
+    }
+    for (const block of missing.values()) {
+      const bounds = block.reduce((all, cell) => union(all, cell));
+      const window = { region: bounds, raster: await compute(bounds) };
+      put(window);
+      for (const cell of block) kept.keep(key, { region: cell, raster: cut(window, cell) });
     }
     return raster!;
   };

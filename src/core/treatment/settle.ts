@@ -265,6 +265,16 @@ function gridOf(recipe: SettledRecipe): Size {
   return { width, height };
 }
 
+/** The same with classical estimates in place of learned ones. */
+export const classically = (recipe: SettledRecipe): SettledRecipe => ({
+  ...recipe,
+  steps: recipe.steps.map((step) =>
+    'model' in step.numbers
+      ? ({ ...step, numbers: { ...step.numbers, model: null } } as SettledStep)
+      : step,
+  ),
+});
+
 /** The original as the printer would print it if nothing were done: its pixels repeated. */
 export function untreated(recipe: SettledRecipe): SettledRecipe {
   return {

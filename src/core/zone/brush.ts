@@ -1,4 +1,4 @@
-import type { Region } from '../raster/region';
+import { union, type Region } from '../raster/region';
 import type { Mask } from './mask';
 
 /** A round brush, in pixels of the mask. */
@@ -51,7 +51,8 @@ export class Stroke {
     let at = this.ahead;
     for (; at <= length; at += this.step(from, touch, length === 0 ? 0 : at / length)) {
       const share = length === 0 ? 1 : at / length;
-      changed = union(changed, this.dab(between(from, touch, share)));
+      const part = this.dab(between(from, touch, share));
+      changed = changed && part ? union(changed, part) : (part ?? changed);
     }
     this.ahead = at - length;
     return changed;
@@ -101,16 +102,3 @@ const between = (from: Touch, to: Touch, share: number): Touch => ({
   y: from.y + share * (to.y - from.y),
   pressure: from.pressure + share * (to.pressure - from.pressure),
 });
-
-/** The smallest region that holds both. */
-export function union(a: Region | null, b: Region | null): Region | null {
-  if (!a || !b) return a ?? b;
-  const x = Math.min(a.x, b.x);
-  const y = Math.min(a.y, b.y);
-  return {
-    x,
-    y,
-    width: Math.max(a.x + a.width, b.x + b.width) - x,
-    height: Math.max(a.y + a.height, b.y + b.height) - y,
-  };
-}

@@ -17,6 +17,7 @@ export const store = {
   thumbnail: (digest: string, page: number) =>
     join(folder('thumbnails', digest), `${digest}${ofPage(page)}.png`),
   result: (run: string) => join(config().data, 'results', checked(run, RUN)),
+  masks: () => join(config().data, 'masks'),
   uploads: () => join(config().data, 'uploads'),
 };
 

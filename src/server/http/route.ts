@@ -78,6 +78,22 @@ export function query<T>(request: Request, schema: z.ZodType<T>): T {
   return parsed.data;
 }
 
+/**
+ * The request's body as bytes, read only as far as it may go.
+ * @throws Problem where it is larger than `limit`
+ */
+export async function bytes(request: Request, limit: number): Promise<Uint8Array> {
+  const parts: Uint8Array[] = [];
+  let total = 0;
+  const reader = request.body?.getReader();
+  for (let read = await reader?.read(); read && !read.done; read = await reader!.read()) {
+    total += read.value.length;
+    if (total > limit) throw new Problem('usage', 'The request is too large.');
+    parts.push(read.value);
+  }
+  return Buffer.concat(parts);
+}
+
 /** A whole number from a path. */
 export function numberFrom(text: string): number {
   if (!/^\d{1,9}$/.test(text)) throw new Problem('missing', 'There is nothing at this address.');

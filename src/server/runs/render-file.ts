@@ -11,9 +11,12 @@ import { complaints, readBack, type ReadBack } from '../codecs/read-back';
 import { drawToFile } from '../codecs/pictures';
 import { drawingOf } from '../codecs/shapes/drawing';
 import { layOutTiff } from '../codecs/tiff-writer';
+import { store } from '../files/store';
+import { openRaw } from '../codecs/raw';
 import { config } from '../config';
 import { Problem } from '../problem';
-import type { StripTask } from './strip-worker';
+import { cleanedBlocks, cleanedBytes, cleaningOf, type CleanedLayout } from './cleaned-file';
+import type { BlockTask, StripTask } from './strip-worker';
 
 export interface RenderJob {
   original: {
@@ -23,6 +26,8 @@ export interface RenderJob {
     raw: () => Promise<string>;
   };
   recipe: SettledRecipe;
+  /** folder of painted masks, where it isn't the shop's own */
+  masks?: string;
   /** the profile that the result carries, or null */
   profile: Uint8Array | null;
   out: string;
@@ -43,10 +48,10 @@ const STRIP_BYTES = 6 << 20;
 export const stripRows = (width: number): number =>
   Math.max(8, Math.min(256, Math.floor(STRIP_BYTES / (width * 3 * 4))));
 
-let pool: Piscina<StripTask, void> | undefined;
+let pool: Piscina<BlockTask | StripTask, string | null> | undefined;
 
-function threads(): Piscina<StripTask, void> {
-  pool ??= new Piscina<StripTask, void>({
+function threads(): Piscina<BlockTask | StripTask, string | null> {
+  pool ??= new Piscina<BlockTask | StripTask, string | null>({
     filename: fileURLToPath(new URL('./strip-worker.ts', import.meta.url)),
     execArgv: ['--import', 'tsx'],
     minThreads: 1,
@@ -73,6 +78,7 @@ export async function renderFile(job: RenderJob): Promise<Rendered> {
   const tiff = `${out}.part.tif`;
   const encoded = `${out}.part`;
   const drawing = `${out}.part.drawn`;
+  const cleanedPath = `${out}.part.cleaned`;
   try {
     const shapes = recipe.original.drawn !== null;
     const raw = shapes ? drawing : await job.original.raw();
@@ -81,7 +87,8 @@ export async function renderFile(job: RenderJob): Promise<Rendered> {
       const report = (share: number) => job.onProgress?.(share * DRAWING);
       await drawToFile(drawingOf(recipe, file, name), raw, report, job.signal);
     }
-    await writeTiff(job, raw, tiff, shapes ? DRAWING : 0);
+    const cleaned = await writeCleanedFile(job, raw, cleanedPath);
+    await writeTiff(job, raw, tiff, cleaned, shapes ? DRAWING : cleaned ? CLEANING : 0);
     let finished = tiff;
     if (recipe.output.format !== 'tiff') {
       await encodeFromTiff(tiff, encoded, recipe.output, recipe.target.ppi);
@@ -103,6 +110,7 @@ export async function renderFile(job: RenderJob): Promise<Rendered> {
   } finally {
     await Promise.all([
       rm(drawing, { force: true }),
+      rm(cleanedPath, { force: true }),
       rm(tiff, { force: true }),
       rm(encoded, { force: true }),
       rm(`${encoded}.jfif`, { force: true }),
@@ -113,7 +121,66 @@ export async function renderFile(job: RenderJob): Promise<Rendered> {
 /** Drawing shapes takes about so much of the time of a run. */
 const DRAWING = 0.5;
 
-async function writeTiff(job: RenderJob, raw: string, path: string, before: number): Promise<void> {
+/** Cleaning takes about so much of the time of a run. */
+const CLEANING = 0.4;
+
+/** Runs tasks on all threads, in their order; the first trouble ends them. */
+async function inLanes(
+  count: number,
+  task: (index: number) => BlockTask | StripTask,
+  onDone: (share: number) => void,
+  signal?: AbortSignal,
+): Promise<void> {
+  let next = 0;
+  let done = 0;
+  const lane = async (): Promise<void> => {
+    while (next < count) {
+      signal?.throwIfAborted();
+      const trouble = await threads().run(task(next++));
+      if (trouble) throw new Problem('work', trouble);
+      done++;
+      onDone(done / count);
+    }
+  };
+  const outcomes = await Promise.allSettled(Array.from({ length: threads().maxThreads }, lane));
+  signal?.throwIfAborted();
+  const failed = outcomes.find((outcome) => outcome.status === 'rejected');
+  if (failed) throw failed.reason;
+}
+
+/** Computes what is done at the original's size, once for all strips; null where nothing is. */
+async function writeCleanedFile(
+  { recipe, masks = store.masks(), onProgress, signal, out }: RenderJob,
+  raw: string,
+  path: string,
+): Promise<StripTask['cleaned']> {
+  const cleaning = cleaningOf(recipe);
+  if (!cleaning) return null;
+  const regrid = cleaning.steps.find((step) => step.kind === 'regrid')?.numbers;
+  const { width, height } = regrid ?? recipe.original;
+  const source = await openRaw(raw);
+  const channels = recipe.alpha === 'kept' ? source.channels : 3;
+  await source.close();
+  const layout: CleanedLayout = { size: { width, height }, channels };
+  await refuseFullDisk(out, cleanedBytes(layout));
+  await (await open(path, 'w')).close();
+  const blocks = cleanedBlocks(layout);
+  await inLanes(
+    blocks.length,
+    (index) => ({ raw, out: path, recipe: cleaning, masks, layout, block: blocks[index]!, index }),
+    (share) => onProgress?.(share * CLEANING),
+    signal,
+  );
+  return { path, layout };
+}
+
+async function writeTiff(
+  job: RenderJob,
+  raw: string,
+  path: string,
+  cleaned: StripTask['cleaned'],
+  before: number,
+): Promise<void> {
   const { recipe, profile, signal } = job;
   const { width, height, ppi } = recipe.target;
   const rowsPerStrip = stripRows(width);
@@ -138,29 +205,17 @@ async function writeTiff(job: RenderJob, raw: string, path: string, before: numb
   const regions = strips({ width, height }, rowsPerStrip);
   // Encoding comes after the strips and takes a share of the time.
   const whole = recipe.output.format === 'tiff' ? 1 : 0.8;
-  let next = 0;
-  let done = 0;
-  const lane = async (): Promise<void> => {
-    while (next < regions.length) {
-      signal?.throwIfAborted();
-      const index = next++;
-      const task = {
-        raw,
-        out: path,
-        recipe,
-        strip: regions[index]!,
-        offset: layout.offsets[index]!,
-      };
-      await threads().run(task);
-      done++;
-      job.onProgress?.((before + (1 - before) * (done / regions.length)) * whole);
-    }
-  };
-  const lanes = Array.from({ length: threads().maxThreads }, lane);
-  const outcomes = await Promise.allSettled(lanes);
-  signal?.throwIfAborted();
-  const failed = outcomes.find((outcome) => outcome.status === 'rejected');
-  if (failed) throw failed.reason;
+  const masks = job.masks ?? store.masks();
+  await inLanes(
+    regions.length,
+    (index) => ({
+      ...{ raw, out: path, recipe, masks, cleaned },
+      strip: regions[index]!,
+      offset: layout.offsets[index]!,
+    }),
+    (share) => job.onProgress?.((before + (1 - before) * share) * whole),
+    signal,
+  );
 }
 
 async function refuseTooLarge({ recipe, out }: RenderJob, bytes: number): Promise<void> {
@@ -172,12 +227,14 @@ async function refuseTooLarge({ recipe, out }: RenderJob, bytes: number): Promis
       `A ${format.toUpperCase()} holds at most ${SIDE_LIMIT[format]} pixels a side, this result has ${Math.max(width, height)}. Choose TIFF.`,
     );
   }
+  await refuseFullDisk(out, bytes * (format === 'tiff' ? 1 : 2));
+}
+
+async function refuseFullDisk(out: string, needed: number): Promise<void> {
   const { bavail, bsize } = await statfs(dirname(out));
-  const needed = bytes * (format === 'tiff' ? 1 : 2);
-  if (needed > bavail * bsize) {
-    throw new Problem(
-      'work',
-      `The result needs ${formatBytes(needed)} on disk, ${formatBytes(bavail * bsize)} are free. Free some space or order fewer ppi.`,
-    );
-  }
+  if (needed <= bavail * bsize) return;
+  throw new Problem(
+    'work',
+    `The result needs ${formatBytes(needed)} on disk, ${formatBytes(bavail * bsize)} are free. Free some space or order fewer ppi.`,
+  );
 }

@@ -10,6 +10,7 @@ import { ENDING } from '../codecs/encode';
 import { readJob, changeJob } from '../db/jobs';
 import { readPiece } from '../db/pieces';
 import { queueRun } from '../db/runs';
+import { usableModels } from '../files/models';
 import { Problem } from '../problem';
 
 /**
@@ -27,7 +28,8 @@ export async function requestRun(db: Knex, pieceId: number, request: RunRequest)
   }
   const trial = piece.work.trials.find((one) => one.id === request.trialId);
   if (!trial) throw new Problem('missing', 'There is no such trial.');
-  const settled = settle(originalOf(piece.digest, piece.findings), piece.work, trial);
+  const original = originalOf(piece.digest, piece.findings);
+  const settled = settle(original, piece.work, trial, await usableModels());
   if (!settled.ok) throw new Problem('usage', settled.reason);
   const job = await readJob(db, piece.jobId);
   if (job.state === 'received') await changeJob(db, job.id, { state: 'on the bench' });

@@ -1,28 +1,94 @@
 import { open } from 'node:fs/promises';
 import type { Region } from '@/core/raster/region';
 import { toSamples } from '@/core/raster/samples';
+import { ModelProblem } from '@/core/learned/network';
 import { Kept } from '@/core/treatment/kept';
 import type { SettledRecipe } from '@/core/treatment/recipe';
 import { render } from '@/core/treatment/render';
+import type { MaskReader } from '@/core/zone/render-zone';
+import { networksFrom, useRuntime } from '@/inference/network';
+import { masksFrom } from '../files/masks';
+import { modelBytes, runtimeBytes } from '../files/models';
+import { Problem } from '../problem';
+import type { Source } from '@/core/treatment/source';
+import { openCleaned, writeCleaned, type CleanedLayout } from './cleaned-file';
 import { openRaw } from '../codecs/raw';
 
-/** One strip of a result: computed in a thread of the pool and written in its place. */
-export interface StripTask {
+/** What both kinds of work of a run's threads need. */
+interface Task {
   raw: string;
   out: string;
   recipe: SettledRecipe;
+  /** folder of painted masks */
+  masks: string;
+}
+
+/** One block of the cleaned original, which is computed before any strip. */
+export interface BlockTask extends Task {
+  layout: CleanedLayout;
+  block: Region;
+  index: number;
+}
+
+/** One strip of a result: computed in a thread of the pool and written in its place. */
+export interface StripTask extends Task {
   strip: Region;
+  /** the cleaned original, where cleaning is part of the recipe */
+  cleaned: { path: string; layout: CleanedLayout } | null;
   /** byte offset of the strip in the file */
   offset: number;
 }
 
 /** Cleaned parts of the original that neighbouring strips share. */
-const kept = new Kept(24 << 20);
+const kept = new Kept(48 << 20);
 
-export default async function renderStrip(task: StripTask): Promise<void> {
+useRuntime({ wasm: async () => new Uint8Array(await runtimeBytes()).buffer });
+const network = networksFrom(modelBytes);
+const masksIn = new Map<string, MaskReader>();
+
+function masksOf(folder: string): MaskReader {
+  const known = masksIn.get(folder) ?? masksFrom(folder);
+  masksIn.set(folder, known);
+  return known;
+}
+
+/** @returns trouble that a person can do something about, in words, or null */
+export default async function work(task: BlockTask | StripTask): Promise<string | null> {
+  try {
+    await ('strip' in task ? writeStrip(task) : writeBlock(task));
+    return null;
+  } catch (error) {
+    // An error that crosses threads forgets what it was.
+    if (error instanceof Problem || error instanceof ModelProblem) return error.message;
+    throw error;
+  }
+}
+
+async function writeBlock({ raw, out, recipe, masks, layout, block, index }: BlockTask) {
+  const source = await openRaw(raw);
+  try {
+    const picture = render(source, recipe, { network, masks: masksOf(masks) });
+    await writeCleaned(out, layout, index, await picture.read(block));
+  } finally {
+    await source.close();
+  }
+}
+
+let cleaned: { path: string; source: Source } | undefined;
+
+function cleanedSource({ path, layout }: NonNullable<StripTask['cleaned']>): Source {
+  if (cleaned?.path !== path) cleaned = { path, source: openCleaned(path, layout) };
+  return cleaned.source;
+}
+
+async function writeStrip(task: StripTask): Promise<void> {
   const source = await openRaw(task.raw);
   try {
-    const raster = await render(source, task.recipe, { kept }).read(task.strip);
+    const tools = {
+      ...{ kept, network, masks: masksOf(task.masks) },
+      ...(task.cleaned && { cleaned: cleanedSource(task.cleaned) }),
+    };
+    const raster = await render(source, task.recipe, tools).read(task.strip);
     const samples = toSamples(raster, task.recipe.output.depth);
     const bytes = Buffer.from(samples.buffer, samples.byteOffset, samples.byteLength);
     const file = await open(task.out, 'r+');

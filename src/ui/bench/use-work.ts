@@ -5,7 +5,8 @@ import { stepOf, type Trial, type Work } from '@/core/treatment/recipe';
 import { settle, type Settled } from '@/core/treatment/settle';
 import type { StepChoice, StepKind } from '@/core/steps';
 import { originalOf, type Original } from '@/core/treatment/source';
-import { usePieceWrites } from '../data/queries';
+import { ALL_MODELS } from '@/core/learned/models';
+import { useModels, usePieceWrites } from '../data/queries';
 
 /** The work on the bench: as it stands, how it is changed, and what follows from it. */
 export interface WorkBench {
@@ -45,10 +46,14 @@ export function useWorkBench(job: JobView): WorkBench {
   const { digest, findings } = piece;
 
   const original = useMemo<Original>(() => originalOf(digest, findings), [digest, findings]);
-  const settled = useMemo(() => settle(original, work, trial), [original, work, trial]);
+  const { data: models = ALL_MODELS } = useModels();
+  const settled = useMemo(
+    () => settle(original, work, trial, models),
+    [original, work, trial, models],
+  );
   const kept = useMemo(
-    () => settle(original, piece.work, piece.work.trials[0]!),
-    [original, piece.work],
+    () => settle(original, piece.work, piece.work.trials[0]!, models),
+    [original, piece.work, models],
   );
 
   const at = piece.history.findIndex((entry) => entry.id === piece.current);
@@ -86,6 +91,14 @@ export function useWorkBench(job: JobView): WorkBench {
     running: writes.run.isPending,
   };
 }
+
+/** A change to the step at a place of the first trial's treatment. */
+export const ofStepAt =
+  (index: number, change: (step: StepChoice) => void) =>
+  (work: Work): void => {
+    const step = work.trials[0]!.treatment[index];
+    if (step) change(step);
+  };
 
 /** A change to one step of the first trial. */
 export const ofStep =

@@ -1,4 +1,5 @@
 import { create } from 'zustand';
+import type { Spot } from '@/core/steps/retouch/retouch';
 
 export const SECTIONS = [
   'original',
@@ -20,7 +21,24 @@ export type Compare = 'wipe' | 'side by side' | 'result alone';
 /** Findings that can be seen part by part. */
 export type MapName = 'sharpness' | 'blocks';
 
-interface View {
+/** How strongly what cleaning took is shown in place of the picture. */
+export type Removed = 'off' | '1' | '4' | '12';
+
+/** How the zone under work is shown. */
+export type ZoneLook = 'over' | 'alone' | 'hidden';
+
+/** What a click on the picture does while spots are mended. */
+export type Spotting = 'off' | 'heal' | 'clone';
+
+export interface BrushSettings {
+  /** radius in pixels of the original */
+  size: number;
+  softness: number;
+  flow: number;
+  takingAway: boolean;
+}
+
+export interface View {
   section: SectionName | null;
   zoom: Zoom;
   /** what lies in the middle of the stage, as shares of the paper's width and height */
@@ -38,13 +56,28 @@ interface View {
   cropping: boolean;
   /** how a dragged crop is shaped */
   cropShape: 'free' | 'paper';
+  /** in Clean and Finish: which step of the treatment is open */
+  openStep: number | null;
+  removed: Removed;
+  /** the zone that is painted on */
+  zone: string | null;
+  zoneLook: ZoneLook;
+  brush: BrushSettings;
+  spotting: Spotting;
+  spotRadius: number;
+  /** where cloning takes from, in pixels of the original */
+  cloneFrom: { x: number; y: number } | null;
+  /** spots that the application found, until they are healed or refused */
+  suggested: Spot[];
+  /** a place of the original that the stage is asked to show */
+  lookAt: { x: number; y: number } | null;
   /** findings shown over the picture, part by part */
   map: MapName | null;
   set(change: Partial<Omit<View, 'set' | 'reset'>>): void;
   reset(): void;
 }
 
-const beginning = {
+const beginning: Omit<View, 'set' | 'reset'> = {
   section: 'original',
   zoom: { of: 'fit' },
   centre: { x: 0.5, y: 0.5 },
@@ -56,7 +89,17 @@ const beginning = {
   cropping: false,
   cropShape: 'free',
   map: null,
-} as const satisfies Partial<View>;
+  openStep: null,
+  removed: 'off',
+  zone: null,
+  zoneLook: 'over',
+  brush: { size: 60, softness: 0.6, flow: 1, takingAway: false },
+  spotting: 'off',
+  spotRadius: 6,
+  cloneFrom: null,
+  suggested: [],
+  lookAt: null,
+};
 
 /** How the bench is looked at; nothing of it belongs to the job. */
 export const useView = create<View>((set) => ({

@@ -9,6 +9,8 @@ import type {
   PieceMove,
   RunRequest,
 } from '@/core/shop/job';
+import { UsableModels } from '@/core/learned/models';
+import type { Painted } from '@/core/zone/zone';
 import { Lists, Pace } from '@/core/shop/lists';
 
 /** Trouble that the server put into words. */
@@ -49,9 +51,32 @@ function problemFrom(answer: unknown, status: number): ServerProblem {
 
 const ofPiece = (piece?: number): string => (piece ? `?piece=${piece}` : '');
 
+const maskAddress = ({ digest, width, height }: Painted): string =>
+  `/api/masks/${digest}?width=${width}&height=${height}`;
+
+/** A call whose body or answer is bytes. */
+async function callBytes(path: string, init?: RequestInit): Promise<Uint8Array<ArrayBuffer>> {
+  const response = await fetch(path, init).catch(() => {
+    throw new ServerProblem(UNREACHABLE, 0);
+  });
+  if (!response.ok) {
+    const answer: unknown = await response.json().catch(() => null);
+    throw problemFrom(answer, response.status);
+  }
+  return new Uint8Array(await response.arrayBuffer());
+}
+
 export const api = {
+  /** bytes of what was painted on a zone */
+  mask: (painted: Painted) => callBytes(maskAddress(painted)),
+  keepMask: async (painted: Painted, bytes: Uint8Array<ArrayBuffer>) => {
+    const packed = new Blob([bytes]).stream().pipeThrough(new CompressionStream('gzip'));
+    const body = await new Response(packed).arrayBuffer();
+    await callBytes(maskAddress(painted), { method: 'PUT', body });
+  },
   jobs: () => call(z.array(JobSummary), '/api/jobs'),
   job: (id: number, piece?: number) => call(JobView, `/api/jobs/${id}${ofPiece(piece)}`),
+  models: () => call(UsableModels, '/api/models'),
   pace: () => call(Pace, '/api/pace'),
   lists: () => call(Lists, '/api/lists'),
   maps: (digest: string, page: number) =>

@@ -59,6 +59,10 @@ export function useAddPieces(id: number) {
 export const useLists = () =>
   useQuery({ queryKey: keys.lists, queryFn: api.lists, staleTime: Infinity });
 
+/** Which learned models can be used. */
+export const useModels = () =>
+  useQuery({ queryKey: ['models'], queryFn: api.models, staleTime: Infinity });
+
 /** How fast this machine makes results; better known after every run. */
 export const usePace = () => useQuery({ queryKey: ['pace'], queryFn: api.pace });
 

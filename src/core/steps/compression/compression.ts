@@ -6,7 +6,7 @@ import { cut, type Raster, type Window } from '../../raster/raster';
 import { cleanLearned, learnedPull } from '../../learned/cleaner';
 import { severityOf } from '../../learned/planes';
 import { automatic, Engine, ModelDigest, type Automatic } from '../automatic';
-import { grow, type Region, type Size } from '../../raster/region';
+import { grow, union, type Region, type Size } from '../../raster/region';
 import type { Step } from '../step';
 import {
   chromaRegion,
@@ -107,11 +107,11 @@ export const compression: Step<'compression', CompressionSettings, CompressionNu
     classicalPull(numbers, numbers.model ? learnedPull(region, from) : region, from),
 
   async apply(input, numbers, region, { from }, tools) {
-    const estimated = numbers.model ? learnedPull(region, from) : region;
+    const network = numbers.model && (await tools.network(numbers.model));
+    const estimated = network ? learnedPull(region, from) : region;
     const estimate = { region: estimated, raster: classical(input, numbers, estimated, from) };
-    if (!numbers.model) return mixed(input, estimate.raster, region, numbers);
+    if (!network) return mixed(input, estimate.raster, region, numbers);
     const { luma, chroma, samplingX, gridX, gridY } = numbers;
-    const network = await tools.network(numbers.model);
     const found = await cleanLearned(network, input, estimate, region, from, {
       severity: { luma: severityOf(luma), colour: chroma ? severityOf(chroma) : 0 },
       halved: samplingX > 1,
@@ -208,15 +208,7 @@ function chromaPull(region: Region, size: Size, sampling: Sampling): Region {
   const coarse = chromaSize(size, sampling);
   const around = grow(deblockPull(needed, coarse), UNSMOOTH_REACH, coarse);
   const colour = pixelsUnder(around, size, sampling);
-  const luma = deblockPull(region, size);
-  const x = Math.min(colour.x, luma.x);
-  const y = Math.min(colour.y, luma.y);
-  return {
-    x,
-    y,
-    width: Math.max(colour.x + colour.width, luma.x + luma.width) - x,
-    height: Math.max(colour.y + colour.height, luma.y + luma.height) - y,
-  };
+  return union(colour, deblockPull(region, size));
 }
 
 /** How much of what fine luminance says of colour between its samples is believed. */

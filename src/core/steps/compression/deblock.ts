@@ -40,11 +40,7 @@ export function deblock(
 }
 
 /** The part of levels over `covered` that lies over `region`. */
-export function cutLevels(
-  levels: Float32Array,
-  covered: Region,
-  region: Region,
-): Float32Array {
+export function cutLevels(levels: Float32Array, covered: Region, region: Region): Float32Array {
   const result = new Float32Array(region.width * region.height);
   for (let y = 0; y < region.height; y++) {
     const from = (region.y + y - covered.y) * covered.width + region.x - covered.x;

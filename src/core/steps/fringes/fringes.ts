@@ -43,9 +43,13 @@ export const fringes = {
     eachPixel(input, region, (at, i, x, y) => {
       const near = neighbourhood(x, y, radius, from);
       let steepest = 0;
+      let least = Infinity;
+      let most = -Infinity;
       for (let v = near.top; v <= near.bottom; v++)
         for (let u = near.left; u <= near.right; u++) {
           const k = index(u, v);
+          least = Math.min(least, luma[k]!);
+          most = Math.max(most, luma[k]!);
           if (u > near.left) steepest = Math.max(steepest, Math.abs(luma[k]! - luma[k - 1]!));
           if (v > near.top) {
             steepest = Math.max(steepest, Math.abs(luma[k]! - luma[k - covered.width]!));
@@ -54,13 +58,15 @@ export const fringes = {
       const share = rise(steepest, threshold, 2 * threshold);
       if (share === 0) return;
       const wide = neighbourhood(x, y, 2 * radius, from);
+      // The two sides of an edge have colours of their own.
+      const middle = (least + most) / 2;
+      const light = luma[at]! >= middle;
       const median = (plane: Float32Array): number => {
         let count = 0;
-        // Only what is about as light: the two sides of an edge have colours of their own.
         for (let v = wide.top; v <= wide.bottom; v++)
           for (let u = wide.left; u <= wide.right; u++) {
             const k = index(u, v);
-            if (Math.abs(luma[k]! - luma[at]!) < ALIKE) around[count++] = plane[k]!;
+            if (luma[k]! >= middle === light) around[count++] = plane[k]!;
           }
         return medianOf(around, count);
       };
@@ -75,6 +81,3 @@ export const fringes = {
 
   summary: ({ radius }) => `fringes ${radius} px`,
 } satisfies Step<'fringes', FringesSettings, FringesSettings>;
-
-/** Luminances within so many levels count as alike. */
-const ALIKE = 40;

@@ -62,10 +62,10 @@ export const noise: Step<'noise', NoiseSettings, NoiseNumbers> = {
     denoisePull(model ? learnedPull(region, from) : region, from),
 
   async apply(input, { grey, colour, model }, region, { from }, tools) {
-    const estimated = model ? learnedPull(region, from) : region;
+    const network = model && (await tools.network(model));
+    const estimated = network ? learnedPull(region, from) : region;
     const estimate = denoise(input, estimated, from, { grey, colour });
-    if (!model) return estimate;
-    const network = await tools.network(model);
+    if (!network) return estimate;
     return cleanLearned(network, input, { region: estimated, raster: estimate }, region, from, {
       severity: { luma: 0, colour: 0 },
       halved: false,

@@ -1,13 +1,18 @@
 import { luminance } from '../../raster/colour';
 import type { Raster } from '../../raster/raster';
 import { medianOf } from '../neighbours';
-import type { Shape } from './shape';
+import { shapeRegion, shapeValues, type Shape } from './shape';
 
 /** Largest speck that is suggested, in pixels, and how far its surroundings are looked at. */
 const LARGEST = 400;
 const AROUND = 8;
 /** The longest side of a speck over its width, from which on it is a scratch. */
 const LONG = 4;
+
+/** How uneven surroundings may be, of how much a speck stands out of them. */
+const EVEN = 0.35;
+/** Pixels about a speck that its surroundings are looked at in: from, to. */
+const [NEAR, FAR] = [1.5, 6];
 
 /** A place that looks like dust or a scratch, and how much it stands out in levels. */
 export interface Suspect extends Shape {
@@ -37,9 +42,12 @@ export function findDust(raster: Raster, sensitivity = 6): Suspect[] {
     const mean = pixels.reduce((sum, i) => sum + off[i]!, 0) / pixels.length;
     // All of a speck is lighter than its surroundings, or all darker.
     if (pixels.some((i) => off[i]! * mean < 0)) return [];
-    return crowded(marked, pixels, shape, width, height)
+    const standsOut = Math.abs(mean);
+    if (crowded(marked, pixels, shape, width, height)) return [];
+    // Beside an edge the surroundings have two tones; dust lies on one.
+    return surroundings(luma, shape, width, height) > EVEN * standsOut
       ? []
-      : [{ ...shape, standsOut: Math.abs(mean) }];
+      : [{ ...shape, standsOut }];
   });
 }
 
@@ -163,6 +171,27 @@ function shapeOf(pixels: readonly number[], width: number): Shape {
     radius: Math.max(1.5, across / 2 + 1.5),
     softness: 0.3,
   };
+}
+
+/** Standard deviation of the ring about a shape, levels. */
+function surroundings(luma: Float32Array, shape: Shape, width: number, height: number): number {
+  const size = { width, height };
+  const wide = { ...shape, radius: shape.radius + FAR, softness: 0 };
+  const region = shapeRegion(wide, size);
+  const outer = shapeValues(wide, region);
+  const inner = shapeValues({ ...shape, radius: shape.radius + NEAR, softness: 0 }, region);
+  let sum = 0;
+  let squares = 0;
+  let count = 0;
+  for (let y = 0, i = 0; y < region.height; y++)
+    for (let x = 0; x < region.width; x++, i++) {
+      if (outer[i]! < 0.5 || inner[i]! > 0) continue;
+      const value = luma[(region.y + y) * width + region.x + x]!;
+      sum += value;
+      squares += value * value;
+      count++;
+    }
+  return count === 0 ? 0 : Math.sqrt(Math.max(0, squares / count - (sum / count) ** 2));
 }
 
 /** Whether much else is marked near a speck: then it is texture. */

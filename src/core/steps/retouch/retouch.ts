@@ -1,7 +1,6 @@
 import { z } from 'zod';
 import { cut, type Raster, type Window } from '../../raster/raster';
-import { clip, type Region, type Size } from '../../raster/region';
-import { union } from '../../zone/brush';
+import { clip, union, type Region, type Size } from '../../raster/region';
 import type { PrintPlan } from '../../measure/plan';
 import type { Framing } from '../../frame/framing';
 import { onTarget } from './on-target';
@@ -64,7 +63,7 @@ export const retouch = {
 
   pull({ spots }, region, { from }) {
     return touching(spots, region, from).reduce(
-      (pulled, spot) => union(pulled, neededBy(spot, from))!,
+      (pulled, spot) => union(pulled, neededBy(spot, from)),
       region,
     );
   },
@@ -128,7 +127,7 @@ function neededBy(spot: Spot, size: Size): Region {
   const own = shapeRegion(spot, size);
   const [dx, dy] = spot.offset.map(Math.round) as [number, number];
   const source = clip({ ...own, x: own.x + dx, y: own.y + dy }, size);
-  return source.width > 0 && source.height > 0 ? union(own, source)! : own;
+  return source.width > 0 && source.height > 0 ? union(own, source) : own;
 }
 
 /** Lays one spot into `result`, which covers `region`. */

@@ -1,5 +1,4 @@
 import { z } from 'zod';
-import { luminance } from '../../raster/colour';
 import { cut } from '../../raster/raster';
 import { grow } from '../../raster/region';
 import { LEVEL } from '../../raster/samples';
@@ -17,8 +16,8 @@ export type SpecksNumbers = z.infer<typeof SpecksNumbers>;
 
 /**
  * Replaces single wrong pixels by the median of those about them, and leaves all others: a
- * conditional median. A pixel is wrong where it is the lightest or darkest of its neighbourhood, and
- * farther from its median than the threshold beyond what its neighbours are.
+ * conditional median. A pixel is wrong where in some channel it lies farther from the median of its
+ * neighbours than the farthest of them, by the threshold.
  */
 export const specks = {
   kind: 'specks',
@@ -35,34 +34,29 @@ export const specks = {
 
   apply(input, { threshold }, region, { from }) {
     const result = cut(input, region);
-    const luma = luminance(input.raster);
     const { region: covered, raster } = input;
-    const around = new Float32Array(8);
+    const colours = raster.planes.slice(0, 3);
+    const around = colours.map(() => new Float32Array(8));
     eachPixel(input, region, (at, i, x, y) => {
       const { left, top, right, bottom } = neighbourhood(x, y, 1, from);
-      const here = luma[at]!;
-      let count = 0;
-      for (let v = top; v <= bottom; v++)
-        for (let u = left; u <= right; u++) {
-          if (u === x && v === y) continue;
-          around[count++] = luma[(v - covered.y) * covered.width + u - covered.x]!;
-        }
-      const middle = medianOf(around, count);
-      // How far the neighbours themselves reach on that side; a line or a corner has company there.
-      const second = here > middle ? around[count - 2]! : around[1]!;
-      const beyond = Math.abs(here - middle) - Math.abs(second - middle);
-      const share = rise(beyond, threshold, threshold * 1.25);
-      if (share === 0) return;
-      raster.planes.slice(0, 3).forEach((plane, c) => {
-        let n = 0;
+      let beyond = 0;
+      const medians = colours.map((plane, c) => {
+        let count = 0;
         for (let v = top; v <= bottom; v++)
           for (let u = left; u <= right; u++) {
             if (u === x && v === y) continue;
-            around[n++] = plane[(v - covered.y) * covered.width + u - covered.x]!;
+            around[c]![count++] = plane[(v - covered.y) * covered.width + u - covered.x]!;
           }
-        const median = medianOf(around, n);
-        result.planes[c]![i]! += share * (median - plane[at]!);
+        const middle = medianOf(around[c]!, count);
+        const here = plane[at]!;
+        // Lines and corners have company among their neighbours; a wrong pixel has none.
+        const nearest = here > middle ? around[c]![count - 1]! : around[c]![0]!;
+        beyond = Math.max(beyond, Math.abs(here - middle) - Math.abs(nearest - middle));
+        return middle;
       });
+      const share = rise(beyond, threshold, threshold * 1.25);
+      if (share === 0) return;
+      colours.forEach((plane, c) => (result.planes[c]![i]! += share * (medians[c]! - plane[at]!)));
     });
     return result;
   },

@@ -91,8 +91,10 @@ export const tones = {
     return result;
   },
 
-  summary: ({ points, exposure }) =>
-    exposure === 0 ? `tones ${points}` : `tones ${points} · ${formatNumber(exposure)} stops`,
+  summary: ({ points, exposure }: TonesSettings, strength: number) => {
+    const brought = `tones ${Math.round((points * strength) / 100)}`;
+    return exposure === 0 ? brought : `${brought} · ${formatNumber(exposure)} stops`;
+  },
 } satisfies Step<'tones', TonesSettings, TonesNumbers>;
 
 /**

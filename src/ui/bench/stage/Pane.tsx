@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { Region, Size } from '@/core/raster/region';
 import { canonicalJson } from '@/core/treatment/recipe';
-import { PreviewQueue } from '@/preview/client';
+import { PreviewQueue, type Pixels } from '@/preview/client';
 import { placeOf, visible, type Layer } from './layers';
 import { previewed, type PaneOriginal } from './previewed';
 
@@ -33,7 +33,11 @@ export function Pane({ original, layer, centre, view, name, onTrouble, onBusy }:
   const canvas = useRef<HTMLCanvasElement>(null);
   const painted = useRef<Painted | null>(null);
   const [queue] = useState(() => new PreviewQueue());
-  const key = useMemo(() => canonicalJson(layer.recipe), [layer.recipe]);
+  const latest = useRef(0);
+  const key = useMemo(
+    () => canonicalJson(layer.recipe) + (layer.against ? ` × ${layer.against.gain}` : ''),
+    [layer.recipe, layer.against],
+  );
   const region = useMemo(() => visible(layer, centre, view), [layer, centre, view]);
 
   // Draws at once on every change of view; new pixels follow when they are computed.
@@ -48,23 +52,30 @@ export function Pane({ original, layer, centre, view, name, onTrouble, onBusy }:
     const have = painted.current;
     if (have && have.key === key && same(have.region, region)) return;
     onBusy(true);
+    const mine = ++latest.current;
+    const request = previewed(original, layer, region);
+    const paint = (pixels: Pixels | null): Promise<void> | void => {
+      if (!pixels || !canvas.current) return;
+      const bitmap = document.createElement('canvas');
+      bitmap.width = pixels.width;
+      bitmap.height = pixels.height;
+      bitmap
+        .getContext('2d')!
+        .putImageData(new ImageData(pixels.rgba, pixels.width, pixels.height), 0, 0);
+      painted.current = { bitmap, region, layer, key };
+      redraw.current();
+      if (pixels.draft) {
+        // Unless something newer is wanted by now.
+        return mine === latest.current ? queue.ask(request).then(paint) : undefined;
+      }
+      canvas.current.dataset.painted = key;
+      canvas.current.dataset.milliseconds = pixels.milliseconds.toFixed(1);
+      onTrouble(null);
+      onBusy(false);
+    };
     queue
-      .ask(previewed(original, layer, region))
-      .then((pixels) => {
-        if (!pixels || !canvas.current) return;
-        const bitmap = document.createElement('canvas');
-        bitmap.width = pixels.width;
-        bitmap.height = pixels.height;
-        bitmap
-          .getContext('2d')!
-          .putImageData(new ImageData(pixels.rgba, pixels.width, pixels.height), 0, 0);
-        painted.current = { bitmap, region, layer, key };
-        redraw.current();
-        canvas.current.dataset.painted = key;
-        canvas.current.dataset.milliseconds = pixels.milliseconds.toFixed(1);
-        onTrouble(null);
-        onBusy(false);
-      })
+      .ask({ ...request, mayDraft: true })
+      .then(paint)
       .catch(() => {
         onBusy(false);
         onTrouble(

@@ -6,9 +6,14 @@ import { methodNotes } from '@/core/steps/enlarge/kernels';
 import { stepOf } from '@/core/treatment/recipe';
 import type { WorkBench } from '../use-work';
 import { TrimLine } from './TrimLine';
-import { useView } from '../view-store';
+import { useView, type View } from '../view-store';
 import { Divider } from './Divider';
-import { originalLayer, resultLayer, resultScale, type Layer } from './layers';
+import { framePlaces } from '@/core/frame/places';
+import { framingOf } from '@/core/treatment/settle';
+import { paneOriginal } from '../preview-original';
+import { originalLayer, resultLayer, resultScale, sheetOnFrame, type Layer } from './layers';
+import { SpotTool } from './tools/SpotTool';
+import { ZonePainter } from './tools/ZonePainter';
 import { Arrangement, arranges } from './Arrangement';
 import { MapOverlay } from './MapOverlay';
 import { placesOf } from './places';
@@ -24,35 +29,37 @@ export function Stage({ bench }: { bench: WorkBench }) {
   const frame = useRef<HTMLDivElement>(null);
   const size = useDeviceSize(frame);
   const [trouble, setTrouble] = useState<string | null>(null);
-  const sideBySide = view.compare === 'side by side';
+  const tool = toolOf(bench, view);
+  // While something is painted or mended the result alone is looked at.
+  const compare = tool ? 'result alone' : view.compare;
+  const sideBySide = compare === 'side by side';
   const pane = useMemo<Size>(
     () => (sideBySide ? { width: Math.floor(size.width / 2) - 1, height: size.height } : size),
     [sideBySide, size],
   );
   const { digest, findings } = job.piece;
-  const original = useMemo(
-    () => ({
-      digest,
-      page: findings.page,
-      depth: findings.bitDepth,
-      channels: findings.alpha ? 4 : 3,
-      profiled: findings.profile !== null,
-    }),
-    [digest, findings],
-  );
+  const original = useMemo(() => paneOriginal(digest, findings), [digest, findings]);
 
   const factor = settled.ok ? factorOf(settled.plan) : 1;
   const scale = settled.ok ? resultScale(view.zoom, settled.recipe, factor, pane) : 1;
   // On the original's grid, with Clean open, the stage shows what cleaning does before anything else.
-  const onOriginal = view.zoom.of === 'original' && view.section === 'clean';
+  const onOriginal =
+    view.section === 'clean' && (view.zoom.of === 'original' || view.removed !== 'off');
+  const removing = onOriginal && view.removed !== 'off';
   const layers = useMemo<{ before: Layer; after: Layer } | null>(() => {
     if (!settled.ok || pane.width < 2) return null;
     const layer = onOriginal ? originalLayer : resultLayer;
     const on = onOriginal ? scale * factor : scale;
-    return { before: layer(settled.recipe, on, false), after: layer(settled.recipe, on, true) };
-  }, [settled, pane, onOriginal, scale, factor]);
+    const before = layer(settled.recipe, on, false);
+    const after = layer(settled.recipe, on, true);
+    if (!removing) return { before, after };
+    const caption = `what cleaning took, × ${view.removed}`;
+    const against = { recipe: before.recipe, gain: Number(view.removed) };
+    return { before, after: { ...after, against, caption } };
+  }, [settled, pane, onOriginal, scale, factor, removing, view.removed]);
 
   const navigation = useNavigation(frame, settled.ok ? settled.recipe.target : null, scale, factor);
+  useLookAt(bench);
   const [busy, setBusy] = useState(false);
   /** Until the first result is there, the original alone is shown. */
   const [shown, setShown] = useState(false);
@@ -93,7 +100,7 @@ export function Stage({ bench }: { bench: WorkBench }) {
   );
   // Findings are of the original.
   const holding = view.holding || !shown || (view.section === 'original' && view.map !== null);
-  const cut = view.compare === 'wipe' && !holding;
+  const cut = compare === 'wipe' && !holding;
 
   const { vector } = bench.original;
   const made = vector
@@ -111,7 +118,7 @@ export function Stage({ bench }: { bench: WorkBench }) {
     </div>
   );
   const captionOfResult = settled.ok && layers && (
-    <div className={`caption ${view.compare === 'result alone' ? 'left' : 'right'}`}>
+    <div className={`caption ${compare === 'result alone' ? 'left' : 'right'}`}>
       <b>{trial.name}</b>
       {layers.after.caption || made}
       <span className="figure-sm">
@@ -160,7 +167,7 @@ export function Stage({ bench }: { bench: WorkBench }) {
         ) : (
           <>
             {/* The original comes first, so that its pixels are asked for first; it lies on top. */}
-            {(view.compare === 'wipe' || holding) && (
+            {(compare === 'wipe' || holding) && (
               <div
                 className="pane on-top"
                 style={cut ? { clipPath: `inset(0 ${(1 - view.wipe) * 100}% 0 0)` } : undefined}
@@ -170,8 +177,25 @@ export function Stage({ bench }: { bench: WorkBench }) {
             )}
             <div className="pane">{after}</div>
             {cut && <Divider frame={frame} />}
-            {(view.compare === 'wipe' || holding) && captionOfOriginal}
+            {(compare === 'wipe' || holding) && captionOfOriginal}
             {!holding && captionOfResult}
+          </>
+        )}
+        {tool && layers && !arranged && !holding && pane.width > 1 && (
+          <>
+            {tool.zone && (
+              <ZonePainter
+                key={tool.zone.id}
+                bench={bench}
+                original={original}
+                layer={layers.after}
+                view={pane}
+                zone={tool.zone}
+              />
+            )}
+            {tool.retouch && (
+              <SpotTool bench={bench} layer={layers.after} view={pane} {...tool.retouch} />
+            )}
           </>
         )}
         {places && view.map && (
@@ -218,6 +242,34 @@ export function Stage({ bench }: { bench: WorkBench }) {
 }
 
 const ignore = () => {};
+
+/** What is done on the picture itself: painting a zone, or mending spots. */
+function toolOf({ work, trial }: WorkBench, view: View) {
+  if (view.section !== 'clean' && view.section !== 'finish') return null;
+  const zone = work.zones.find(({ id }) => id === view.zone);
+  if (zone) return { zone, retouch: null };
+  const step = view.openStep === null ? undefined : trial.treatment[view.openStep];
+  return step?.kind === 'retouch' ? { zone: null, retouch: { step, index: view.openStep! } } : null;
+}
+
+/** Brings a place of the original to the middle, once it is asked for. */
+function useLookAt({ settled, original, work }: WorkBench): void {
+  const { lookAt, set } = useView();
+  useEffect(() => {
+    if (!lookAt || !settled.ok) return;
+    const sheet = sheetOnFrame(settled.recipe);
+    const [x, y] = framePlaces(original.size, framingOf(original, work)).toFrame(
+      lookAt.x,
+      lookAt.y,
+    );
+    const within = (share: number) => Math.min(1, Math.max(0, share));
+    set({
+      lookAt: null,
+      zoom: { of: 'original', scale: 4 },
+      centre: { x: within((x - sheet.x) / sheet.width), y: within((y - sheet.y) / sheet.height) },
+    });
+  }, [lookAt, settled, original, work, set]);
+}
 
 /** An element's size in device pixels, as it changes. */
 function useDeviceSize(element: React.RefObject<HTMLElement | null>): Size {

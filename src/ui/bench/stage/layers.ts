@@ -3,7 +3,8 @@ import type { Rect } from '@/core/frame/framing';
 import type { SettledStep } from '@/core/steps';
 import type { SettledRecipe } from '@/core/treatment/recipe';
 import { LEVELS } from '@/core/treatment/tiles';
-import { atScale, beforeEnlarging, fromHalved, untreated } from '@/core/treatment/settle';
+import { atScale, beforeEnlarging, classically, fromHalved, untreated } from '@/core/treatment/settle';
+import type { Against } from '@/preview/client';
 import type { Zoom } from '../view-store';
 
 /** One picture on the stage: what is rendered, and how its grid lies under the view. */
@@ -20,6 +21,8 @@ export interface Layer {
   /** whether its pixels are the very numbers of the result, not a small rendering */
   exact: boolean;
   caption: string;
+  /** shows how the rendering differs from this one */
+  against?: Against;
 }
 
 /** Device pixels to one result pixel under a zoom. */
@@ -67,7 +70,8 @@ function onOriginal(recipe: SettledRecipe): number {
 /** Layers on the result's grid: the treated picture, or the original as it would print untreated. */
 export function resultLayer(recipe: SettledRecipe, scale: number, treated: boolean): Layer {
   const shown = treated ? recipe : untreated(recipe);
-  const small = scale < 1 ? atScale(shown, scale) : shown;
+  // Small renderings are no exact pixels anyway: a network's refinement isn't waited for.
+  const small = scale < 1 ? atScale(classically(shown), scale) : shown;
   // How often the original may be halved meanwhile.
   const pixels = onOriginal(small);
   const repeated = pixels >= 1;

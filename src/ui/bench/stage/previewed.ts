@@ -8,7 +8,7 @@ export type PaneOriginal = Omit<PreviewOriginal, 'level' | 'size' | 'drawn'>;
 /** What to ask the preview for, to see a region of a layer. */
 export const previewed = (
   original: PaneOriginal,
-  { recipe, level }: Layer,
+  { recipe, level, against }: Layer,
   region: Region,
 ): PreviewRequest => ({
   original: {
@@ -19,4 +19,5 @@ export const previewed = (
   },
   recipe,
   region,
+  against,
 });

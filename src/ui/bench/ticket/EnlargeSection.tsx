@@ -23,11 +23,7 @@ export function EnlargeSection({ bench }: { bench: WorkBench }) {
     );
   }
   return (
-    <Section
-      name="enlarge"
-      title="Enlarge"
-      line={summaryOf(step) + factor}
-    >
+    <Section name="enlarge" title="Enlarge" line={summaryOf(step) + factor}>
       <div role="radiogroup" aria-label="Resampling method">
         {Method.options.map((method) => (
           <label className="method" key={method}>

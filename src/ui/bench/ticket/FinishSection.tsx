@@ -3,14 +3,16 @@ import { formatNumber } from '@/core/measure/format';
 import { MM_PER_INCH } from '@/core/measure/units';
 import { steps, summaryOf } from '@/core/steps';
 import { RADIUS_LIMIT, type SharpenSettings } from '@/core/steps/sharpen/sharpen';
+import { RETOUCHING } from '@/core/treatment/order';
 import { stepOf } from '@/core/treatment/recipe';
 import { Slider } from '../../parts/Slider';
 import { ofStep, type WorkBench } from '../use-work';
+import { StepList } from './clean/StepList';
 import { Reason } from './Reason';
 import { Section } from './Section';
 
 export function FinishSection({ bench }: { bench: WorkBench }) {
-  const { trial, change, sketch } = bench;
+  const { trial, change, sketch, original } = bench;
   const step = stepOf(trial.treatment, 'sharpen');
   if (!step) return null;
   const { radius, unit, amount, threshold } = step.settings;
@@ -27,11 +29,7 @@ export function FinishSection({ bench }: { bench: WorkBench }) {
       ? `${formatNumber((radius / MM_PER_INCH) * trial.ppi, 1)} px`
       : `${formatNumber((radius / trial.ppi) * MM_PER_INCH)} mm`;
   return (
-    <Section
-      name="finish"
-      title="Finish"
-      line={step.on ? summaryOf(step) : 'off'}
-    >
+    <Section name="finish" title="Finish" line={step.on ? summaryOf(step) : 'off'}>
       <Form.Check
         type="switch"
         id="sharpen-on"
@@ -92,6 +90,12 @@ export function FinishSection({ bench }: { bench: WorkBench }) {
         {...sets('threshold', (value) => `Threshold ${value}`)}
       />
       <Reason bench={bench} step="sharpen" />
+      {!original.vector && (
+        <>
+          <span className="field-label">After enlarging</span>
+          <StepList bench={bench} phase="target" kinds={RETOUCHING} />
+        </>
+      )}
     </Section>
   );
 }

@@ -6,7 +6,7 @@ import { JobState } from '@/core/shop/job';
 import { useChangeJob } from '../../data/queries';
 import { ShortcutSheet } from '../ShortcutSheet';
 import type { WorkBench } from '../use-work';
-import { CleanSection } from './CleanSection';
+import { CleanSection } from './clean/CleanSection';
 import { CompareSection } from './CompareSection';
 import { EnlargeSection } from './EnlargeSection';
 import { FinishSection } from './FinishSection';

@@ -1,0 +1,73 @@
+import { readFile, stat } from 'node:fs/promises';
+import { basename } from 'node:path';
+import { suggestSpots } from '@/core/steps/retouch/suggest';
+import { formatBytes } from '@/core/measure/format';
+import { readTreatmentFile, unfiled } from '@/core/treatment/file';
+import { newStep } from '@/core/treatment/order';
+import type { Treatment } from '@/core/treatment/recipe';
+import type { Zone } from '@/core/zone/zone';
+import { openRaw } from '@/server/codecs/raw';
+import { keepMask } from '@/server/files/masks';
+import { Problem } from '@/server/problem';
+import type { TreatmentOptions } from './options';
+
+/** A treatment file with painted zones may be some megabytes, not more. */
+const LIMIT = 64e6;
+
+/** The steps that a command line asks for, with the zones that they work in. */
+export interface Treated {
+  treatment: Treatment;
+  zones: Zone[];
+}
+
+/**
+ * Turns options into steps: those of a treatment file, or the ones that are named.
+ * @param raw decoded pixels, where dust is to be looked for; null where there are none
+ * @param masks folder for what was painted
+ */
+export async function treatedBy(
+  options: TreatmentOptions,
+  raw: string | null,
+  masks: string,
+): Promise<Treated> {
+  const { treatment: path, method, clean, noise, texture, tones, heal, sharpen } = options;
+  if (path) return fromFile(path, masks);
+  const engine = options.cleanEngine;
+  const treatment: Treatment = [];
+  if (clean !== 0) {
+    const share = clean === 'auto' ? 'auto' : 100;
+    const step = newStep('compression', { engine, luma: share, colour: share });
+    treatment.push({ ...step, strength: clean === 'auto' ? 100 : clean });
+  }
+  if (noise !== 0) treatment.push(newStep('noise', { engine, luma: noise, colour: noise }));
+  if (heal === 'auto' && raw) treatment.push(newStep('retouch', { spots: await spotsOf(raw) }));
+  if (tones > 0) treatment.push({ ...newStep('tones'), strength: tones });
+  if (texture > 0) treatment.push(newStep('texture', { returned: texture }));
+  treatment.push({ kind: 'enlarge', on: true, strength: 100, settings: { method } });
+  if (sharpen) treatment.push(newStep('sharpen', sharpen));
+  return { treatment, zones: [] };
+}
+
+async function spotsOf(raw: string) {
+  const source = await openRaw(raw);
+  try {
+    return await suggestSpots(source);
+  } finally {
+    await source.close();
+  }
+}
+
+async function fromFile(path: string, masks: string): Promise<Treated> {
+  const name = basename(path);
+  const facts = await stat(path).catch(() => null);
+  if (!facts?.isFile()) throw new Problem('input', `There is no treatment file ${path}.`);
+  if (facts.size > LIMIT) {
+    throw new Problem('input', `${name} has ${formatBytes(facts.size)}: that is no treatment.`);
+  }
+  const read = readTreatmentFile(await readFile(path, 'utf8'));
+  if (!read.ok) throw new Problem('input', `${name} can't be used. ${read.reason}`);
+  for (const { painted } of read.file.zones) {
+    if (painted) await keepMask(masks, painted, Buffer.from(painted.bytes, 'base64'));
+  }
+  return { treatment: read.file.treatment, zones: read.file.zones.map(unfiled) };
+}

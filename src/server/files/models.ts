@@ -1,0 +1,47 @@
+import { createHash } from 'node:crypto';
+import { readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { MODELS, type ModelName, type Models } from '@/core/learned/models';
+import { ModelProblem } from '@/core/learned/network';
+import { root } from '../root';
+
+const pathOf = (name: ModelName): string => join(root(), 'models', MODELS[name].file);
+
+const names = Object.keys(MODELS) as ModelName[];
+
+/**
+ * The bytes of the model with a digest.
+ * @throws ModelProblem where there is none, or its file is missing or damaged
+ */
+export async function modelBytes(digest: string): Promise<Uint8Array> {
+  const name = names.find((one) => MODELS[one].digest === digest);
+  if (!name) throw new ModelProblem('This treatment was made with a model that is not here.');
+  const bytes = await readFile(pathOf(name)).catch(() => null);
+  const file = `models/${MODELS[name].file}`;
+  if (!bytes) throw new ModelProblem(`${file} is missing. Put it back from the delivery.`);
+  if (createHash('sha256').update(bytes).digest('hex') !== digest) {
+    throw new ModelProblem(`${file} is damaged. Put it back from the delivery.`);
+  }
+  return bytes;
+}
+
+/** Which models can be used as they lie there. */
+export async function usableModels(): Promise<Models> {
+  const found = await Promise.all(
+    names.map(async (name) => {
+      const { digest } = MODELS[name];
+      const usable = await modelBytes(digest).then(
+        () => true,
+        () => false,
+      );
+      return [name, usable ? digest : null] as const;
+    }),
+  );
+  return Object.fromEntries(found) as Models;
+}
+
+/** A part of the runtime that computes networks, as it ships with its package. */
+export async function runtimeBytes(part: 'wasm' | 'mjs' = 'wasm'): Promise<Buffer<ArrayBuffer>> {
+  const path = `node_modules/onnxruntime-web/dist/ort-wasm-simd-threaded.${part}`;
+  return readFile(join(root(), path));
+}

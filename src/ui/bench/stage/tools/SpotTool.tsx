@@ -1,0 +1,180 @@
+import { useEffect, useRef, useState } from 'react';
+import type { Size } from '@/core/raster/region';
+import type { StepChoice } from '@/core/steps';
+import type { Spot } from '@/core/steps/retouch/retouch';
+import type { Shape } from '@/core/steps/retouch/shape';
+import { worker } from '@/preview/client';
+import { tell } from '../../../data/notices';
+import { beforeRetouching, wholeOriginal } from '../../preview-original';
+import { ofStepAt, type WorkBench } from '../../use-work';
+import { useView } from '../../view-store';
+import type { Layer } from '../layers';
+import { onPicture, type OnPicture } from './on-picture';
+
+interface Props {
+  bench: WorkBench;
+  layer: Layer;
+  view: Size;
+  step: Extract<StepChoice, { kind: 'retouch' }>;
+  index: number;
+}
+
+/** How soft the edge of a spot made by hand is. */
+const SOFTNESS = 0.35;
+
+/** Spots on the picture: made by clicking and painting, accepted by clicking a suggested one. */
+export function SpotTool({ bench, layer, view, step, index }: Props) {
+  const { settled, job } = bench;
+  const { centre, spotting, spotRadius, cloneFrom, suggested, set } = useView();
+  const [path, setPath] = useState<[number, number][] | null>(null);
+  const [cursor, setCursor] = useState<[number, number] | null>(null);
+  const latest = useRef(bench);
+  useEffect(() => void (latest.current = bench));
+  const places = onPicture(bench, layer, view, centre);
+  if (!places || !settled.ok) return null;
+  const { spots } = step.settings;
+
+  const add = (words: string, made: Spot) =>
+    latest.current.change(
+      words,
+      ofStepAt(index, (one) => {
+        if (one.kind === 'retouch') one.settings.spots.push(made);
+      }),
+    );
+  const heal = async (shape: Shape) => {
+    const { digest, findings } = job.piece;
+    const original = wholeOriginal(digest, findings, settled.recipe);
+    const recipe = beforeRetouching(settled.recipe);
+    try {
+      const offset = await worker().findSource(original, recipe, shape, [...spots, ...suggested]);
+      if (offset) add('Spot healed', { id: crypto.randomUUID(), how: 'heal', offset, ...shape });
+      else {
+        tell(
+          'There is nothing like it nearby to heal this spot from. Clone it instead.',
+          'trouble',
+        );
+      }
+    } catch {
+      tell('The spot could not be healed. Nothing was changed; try again.', 'trouble');
+    }
+  };
+  const finish = () => {
+    if (!path) return;
+    setPath(null);
+    const shape = { points: path, radius: spotRadius, softness: SOFTNESS };
+    if (spotting === 'heal') {
+      void heal(shape);
+      return;
+    }
+    const [x, y] = path[0]!;
+    const offset: [number, number] = [Math.round(cloneFrom!.x - x), Math.round(cloneFrom!.y - y)];
+    add('Spot cloned', { id: crypto.randomUUID(), how: 'clone', offset, ...shape });
+  };
+  const gridOf = (event: React.PointerEvent): [number, number] => {
+    const box = event.currentTarget.getBoundingClientRect();
+    const at: [number, number] = [event.clientX - box.left, event.clientY - box.top];
+    setCursor(at);
+    return places.toGrid(...at);
+  };
+  return (
+    <div
+      className={`picture-tool ${spotting === 'off' ? 'passive' : ''}`}
+      onPointerDown={(event) => {
+        if (spotting === 'off' || event.button !== 0) return;
+        event.stopPropagation();
+        const [x, y] = gridOf(event);
+        if (spotting === 'clone' && !cloneFrom) {
+          set({ cloneFrom: { x, y } });
+          return;
+        }
+        event.currentTarget.setPointerCapture(event.pointerId);
+        setPath([[x, y]]);
+      }}
+      onPointerMove={(event) => {
+        if (spotting === 'off') return;
+        const point = gridOf(event);
+        if (!path || path.length >= 400) return;
+        const [x, y] = path.at(-1)!;
+        if (Math.hypot(point[0] - x, point[1] - y) > Math.max(1, spotRadius / 2)) {
+          setPath([...path, point]);
+        }
+      }}
+      onPointerUp={finish}
+      onPointerCancel={() => setPath(null)}
+      onPointerLeave={() => setCursor(null)}
+    >
+      <svg aria-label="Spots" role="img">
+        {spots.map((spot) => (
+          <Outline key={spot.id} shape={spot} places={places} className={spot.how} />
+        ))}
+        {suggested.map((spot) => (
+          <Outline
+            key={spot.id}
+            shape={spot}
+            places={places}
+            className="suggested"
+            onAccept={() => {
+              add('Spot healed', { ...spot, id: crypto.randomUUID() });
+              set({ suggested: suggested.filter((one) => one !== spot) });
+            }}
+          />
+        ))}
+        {path && (
+          <Outline
+            shape={{ points: path, radius: spotRadius, softness: 0 }}
+            places={places}
+            className="drawn"
+          />
+        )}
+        {spotting === 'clone' && cloneFrom && (
+          <Outline
+            shape={{ points: [[cloneFrom.x, cloneFrom.y]], radius: spotRadius, softness: 0 }}
+            places={places}
+            className="source"
+          />
+        )}
+      </svg>
+      {cursor && spotting !== 'off' && (
+        <i
+          className="brush-ring"
+          style={{ left: cursor[0], top: cursor[1], width: 2 * spotRadius * places.scale }}
+        />
+      )}
+    </div>
+  );
+}
+
+interface OutlineProps {
+  shape: Shape;
+  places: OnPicture;
+  className: string;
+  onAccept?: () => void;
+}
+
+function Outline({ shape, places, className, onAccept }: OutlineProps) {
+  const points = shape.points.map(([x, y]) => places.toStage(x, y));
+  const radius = Math.max(4, shape.radius * places.scale);
+  const accept = onAccept && {
+    role: 'button',
+    tabIndex: 0,
+    'aria-label': 'Heal this suggested spot',
+    onPointerDown: (event: React.PointerEvent) => {
+      event.stopPropagation();
+      onAccept();
+    },
+    onKeyDown: (event: React.KeyboardEvent) => {
+      if (event.key === 'Enter') onAccept();
+    },
+  };
+  const [x, y] = points[0]!;
+  return points.length === 1 ? (
+    <circle className={className} cx={x} cy={y} r={radius} {...accept} />
+  ) : (
+    <g className={className} {...accept}>
+      <polyline points={points.map((point) => point.join()).join(' ')} />
+      {[points[0]!, points.at(-1)!].map(([u, v], i) => (
+        <circle key={i} cx={u} cy={v} r={radius} />
+      ))}
+    </g>
+  );
+}

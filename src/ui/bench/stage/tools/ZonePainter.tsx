@@ -1,0 +1,225 @@
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { gridSize } from '@/core/frame/framing';
+import type { Region, Size } from '@/core/raster/region';
+import { canonicalJson } from '@/core/treatment/recipe';
+import { Stroke, type Touch } from '@/core/zone/brush';
+import { maskSize, type Zone, type ZoneMap } from '@/core/zone/zone';
+import { worker } from '@/preview/client';
+import { tell } from '../../../data/notices';
+import { ofZone } from '../../ticket/clean/Zones';
+import type { WorkBench } from '../../use-work';
+import { useView, type ZoneLook } from '../../view-store';
+import { placeOf, visible, type Layer } from '../layers';
+import { previewed, type PaneOriginal } from '../previewed';
+import { onPicture } from './on-picture';
+import { useMask } from './use-mask';
+
+interface Props {
+  bench: WorkBench;
+  original: PaneOriginal;
+  layer: Layer;
+  view: Size;
+  zone: Zone;
+}
+
+/** Colour of the veil that shows a zone: bottle green, told from the picture by being even. */
+const VEIL = [22, 110, 88] as const;
+const VEIL_ALPHA = 0.58;
+
+/** The zone under work over the picture, and the brush that paints it. */
+export function ZonePainter({ bench, original, layer, view, zone }: Props) {
+  const { centre, brush, zoneLook } = useView();
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const shown = useShownZone(canvas, original, layer, view, zone, zoneLook);
+  const grid = gridSize(bench.original.size, bench.work.framing);
+  const size = useMemo(() => maskSize(grid), [grid.width, grid.height]); // eslint-disable-line react-hooks/exhaustive-deps
+  const { mask, keep } = useMask(zone.painted, size);
+  const stroke = useRef<{ stroke: Stroke; away: boolean; drawn: [number, number] } | null>(null);
+  /** where the last stroke ended, in pixels of the mask */
+  const ended = useRef<Touch | null>(null);
+  const latest = useRef(bench);
+  latest.current = bench;
+  const [cursor, setCursor] = useState<[number, number] | null>(null);
+
+  const places = onPicture(bench, layer, view, centre);
+  if (!places) return null;
+  const toMask = size.width / grid.width;
+
+  const touchOf = (event: React.PointerEvent): Touch & { at: [number, number] } => {
+    const box = event.currentTarget.getBoundingClientRect();
+    const at: [number, number] = [event.clientX - box.left, event.clientY - box.top];
+    const [x, y] = places.toGrid(...at);
+    // A mouse presses evenly.
+    const pressure = event.pointerType === 'pen' ? event.pressure : 1;
+    return { x: x * toMask, y: y * toMask, pressure, at };
+  };
+  const sketch = (at: [number, number], pressure: number, away: boolean) => {
+    const from = stroke.current?.drawn ?? at;
+    const radius = Math.max(0.5, brush.size * places.scale * (0.3 + 0.7 * pressure));
+    dab(canvas.current!, from, at, radius, brush.softness, brush.flow, away, zoneLook);
+    if (stroke.current) stroke.current.drawn = at;
+  };
+  const finish = async () => {
+    if (!stroke.current) return;
+    const { away } = stroke.current;
+    stroke.current = null;
+    try {
+      const painted = await keep();
+      latest.current.change(
+        `${away ? 'Taken from' : 'Painted on'} ${zone.name}`,
+        ofZone(zone.id, (one) => (one.painted = painted)),
+      );
+    } catch (error) {
+      tell(error instanceof Error ? error.message : 'The stroke could not be kept.', 'trouble');
+    }
+  };
+  return (
+    <div
+      className="picture-tool"
+      data-zone={shown}
+      onPointerDown={(event) => {
+        event.stopPropagation();
+        if (!mask.current || event.button !== 0) return;
+        event.currentTarget.setPointerCapture(event.pointerId);
+        const touch = touchOf(event);
+        const away = brush.takingAway !== event.altKey;
+        stroke.current = {
+          stroke: new Stroke(mask.current, {
+            radius: brush.size * toMask,
+            softness: brush.softness,
+            flow: brush.flow,
+            takingAway: away,
+          }),
+          away,
+          drawn: touch.at,
+        };
+        if (event.shiftKey && ended.current) {
+          const [x, y] = places.toStage(ended.current.x / toMask, ended.current.y / toMask);
+          stroke.current.stroke.to(ended.current);
+          stroke.current.drawn = [x, y];
+        }
+        stroke.current.stroke.to(touch);
+        ended.current = touch;
+        sketch(touch.at, touch.pressure, away);
+      }}
+      onPointerMove={(event) => {
+        const touch = touchOf(event);
+        setCursor(touch.at);
+        if (!stroke.current) return;
+        stroke.current.stroke.to(touch);
+        ended.current = touch;
+        sketch(touch.at, touch.pressure, stroke.current.away);
+      }}
+      onPointerUp={() => void finish()}
+      onPointerCancel={() => void finish()}
+      onPointerLeave={() => setCursor(null)}
+    >
+      <canvas
+        ref={canvas}
+        width={view.width}
+        height={view.height}
+        style={{ opacity: zoneLook === 'hidden' ? 0 : 1 }}
+        role="img"
+        aria-label={`Zone ${zone.name}`}
+      />
+      {cursor && (
+        <i
+          className="brush-ring"
+          style={{ left: cursor[0], top: cursor[1], width: 2 * brush.size * places.scale }}
+        />
+      )}
+    </div>
+  );
+}
+
+/** Draws a zone as the worker computes it; says which one is shown. */
+function useShownZone(
+  canvas: React.RefObject<HTMLCanvasElement | null>,
+  original: PaneOriginal,
+  layer: Layer,
+  view: Size,
+  zone: Zone,
+  look: ZoneLook,
+): string {
+  const centre = useView((state) => state.centre);
+  const [shown, setShown] = useState('');
+  const held = useRef<{ strengths: Uint8Array; region: Region; layer: Layer } | null>(null);
+  const asked = useRef(0);
+  const { parts, painted, feather, inverted } = zone;
+  const key = canonicalJson({ parts, painted, feather, inverted });
+  const region = useMemo(() => visible(layer, centre, view), [layer, centre, view]);
+
+  useEffect(() => {
+    if (region.width < 1 || region.height < 1) return;
+    const mine = ++asked.current;
+    const request = previewed(original, layer, region);
+    const map: ZoneMap = JSON.parse(key);
+    worker()
+      .zone(request.original, request.recipe, map, region)
+      .then((strengths) => {
+        if (mine !== asked.current || !canvas.current) return;
+        held.current = { strengths, region, layer };
+        show(canvas.current, held.current, centre, view, look);
+        setShown(key);
+      })
+      .catch(() => tell('The zone could not be shown. Reload the page to try again.', 'trouble'));
+  }, [canvas, original, layer, region, key, centre, view, look]);
+  return shown;
+}
+
+function show(
+  canvas: HTMLCanvasElement,
+  { strengths, region, layer }: { strengths: Uint8Array; region: Region; layer: Layer },
+  centre: { x: number; y: number },
+  view: Size,
+  look: ZoneLook,
+): void {
+  const image = new ImageData(region.width, region.height);
+  for (let i = 0; i < strengths.length; i++) {
+    const value = strengths[i]!;
+    if (look === 'alone') image.data.set([value, value, value, 255], 4 * i);
+    else image.data.set([...VEIL, Math.round(value * VEIL_ALPHA)], 4 * i);
+  }
+  const small = document.createElement('canvas');
+  small.width = region.width;
+  small.height = region.height;
+  small.getContext('2d')!.putImageData(image, 0, 0);
+  const context = canvas.getContext('2d')!;
+  const { left, top } = placeOf(layer, centre, view);
+  context.clearRect(0, 0, view.width, view.height);
+  context.imageSmoothingEnabled = false;
+  context.drawImage(
+    small,
+    left + region.x * layer.scale,
+    top + region.y * layer.scale,
+    region.width * layer.scale,
+    region.height * layer.scale,
+  );
+}
+
+/** A sketch of what the brush leaves, until the zone itself is there. */
+function dab(
+  canvas: HTMLCanvasElement,
+  from: [number, number],
+  to: [number, number],
+  radius: number,
+  softness: number,
+  flow: number,
+  away: boolean,
+  look: ZoneLook,
+): void {
+  const ratio = devicePixelRatio || 1;
+  const context = canvas.getContext('2d')!;
+  context.save();
+  context.globalCompositeOperation = away ? 'destination-out' : 'source-over';
+  const colour = look === 'alone' ? (away ? '0,0,0' : '255,255,255') : VEIL.join(',');
+  if (look === 'alone') context.globalCompositeOperation = 'source-over';
+  context.lineCap = 'round';
+  context.lineWidth = 2 * radius * ratio * (1 - softness / 2);
+  context.strokeStyle = `rgba(${colour},${flow * (away || look === 'alone' ? 1 : VEIL_ALPHA)})`;
+  context.beginPath();
+  context.moveTo(from[0] * ratio, from[1] * ratio);
+  context.lineTo(to[0] * ratio + 0.01, to[1] * ratio);
+  context.stroke();
+  context.restore();
+}

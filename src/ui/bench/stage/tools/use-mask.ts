@@ -1,0 +1,70 @@
+import * as Comlink from 'comlink';
+import { useCallback, useEffect, useRef } from 'react';
+import type { Size } from '@/core/raster/region';
+import { emptyMask, maskBytes, maskFromBytes, type Mask } from '@/core/zone/mask';
+import type { Painted } from '@/core/zone/zone';
+import { worker } from '@/preview/client';
+import { api } from '../../../data/api';
+
+/** Masks that stay at hand, so that undoing a stroke needs nothing from the server. */
+const AT_HAND = 4;
+
+/**
+ * The mask of the zone under work, to be painted on in place.
+ * @param painted what stands painted, or null
+ * @param size of the mask
+ */
+export function useMask(painted: Painted | null, size: Size) {
+  const known = useRef(new Map<string, Mask>());
+  const mask = useRef<Mask | null>(null);
+  /** strokes are kept one after the other */
+  const last = useRef<Promise<unknown>>(Promise.resolve());
+  const { width, height } = size;
+
+  useEffect(() => {
+    const digest = painted?.digest;
+    if (!digest) {
+      mask.current = emptyMask({ width, height });
+      return;
+    }
+    const here = known.current.get(digest);
+    if (here) {
+      mask.current = copy(here);
+      return;
+    }
+    let wanted = true;
+    mask.current = null;
+    void api.mask(painted).then((bytes) => {
+      if (wanted) mask.current = maskFromBytes(bytes, painted);
+    });
+    return () => void (wanted = false);
+  }, [painted?.digest, width, height]); // eslint-disable-line react-hooks/exhaustive-deps
+
+  /** Keeps the mask as it stands; resolves with its name, once nothing can be lost any more. */
+  const keep = useCallback((): Promise<Painted> => {
+    const { ink, cover, ...sides } = mask.current!;
+    const bytes = maskBytes({ ink, cover, ...sides });
+    const kept = last.current.then(async () => {
+      const digest = hex(await crypto.subtle.digest('SHA-256', bytes));
+      const name = { digest, ...sides };
+      await api.keepMask(name, bytes);
+      known.current.set(digest, copy(maskFromBytes(bytes, sides)));
+      if (known.current.size > AT_HAND) known.current.delete(known.current.keys().next().value!);
+      await worker().putMask(digest, Comlink.transfer(bytes, [bytes.buffer]), sides);
+      return name;
+    });
+    last.current = kept.catch(() => {});
+    return kept;
+  }, []);
+
+  return { mask, keep };
+}
+
+const copy = (mask: Mask): Mask => ({
+  ...mask,
+  ink: mask.ink.slice(),
+  cover: mask.cover.slice(),
+});
+
+const hex = (bytes: ArrayBuffer): string =>
+  [...new Uint8Array(bytes)].map((byte) => byte.toString(16).padStart(2, '0')).join('');

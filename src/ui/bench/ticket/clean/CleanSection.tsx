@@ -1,0 +1,72 @@
+import { CLEANING } from '@/core/treatment/order';
+import { Choices } from '../../../parts/Choices';
+import type { WorkBench } from '../../use-work';
+import { useView, type Removed } from '../../view-store';
+import { Section } from '../Section';
+import { CleaningFigures } from './CleaningFigures';
+import { StepList, stepsLine } from './StepList';
+import { Zones } from './Zones';
+
+const REMOVED: { value: Removed; label: string }[] = [
+  { value: 'off', label: 'Picture' },
+  { value: '1', label: '× 1' },
+  { value: '4', label: '× 4' },
+  { value: '12', label: '× 12' },
+];
+
+/** Everything that is done at the original's size. */
+export function CleanSection({ bench }: { bench: WorkBench }) {
+  const { trial, original, work } = bench;
+  const { set, removed } = useView();
+  const rests = original.vector
+    ? 'Drawn from shapes: there is nothing to clean.'
+    : trial.pixels === 'kept'
+      ? 'Only the size tag is set: the pixels stay as they are.'
+      : null;
+  if (rests) {
+    return (
+      <Section name="clean" title="Clean" line="nothing to do">
+        <p className="reason">{rests}</p>
+      </Section>
+    );
+  }
+  return (
+    <Section name="clean" title="Clean" line={stepsLine(bench, 'original')}>
+      <CleaningFigures bench={bench} />
+      {work.framing.grid && (
+        <p className="reason mb-0">
+          Taken back to its true grid: nothing of compression is left to clean.
+        </p>
+      )}
+      <StepList bench={bench} phase="original" kinds={CLEANING} />
+      <Zones bench={bench} />
+      <div className="looking">
+        <span className="field-label">Show only what was removed</span>
+        <Choices
+          name="removed"
+          label="Show only what was removed"
+          className="figure"
+          value={removed}
+          options={REMOVED}
+          onChange={(value) =>
+            set(
+              value === 'off'
+                ? { removed: value }
+                : { removed: value, zoom: { of: 'original', scale: 2 } },
+            )
+          }
+        />
+      </div>
+      <p className="soft mb-0">
+        Works on the original’s own grid.{' '}
+        <button
+          type="button"
+          className="text-button"
+          onClick={() => set({ zoom: { of: 'original', scale: 4 } })}
+        >
+          Look there at 4:1
+        </button>
+      </p>
+    </Section>
+  );
+}

@@ -1,0 +1,68 @@
+import { useQuery } from '@tanstack/react-query';
+import { useEffect, useState } from 'react';
+import { formatNumber } from '@/core/measure/format';
+import { canonicalJson } from '@/core/treatment/recipe';
+import { worker } from '@/preview/client';
+import { onOwnGrid, wholeOriginal } from '../../preview-original';
+import type { WorkBench } from '../../use-work';
+
+/** How long a change must stand before it is measured, in milliseconds. */
+const REST = 700;
+
+/** A value once it has stood still for a while. */
+function useRested<T>(value: T, rest: number): T {
+  const [rested, setRested] = useState(value);
+  useEffect(() => {
+    const timer = setTimeout(() => setRested(value), rest);
+    return () => clearTimeout(timer);
+  }, [value, rest]);
+  return rested;
+}
+
+/** Blocking, noise and detail before and after cleaning, measured on a sample of the picture. */
+export function CleaningFigures({ bench }: { bench: WorkBench }) {
+  const { kept, job } = bench;
+  const { digest, findings } = job.piece;
+  const recipe = useRested(kept.ok ? kept.recipe : null, REST);
+  const after = recipe && onOwnGrid(recipe, true);
+  const { data, isFetching } = useQuery({
+    queryKey: ['cleaning', digest, findings.page, after && canonicalJson(after.steps)],
+    queryFn: () => {
+      const { jpeg } = findings;
+      const own = jpeg && { x: (jpeg.gridX + 64) % 8, y: (jpeg.gridY + 64) % 8 };
+      const original = wholeOriginal(digest, findings, recipe!);
+      return worker().measure(original, onOwnGrid(recipe!, false), after!, own);
+    },
+    enabled: recipe !== null,
+    staleTime: Infinity,
+    placeholderData: (previous) => previous,
+  });
+  const figure = (value?: number, digits = 0) =>
+    value === undefined ? '…' : formatNumber(value, digits);
+  return (
+    <table className={`cleaning-figures figure ${isFetching ? 'soft' : ''}`}>
+      <thead>
+        <tr>
+          <th />
+          <th>Blocks</th>
+          <th>Noise</th>
+          <th>Detail</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr>
+          <th>As it came</th>
+          <td>{figure(data?.before.blocks)}</td>
+          <td>{figure(data?.before.noise, 1)}</td>
+          <td>100 %</td>
+        </tr>
+        <tr>
+          <th>Cleaned</th>
+          <td>{figure(data?.after.blocks)}</td>
+          <td>{figure(data?.after.noise, 1)}</td>
+          <td>{figure(data?.detailKept)} %</td>
+        </tr>
+      </tbody>
+    </table>
+  );
+}

@@ -1,0 +1,76 @@
+import { Plus } from 'lucide-react';
+import { Dropdown } from 'react-bootstrap';
+import { steps, summaryOf } from '@/core/steps';
+import { newStep, placeFor, stepsOn, type CleaningKind } from '@/core/treatment/order';
+import type { WorkBench } from '../../use-work';
+import { useView } from '../../view-store';
+import { StepRow } from './StepRow';
+
+type Phase = 'original' | 'target';
+
+const isOf = (kinds: readonly CleaningKind[], kind: string): kind is CleaningKind =>
+  kinds.some((one) => one === kind);
+
+/** What a list of steps comes to, for the closed ticket. */
+export function stepsLine(bench: WorkBench, phase: Phase): string {
+  const on = stepsOn(bench.trial.treatment, phase).filter(
+    ({ step }) => step.on && step.strength > 0 && step.kind !== 'sharpen',
+  );
+  return on.map(({ step }) => summaryOf(step)).join(', ') || 'as it came';
+}
+
+interface Props {
+  bench: WorkBench;
+  phase: Phase;
+  /** what may stand here */
+  kinds: readonly CleaningKind[];
+}
+
+/** The steps on one side of the enlargement, each to be switched, opened and repeated. */
+export function StepList({ bench, phase, kinds }: Props) {
+  const { trial, change } = bench;
+  const set = useView((view) => view.set);
+  const present = stepsOn(trial.treatment, phase).filter(({ step }) => isOf(kinds, step.kind));
+  const add = (kind: CleaningKind) => {
+    const at = placeFor(trial.treatment, kind, phase === 'target');
+    change(`${steps[kind].title} added`, (work) => {
+      work.trials[0]!.treatment.splice(at, 0, newStep(kind));
+    });
+    set({ openStep: at });
+  };
+  return (
+    <div className="steps">
+      {present.map(({ step, index }) => (
+        <StepRow key={`${index} ${step.kind}`} bench={bench} step={step} index={index} />
+      ))}
+      <Dropdown>
+        <Dropdown.Toggle className="text-button add-step" bsPrefix="btn" variant="link">
+          <Plus size={14} /> Add a step
+        </Dropdown.Toggle>
+        <Dropdown.Menu>
+          {kinds.map((kind) => (
+            <Dropdown.Item key={kind} onClick={() => add(kind)}>
+              <b>{steps[kind].title}</b>
+              <span>
+                {WHAT[kind]}
+                {present.some(({ step }) => step.kind === kind) ? ' Again, with its own zone.' : ''}
+              </span>
+            </Dropdown.Item>
+          ))}
+        </Dropdown.Menu>
+      </Dropdown>
+    </div>
+  );
+}
+
+const WHAT: Record<CleaningKind, string> = {
+  compression: 'Blocks, ripples and colour blotches of JPEG.',
+  noise: 'Grain in brightness and in colour.',
+  specks: 'Single wrong pixels.',
+  fringes: 'Coloured rims on hard edges.',
+  retouch: 'Spots healed or cloned.',
+  smooth: 'Evens out, keeps edges.',
+  banding: 'Breaks in skies and other soft climbs.',
+  tones: 'Faded black and white, cast, exposure.',
+  texture: 'Finest detail given back, or grain.',
+};

@@ -1,0 +1,96 @@
+import { Trash2 } from 'lucide-react';
+import { Form } from 'react-bootstrap';
+import { steps, summaryOf, type StepChoice } from '@/core/steps';
+import { Slider } from '../../../parts/Slider';
+import { ofStepAt, type WorkBench } from '../../use-work';
+import { useView } from '../../view-store';
+import { Reason } from '../Reason';
+import { Retouching } from './Retouching';
+import { StepSettings } from './StepSettings';
+import { ToneHistogram } from './ToneHistogram';
+import { ZoneField } from './ZoneField';
+
+interface Props {
+  bench: WorkBench;
+  step: StepChoice;
+  /** where it stands in the treatment */
+  index: number;
+}
+
+/** One step: switched in its row, set in what the row opens. */
+export function StepRow({ bench, step, index }: Props) {
+  const { change, sketch, work } = bench;
+  const { openStep, set } = useView();
+  const open = openStep === index;
+  const { title } = steps[step.kind];
+  const zone = 'zone' in step && work.zones.find(({ id }) => id === step.zone);
+  const strength = (value: number) => ofStepAt(index, (next) => (next.strength = value));
+  return (
+    <div className={`step ${open ? 'open' : ''} ${step.on ? '' : 'off'}`}>
+      <div className="step-head">
+        <Form.Check
+          type="switch"
+          aria-label={`${title} on`}
+          checked={step.on}
+          onChange={() =>
+            change(
+              `${title} ${step.on ? 'off' : 'on'}`,
+              ofStepAt(index, (next) => {
+                next.on = !step.on as never;
+                if (next.on && next.strength === 0) next.strength = 100;
+              }),
+            )
+          }
+        />
+        <button
+          type="button"
+          aria-expanded={open}
+          onClick={() => set({ openStep: open ? null : index, spotting: 'off' })}
+        >
+          <span className="step-name">{title}</span>
+          <span className="figure">
+            {step.on ? summaryOf(step) : 'off'}
+            {zone && ` · ${zone.name}`}
+          </span>
+        </button>
+      </div>
+      {open && (
+        <div className="step-body">
+          {step.kind === 'retouch' ? (
+            <Retouching bench={bench} step={step} index={index} />
+          ) : (
+            <>
+              {step.kind === 'tones' && <ToneHistogram bench={bench} />}
+              <StepSettings bench={bench} step={step} index={index} />
+              <Slider
+                label="Strength"
+                value={step.strength}
+                min={0}
+                max={100}
+                step={1}
+                unit="%"
+                usual={100}
+                onDrag={(value) => sketch(strength(value))}
+                onSet={(value) => change(`${title} ${value} %`, strength(value))}
+              />
+              <ZoneField bench={bench} step={step} index={index} />
+            </>
+          )}
+          <Reason bench={bench} step={step.kind} />
+          <button
+            type="button"
+            className="text-button"
+            onClick={() => {
+              change(`${title} taken out`, (next) => {
+                next.trials[0]!.treatment.splice(index, 1);
+              });
+              set({ openStep: null, spotting: 'off' });
+            }}
+          >
+            <Trash2 size={13} /> Take this step out
+          </button>
+        </div>
+      )}
+    </div>
+  );
+}
