@@ -13,6 +13,7 @@ import { whole } from '../src/core/raster/region';
 import { fromSamples } from '../src/core/raster/samples';
 import type { Raster } from '../src/core/raster/raster';
 import { propose } from '../src/core/treatment/propose';
+import { NO_MODELS } from '../src/core/learned/models';
 import { render } from '../src/core/treatment/render';
 import { originalOf } from '../src/core/treatment/source';
 import { beforeEnlarging, settle } from '../src/core/treatment/settle';
@@ -68,7 +69,7 @@ describe('the dome against its truth', () => {
 
   it('gains at least 0.3 dB of luminance by cleaning, and its colours gain too', async () => {
     const { work } = propose(decoded.findings, { paper: dome.paper, distance: dome.distance });
-    const settled = settle(originalOf('d', decoded.findings), work, work.trials[0]!);
+    const settled = settle(originalOf('d', decoded.findings), work, work.trials[0]!, NO_MODELS);
     if (!settled.ok) throw new Error(settled.reason);
     const source = await openRaw(join(folder, 'dome.raw'));
     const before = await source.read(whole(size));

@@ -27,6 +27,8 @@ test.describe('the dome job, from ticket to file', () => {
     await bench.openSection('Clean');
     await bench.zoom('zoom-original-4');
     await expect(page.getByText('cleaned, before enlarging')).toBeVisible();
+    await page.getByLabel('Banding on').click();
+    await page.getByRole('button', { name: /^Compression/ }).click();
     const strength = page.getByLabel('Strength, figure');
     await strength.fill('0');
     await strength.press('Enter');

@@ -1,9 +1,13 @@
 import { execFile } from 'node:child_process';
+import { createHash } from 'node:crypto';
 import { mkdtemp, readdir, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { gzipSync } from 'node:zlib';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { forOtherPictures } from '@/core/treatment/file';
+import { newStep } from '@/core/treatment/order';
 import { buildPdf } from '@/server/testing/pdf';
 import { testJpeg } from '@/server/testing/shop';
 
@@ -150,7 +154,70 @@ describe('the terminal', () => {
     });
   });
 
+  it('cleans as it is told, and each option makes a difference', async () => {
+    const write = async (...words: string[]) => {
+      const out = join(folder, 'cleaned.tif');
+      const result = await run('enlarge', picture, out, '--scale', '1', ...words);
+      expect(result, words.join(' ')).toMatchObject({ code: 0 });
+      return sharp(out).raw().toBuffer();
+    };
+    const plain = await write();
+    const results = [
+      await write('--clean', 'auto', '--clean-engine', 'classical'),
+      await write('--clean', 'auto'),
+      await write('--noise', '8', '--clean-engine', 'classical'),
+      await write('--clean', '60', '--texture', '80', '--clean-engine', 'classical'),
+      await write('--tones', '100'),
+    ];
+    const distinct = new Set([plain, ...results].map((bytes) => bytes.toString('base64')));
+    expect(distinct.size).toBe(6);
+    expect(await write('--heal', 'auto')).toEqual(plain);
+  }, 120_000);
+
+  it('takes a treatment from a file, with what was painted', async () => {
+    const bytes = new Uint8Array(2 * 90 * 60);
+    for (let y = 0; y < 60; y++)
+      for (let x = 0; x < 45; x++) bytes[y * 90 + x] = bytes[5400 + y * 90 + x] = 255;
+    const painted = {
+      digest: createHash('sha256').update(bytes).digest('hex'),
+      ...{ width: 90, height: 60, bytes: gzipSync(bytes).toString('base64') },
+    };
+    const zone = { id: 'z', name: 'Left', parts: [], painted, feather: 0, inverted: false };
+    const brighter = { ...newStep('tones', { points: 0, exposure: 1 }), zone: 'z' };
+    const file = {
+      ...forOtherPictures({ name: 'Left', treatment: [brighter, newStep('enlarge')] }, []),
+      treatment: [brighter, newStep('enlarge', { method: 'nearest' })],
+      zones: [zone],
+    };
+    const path = join(folder, 'left.json');
+    await writeFile(path, JSON.stringify(file));
+    const out = join(folder, 'left.png');
+    const result = await run('enlarge', picture, out, '--scale', '1', '--treatment', path);
+    expect(result).toMatchObject({ code: 0 });
+    const [before, after] = await Promise.all(
+      [picture, out].map((name) => sharp(name).raw().toBuffer()),
+    );
+    const at = (x: number) => (30 * 90 + x) * 3 + 1;
+    expect(after![at(10)]).toBeGreaterThan(before![at(10)]! + 10);
+    expect(after![at(80)]).toBe(before![at(80)]);
+
+    await writeFile(
+      path,
+      JSON.stringify({ ...file, zones: [{ ...zone, painted: { ...painted, width: 91 } }] }),
+    );
+    const wrong = await run('enlarge', picture, out, '--scale', '1', '--treatment', path);
+    expect(wrong).toMatchObject({ code: 3 });
+    expect(wrong.err).toMatch(/does not fill 91 x 60/);
+  });
+
   it.each([
+    [['enlarge', 'PICTURE', 'x.tif', '--noise', '51'], 2, /from 0 to 50, or auto/],
+    [['enlarge', 'PICTURE', 'x.tif', '--clean-engine', 'magic'], 2, /learned|classical/],
+    [['enlarge', 'PICTURE', 'x.tif', '--texture', '-1'], 2, /from 0 to 100/],
+    [['enlarge', 'PICTURE', 'x.tif', '--heal', 'some'], 2, /auto or off/],
+    [['enlarge', 'PICTURE', 'x.tif', '--treatment', 'nowhere.json'], 3, /no treatment file/],
+    [['enlarge', 'PICTURE', 'x.tif', '--treatment', 'package.json'], 3, /not a treatment/],
+    [['enlarge', 'PICTURE', 'x.tif', '--treatment', 'PICTURE'], 3, /not JSON/],
     [['enlarge', 'PICTURE', 'x.bmp'], 2, /should end in/],
     [['enlarge', 'PICTURE', 'PICTURE'], 2, /never overwritten/],
     [['enlarge', 'PICTURE', 'x.tif', '--width', '0cm'], 2, /a length/],

@@ -1,7 +1,10 @@
+import { createHash } from 'node:crypto';
+import { gzipSync } from 'node:zlib';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { Maps } from '@/core/inspect/findings';
 import { Lists } from '@/core/shop/lists';
+import { ALL_MODELS } from '@/core/learned/models';
 import { JobSummary, JobView, Piece, Run, TakenIn } from '@/core/shop/job';
 import { testPaper } from '@/core/testing';
 import { openTestShop, testJpeg, testPixels, type TestShop } from '@/server/testing/shop';
@@ -10,6 +13,9 @@ import * as jobs from './jobs/route';
 import * as job from './jobs/[id]/route';
 import * as pieces from './jobs/[id]/pieces/route';
 import * as lists from './lists/route';
+import * as masks from './masks/[digest]/route';
+import * as models from './models/route';
+import * as model from './models/[file]/route';
 import * as originals from './originals/route';
 import * as pace from './pace/route';
 import * as drawn from './originals/[digest]/pages/[page]/drawn/route';
@@ -281,5 +287,71 @@ describe('bad calls', () => {
     );
     expect(answer.status).toBe(400);
     expect((await answer.json()).message).toMatch(/strength/);
+  });
+});
+
+describe('what is painted', () => {
+  const bytes = new Uint8Array(2 * 20 * 10).map((_, i) => i % 251);
+  const digest = createHash('sha256').update(bytes).digest('hex');
+  const address = (sides: string) => `http://${HOST}/api/masks/${digest}?${sides}`;
+  const put = (body: Uint8Array, sides = 'width=20&height=10', name = digest) =>
+    masks.PUT(
+      new Request(address(sides), {
+        method: 'PUT',
+        headers: { host: HOST },
+        body: new Uint8Array(body),
+      }),
+      at({ digest: name }),
+    );
+  const get = (sides: string, name = digest) =>
+    masks.GET(new Request(address(sides), { headers: { host: HOST } }), at({ digest: name }));
+
+  it('is kept by its digest and comes back as it went', async () => {
+    expect((await put(gzipSync(bytes))).status).toBe(200);
+    const answer = await get('width=20&height=10');
+    expect(answer.status).toBe(200);
+    expect(answer.headers.get('cache-control')).toMatch(/immutable/);
+    expect(new Uint8Array(await answer.arrayBuffer())).toEqual(bytes);
+  });
+
+  it.each<[string, () => Promise<Response>, number, RegExp]>([
+    ['of the wrong size', () => put(gzipSync(bytes), 'width=21&height=10'), 422, /21 x 10/],
+    ['larger than any mask', () => put(gzipSync(bytes), 'width=9000&height=9'), 404, /nothing/],
+    ['without a size', () => get(''), 404, /nothing/],
+    [
+      'under another name',
+      () => put(gzipSync(bytes), 'width=20&height=10', 'f'.repeat(64)),
+      422,
+      /whole/,
+    ],
+    ['that nobody kept', () => get('width=20&height=10', 'e'.repeat(64)), 404, /not here/],
+    ['by a path', () => get('width=20&height=10', '../../etc/passwd'), 404, /nothing/],
+    ['beyond what a mask can be', () => put(new Uint8Array(37 << 20)), 400, /too large/],
+  ])('%s is answered in words', async (_, call_, status, words) => {
+    const answer = await call_();
+    expect(answer.status).toBe(status);
+    expect((await answer.json()).message).toMatch(words);
+  });
+});
+
+describe('models over HTTP', () => {
+  const get = (name: string) => model.GET(call('GET'), at({ file: name }));
+
+  it('say which can be used, and come by their digest', async () => {
+    expect(await (await models.GET(call('GET'), at({}))).json()).toEqual(ALL_MODELS);
+    const answer = await get(ALL_MODELS.noise!);
+    const bytes = new Uint8Array(await answer.arrayBuffer());
+    expect(createHash('sha256').update(bytes).digest('hex')).toBe(ALL_MODELS.noise);
+  });
+
+  it('come with what computes them, as the browser must be told', async () => {
+    expect((await get('runtime.wasm')).headers.get('content-type')).toBe('application/wasm');
+    expect((await get('runtime.mjs')).headers.get('content-type')).toBe('text/javascript');
+  });
+
+  it.each(['0'.repeat(64), '../package.json', 'README.md'])('%s is not here', async (name) => {
+    const answer = await get(name);
+    expect(answer.status).toBe(404);
+    expect((await answer.json()).message).toMatch(/not here/);
   });
 });

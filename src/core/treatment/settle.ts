@@ -197,7 +197,10 @@ const scaledSide = (side: number, scale: number): number => Math.max(1, Math.rou
  */
 export function atScale(recipe: SettledRecipe, scale: number): SettledRecipe {
   if (scale === 1) return recipe;
-  const scaled = recipe.steps.map((settled) => {
+  const phases = phasesOf(recipe.steps, recipe.original.drawn !== null);
+  const scaled = recipe.steps.map((settled, i) => {
+    // What is done at the original's size is the same for a result of any size.
+    if (phases[i] === 'original') return settled;
     const numbers = stageOf(settled).scaled(settled.numbers, scale);
     return { ...settled, numbers } as SettledStep;
   });

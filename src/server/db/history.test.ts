@@ -39,7 +39,9 @@ const withPpi = (ppi: number) => {
 describe('a piece and its history', () => {
   it('begins with the proposed trial on the board', async () => {
     expect(piece).toMatchObject({ revision: 0, history: [{ label: 'Proposed first trial' }] });
-    expect(piece.reasons.length).toBe(3);
+    // A reason for every step that was proposed.
+    const kinds = piece.work.trials[0]!.treatment.map(({ kind }) => kind);
+    expect(piece.reasons.map(({ step }) => step)).toEqual(kinds);
     expect(await listJobs(shop.db)).toMatchObject([
       { number: '0401', state: 'received', digest: piece.digest },
     ]);

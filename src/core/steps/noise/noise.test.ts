@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { psnr } from '../../inspect/compare';
 import { measureNoise } from '../../inspect/noise';
 import { toYCbCr } from '../../raster/colour';
+import type { Models } from '../../learned/models';
 import { emptyRaster, type Raster } from '../../raster/raster';
 import { whole } from '../../raster/region';
 import { random, testContext } from '../../testing';
@@ -112,7 +113,7 @@ describe('the noise step', () => {
     const models = { compression: null, noise: 'b'.repeat(64) };
     const measured = { noise: { luma: 5, colour: 4 } };
     const learned = { ...settings, engine: 'learned' } as const;
-    const settle = (chosen: typeof learned | typeof settings, there: typeof models | object) =>
+    const settle = (chosen: typeof learned | typeof settings, there: { models: Models }) =>
       noise.settle(chosen, testContext(size, { ...measured, ...there }))!.model;
     expect(settle(learned, { models })).toBe(models.noise);
     expect(settle(settings, { models })).toBeNull();

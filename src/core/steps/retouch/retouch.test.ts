@@ -187,7 +187,9 @@ describe('finding dust', () => {
     for (const tone of [0.9, 0.05]) {
       const found = findDust(marked(even(), dust, tone));
       for (const { x, y, radius } of dust) {
-        const near = found.find(({ points: [[u, v]] }) => Math.hypot(u! - x, v! - y) < 1.5);
+        const near = found.find(
+          ({ points }) => Math.hypot(points[0]![0] - x, points[0]![1] - y) < 1.5,
+        );
         expect(near, `${x}, ${y}`).toBeDefined();
         expect(near!.radius).toBeGreaterThan(radius);
         expect(near!.radius).toBeLessThan(radius + 3.5);

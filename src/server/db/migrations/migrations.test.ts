@@ -128,9 +128,10 @@ it('a shop of the first version keeps its jobs, changes and runs', async () => {
     revision: 3,
     history: [{ label: 'First' }],
     // Looked at again, since findings have grown.
-    findings: { version: 2, width: 96, kind: expect.any(String) },
+    findings: { version: 3, width: 96, kind: expect.any(String) },
     work: {
-      version: 2,
+      version: 3,
+      zones: [],
       distance: 2,
       framing: { page: 1, turn: 0, crop: null },
       paper: { width: { value: 12, unit: 'cm' }, fit: 'crop', bleed: { mm: 0 } },
@@ -139,7 +140,7 @@ it('a shop of the first version keeps its jobs, changes and runs', async () => {
   });
   expect(runs).toHaveLength(1);
   expect((await readRun(db, 'run-1-of-old')).recipe).toMatchObject({
-    version: 2,
+    version: 3,
     core: '1',
     original: { page: 1, drawn: null },
     alpha: 'none',

@@ -3,7 +3,13 @@ import type { Rect } from '@/core/frame/framing';
 import type { SettledStep } from '@/core/steps';
 import type { SettledRecipe } from '@/core/treatment/recipe';
 import { LEVELS } from '@/core/treatment/tiles';
-import { atScale, beforeEnlarging, classically, fromHalved, untreated } from '@/core/treatment/settle';
+import {
+  atScale,
+  beforeEnlarging,
+  classically,
+  fromHalved,
+  untreated,
+} from '@/core/treatment/settle';
 import type { Against } from '@/preview/client';
 import type { Zoom } from '../view-store';
 

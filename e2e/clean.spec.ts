@@ -1,0 +1,142 @@
+import { expect, test } from '@playwright/test';
+import { BenchPage } from './bench-page';
+
+/** Cleaning, zones and retouching on the archive scan, which has dust, scratches and faded tones. */
+test.describe('cleaning', () => {
+  test('limits a step to a painted zone, and undoes stroke by stroke', async ({ page }) => {
+    const bench = new BenchPage(page);
+    await bench.open('The long telescope');
+    await bench.openSection('Clean');
+    await page.getByRole('button', { name: /^Tones/ }).click();
+    await page.getByLabel('Where tones works').selectOption({ label: 'a new zone …' });
+    const zone = page.getByRole('group', { name: 'Zone Zone 1' });
+    await expect(zone).toBeVisible();
+    await bench.settled();
+
+    // An empty zone: tones work nowhere. What is painted gets them.
+    const sides = { width: 40, height: 40 };
+    const [inside, beside] = [
+      { x: 300, y: 350, ...sides },
+      { x: 700, y: 150, ...sides },
+    ];
+    const [before, far] = [
+      await bench.pixels('Trial A', inside),
+      await bench.pixels('Trial A', beside),
+    ];
+    const stage = (await page.locator('.view').boundingBox())!;
+    const stroke = async (x: number, y: number, dx: number) => {
+      const kept = page.waitForResponse(
+        (answer) => answer.url().includes('/changes') && answer.request().method() === 'POST',
+      );
+      await page.mouse.move(stage.x + x, stage.y + y);
+      await page.mouse.down();
+      await page.mouse.move(stage.x + x + dx, stage.y + y, { steps: 6 });
+      await page.mouse.up();
+      expect((await kept).status()).toBe(200);
+      await bench.settled();
+    };
+    await stroke(280, 370, 80);
+    const painted = await bench.pixels('Trial A', inside);
+    expect(painted).not.toEqual(before);
+    expect(await bench.pixels('Trial A', beside)).toEqual(far);
+
+    await page.keyboard.down('Alt');
+    await stroke(280, 370, 80);
+    await page.keyboard.up('Alt');
+    expect(await bench.pixels('Trial A', inside)).toEqual(before);
+
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await bench.settled();
+    await expect.poll(() => bench.pixels('Trial A', inside)).toEqual(painted);
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect.poll(() => bench.pixels('Trial A', inside)).toEqual(before);
+    await page.getByRole('button', { name: 'Redo' }).click();
+    await expect.poll(() => bench.pixels('Trial A', inside)).toEqual(painted);
+
+    // Computed parts join what was painted; the zone can be seen alone.
+    await zone.getByRole('button', { name: /Add what is computed/ }).click();
+    await page.getByRole('button', { name: 'Lights', exact: true }).click();
+    await expect(zone.getByText('Tones', { exact: true })).toBeVisible();
+    await zone.locator('label[for="zone-look-alone"]').click();
+    const map = page.getByRole('img', { name: 'Zone Zone 1' });
+    await expect
+      .poll(() =>
+        map.evaluate((canvas) => {
+          const context = (canvas as HTMLCanvasElement).getContext('2d')!;
+          const [r, g, b, a] = context.getImageData(300, 370, 1, 1).data;
+          return a === 255 && r === g && g === b;
+        }),
+      )
+      .toBe(true);
+    await zone.getByRole('button', { name: 'Done' }).click();
+    await expect(page.getByRole('button', { name: /^Tones.*Zone 1/ })).toBeVisible();
+  });
+
+  test('finds dust, heals it, and undoes a single spot', async ({ page }) => {
+    const bench = new BenchPage(page);
+    await bench.open('The long telescope');
+    await bench.openSection('Clean');
+    await page.getByRole('button', { name: 'Add a step' }).click();
+    await page.getByRole('button', { name: /^Dust and scratches/ }).click();
+    await page.getByRole('button', { name: 'Look for dust and scratches' }).click();
+    const suggested = page.getByRole('button', { name: 'Heal this suggested spot' });
+    await expect(suggested.first()).toBeVisible();
+    const found = await suggested.count();
+    expect(found).toBeGreaterThan(20);
+    await suggested.first().press('Enter');
+    await expect(suggested).toHaveCount(found - 1);
+    await page.getByRole('button', { name: 'Heal all' }).click();
+    const spots = page.getByRole('list', { name: 'Spots' });
+    await expect(spots.getByRole('listitem')).toHaveCount(found);
+    await bench.settled();
+
+    // One is looked at closely, undone, and healed again by hand.
+    await spots.getByRole('button', { name: /^2\. healed/ }).click();
+    await bench.settled();
+    const box = (await bench.canvas('Trial A').boundingBox())!;
+    const middle = {
+      x: Math.round(box.width / 2) - 20,
+      y: Math.round(box.height / 2) - 20,
+      width: 40,
+      height: 40,
+    };
+    const healed = await bench.pixels('Trial A', middle);
+    await spots.getByRole('button', { name: 'Undo spot 2', exact: true }).click();
+    await expect(spots.getByRole('listitem')).toHaveCount(found - 1);
+    await bench.settled();
+    expect(await bench.pixels('Trial A', middle)).not.toEqual(healed);
+    await page.locator('label[for^="spotting-"][for$="-heal"]').click();
+    await page.mouse.click(box.x + box.width / 2, box.y + box.height / 2);
+    await expect(spots.getByRole('listitem')).toHaveCount(found);
+
+    // Cloning asks for its source first.
+    await page.locator('label[for^="spotting-"][for$="-clone"]').click();
+    await page.mouse.click(box.x + box.width / 2 + 120, box.y + box.height / 2);
+    await page.mouse.click(box.x + box.width / 2 - 60, box.y + box.height / 2);
+    await expect(spots.getByRole('listitem').last()).toContainText('cloned');
+  });
+
+  test('shows what was removed, the figures, and the same bytes in the file', async ({ page }) => {
+    const bench = new BenchPage(page);
+    await bench.open('The long telescope');
+    await bench.openSection('Clean');
+    const figures = page.locator('.cleaning-figures');
+    await expect(figures.getByRole('row', { name: /Cleaned/ })).not.toContainText('…');
+    await page.locator('label[for="removed-4"]').click();
+    await expect(page.getByText('what cleaning took, × 4')).toBeVisible();
+    await bench.settled();
+    await page.locator('label[for="removed-off"]').click();
+
+    // The learned engine ends on its own result, not on the quick estimate.
+    await page.getByRole('button', { name: /^Compression/ }).click();
+    await bench.zoom('zoom-result-1');
+    const part = { x: 200, y: 150, width: 120, height: 90 };
+    const learned = await bench.pixels('Trial A', part);
+    await page.locator('label[for^="engine-"][for$="-classical"]').click();
+    await bench.settled();
+    expect(await bench.pixels('Trial A', part)).not.toEqual(learned);
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await bench.settled();
+    expect(await bench.pixels('Trial A', part)).toEqual(learned);
+  });
+});
