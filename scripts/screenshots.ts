@@ -73,6 +73,9 @@ try {
   await section(page, 'Clean');
   await page.locator('label[for="zoom-original-4"]').click();
   await painted();
+  await page.getByRole('button', { name: /^Compression/ }).click();
+  await painted();
+  await page.waitForTimeout(2500);
   await shoot('clean');
   await section(page, 'Finish');
   await page.locator('label[for="zoom-result-1"]').click();
@@ -85,6 +88,28 @@ try {
   await painted();
   await page.waitForTimeout(7000);
   await shoot('output');
+
+  await page.goto(url);
+  await page.getByRole('row', { name: /The long telescope/ }).click();
+  await painted();
+  await section(page, 'Clean');
+  await page.getByRole('button', { name: 'Add a step' }).click();
+  await page.getByRole('button', { name: /^Dust and scratches/ }).click();
+  await page.getByRole('button', { name: 'Look for dust and scratches' }).click();
+  await page.getByRole('button', { name: 'Heal this suggested spot' }).first().waitFor();
+  await painted();
+  await shoot('dust');
+  await page.getByRole('button', { name: /^Tones/ }).click();
+  await page.getByLabel('Where tones works').selectOption({ label: 'a new zone …' });
+  await page.getByRole('group', { name: 'Zone Zone 1' }).waitFor();
+  const stage = (await page.locator('.view').boundingBox())!;
+  await page.mouse.move(stage.x + 500, stage.y + 420);
+  await page.mouse.down();
+  await page.mouse.move(stage.x + 760, stage.y + 220, { steps: 12 });
+  await page.mouse.up();
+  await painted();
+  await page.waitForTimeout(1500);
+  await shoot('zone');
 
   await page.goto(url);
   await page.getByRole('row', { name: /with photograph/ }).click();

@@ -65,6 +65,7 @@ export function Pane({ original, layer, centre, view, name, onTrouble, onBusy }:
       painted.current = { bitmap, region, layer, key };
       redraw.current();
       if (pixels.draft) {
+        canvas.current.dataset.drafted = key;
         // Unless something newer is wanted by now.
         return mine === latest.current ? queue.ask(request).then(paint) : undefined;
       }

@@ -98,7 +98,9 @@ function ZoneEditor({ bench, zone }: { bench: WorkBench; zone: Zone }) {
   const put = (words: string, edit: (zone: Zone) => void) => change(words, ofZone(id, edit));
   const setBrush = (part: Partial<typeof brush>) => set({ brush: { ...brush, ...part } });
   const editor = useRef<HTMLDivElement>(null);
-  useEffect(() => editor.current?.scrollIntoView({ block: 'start' }), []);
+  useEffect(() => {
+    editor.current?.scrollIntoView({ block: 'start' });
+  }, []);
   const users = work.trials[0]!.treatment.filter((step) => 'zone' in step && step.zone === id);
   return (
     <div className="zone-editor" ref={editor} role="group" aria-label={`Zone ${name}`}>
