@@ -68,7 +68,20 @@ test.describe('cleaning', () => {
         }),
       )
       .toBe(true);
-    await zone.getByRole('button', { name: 'Done' }).click();
+    // A colour is picked by clicking on it, and Escape leaves the zone.
+    await zone.getByRole('button', { name: /Add what is computed/ }).click();
+    await page.getByRole('button', { name: 'A colour', exact: true }).click();
+    await zone.getByRole('button', { name: 'Pick from the picture' }).click();
+    const [r, g, b] = await bench.pixel('Trial A', 700, 150);
+    await page.mouse.click(stage.x + 700, stage.y + 150);
+    const picked = zone.getByLabel('Picked colour');
+    await expect(picked).not.toHaveValue('#808080');
+    const value = await picked.inputValue();
+    [r, g, b].forEach((level, i) =>
+      expect(Math.abs(parseInt(value.slice(1 + 2 * i, 3 + 2 * i), 16) - level!)).toBeLessThan(12),
+    );
+    await page.keyboard.press('Escape');
+    await expect(zone).toBeHidden();
     await expect(page.getByRole('button', { name: /^Tones.*Zone 1/ })).toBeVisible();
   });
 

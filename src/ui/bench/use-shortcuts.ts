@@ -1,4 +1,5 @@
 import { useEffect, useRef } from 'react';
+import { SPOT_LIMIT } from '@/core/steps/retouch/retouch';
 import type { WorkBench } from './use-work';
 import { SECTIONS, useView } from './view-store';
 
@@ -11,6 +12,10 @@ export const SHORTCUTS: { keys: string; what: string }[] = [
   { keys: '4', what: 'original’s grid 4:1' },
   { keys: '+  -', what: 'zoom' },
   { keys: '← ↑ → ↓', what: 'move (on the stage)' },
+  { keys: 'Space (hold)', what: 'move the picture while painting' },
+  { keys: ',  .', what: 'smaller, larger brush' },
+  { keys: 'T', what: 'brush adds, or takes away' },
+  { keys: 'Esc', what: 'leave the zone or the spots' },
   { keys: 'Alt 1 … 7', what: 'open a section of the ticket' },
   { keys: 'Ctrl Z', what: 'undo' },
   { keys: 'Ctrl Shift Z', what: 'redo' },
@@ -54,11 +59,28 @@ export function useShortcuts(bench: WorkBench): void {
       if (key === '1') view.set({ zoom: { of: 'result', scale: 1 } });
       if (key === '4') view.set({ zoom: { of: 'original', scale: 4 } });
       if (key === '?') view.set({ sheet: !view.sheet });
+      if (key === 'escape') view.set({ zone: null, spotting: 'off', cloneFrom: null });
+      const { brush } = view;
+      if (key === 't') view.set({ brush: { ...brush, takingAway: !brush.takingAway } });
+      if (key === ',' || key === '.') {
+        const scale = key === '.' ? 1.15 : 1 / 1.15;
+        const sized = (size: number, most: number) =>
+          Math.min(most, Math.max(1, Math.round(size * scale + (key === '.' ? 0.5 : -0.5))));
+        view.set({
+          brush: { ...brush, size: sized(brush.size, 600) },
+          spotRadius: sized(view.spotRadius, SPOT_LIMIT),
+        });
+      }
+      if (key === ' ' && (view.zone || view.spotting !== 'off')) {
+        event.preventDefault();
+        if (!event.repeat) view.set({ panning: true });
+      }
     };
     const up = (event: KeyboardEvent) => {
       if (event.key.toLowerCase() === 'o') useView.getState().set({ holding: false });
+      if (event.key === ' ') useView.getState().set({ panning: false });
     };
-    const leave = () => useView.getState().set({ holding: false });
+    const leave = () => useView.getState().set({ holding: false, panning: false });
     addEventListener('keydown', down);
     addEventListener('keyup', up);
     addEventListener('blur', leave);

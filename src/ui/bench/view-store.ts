@@ -62,6 +62,8 @@ export interface View {
   /** the zone that is painted on */
   zone: string | null;
   zoneLook: ZoneLook;
+  /** which part of the zone takes its colour from the next click on the picture */
+  picking: number | null;
   brush: BrushSettings;
   spotting: Spotting;
   spotRadius: number;
@@ -69,6 +71,8 @@ export interface View {
   cloneFrom: { x: number; y: number } | null;
   /** spots that the application found, until they are healed or refused */
   suggested: Spot[];
+  /** the picture is moved rather than painted on, for as long as a key is held */
+  panning: boolean;
   /** a place of the original that the stage is asked to show */
   lookAt: { x: number; y: number } | null;
   /** findings shown over the picture, part by part */
@@ -93,11 +97,13 @@ const beginning: Omit<View, 'set' | 'reset'> = {
   removed: 'off',
   zone: null,
   zoneLook: 'over',
+  picking: null,
   brush: { size: 60, softness: 0.6, flow: 1, takingAway: false },
   spotting: 'off',
   spotRadius: 6,
   cloneFrom: null,
   suggested: [],
+  panning: false,
   lookAt: null,
 };
 

@@ -25,7 +25,7 @@ const SOFTNESS = 0.35;
 /** Spots on the picture: made by clicking and painting, accepted by clicking a suggested one. */
 export function SpotTool({ bench, layer, view, step, index }: Props) {
   const { settled, job } = bench;
-  const { centre, spotting, spotRadius, cloneFrom, suggested, set } = useView();
+  const { centre, spotting, spotRadius, cloneFrom, suggested, panning, set } = useView();
   const [path, setPath] = useState<[number, number][] | null>(null);
   const [cursor, setCursor] = useState<[number, number] | null>(null);
   const latest = useRef(bench);
@@ -78,7 +78,7 @@ export function SpotTool({ bench, layer, view, step, index }: Props) {
   };
   return (
     <div
-      className={`picture-tool ${spotting === 'off' ? 'passive' : ''}`}
+      className={`picture-tool ${spotting === 'off' || panning ? 'passive' : ''}`}
       onPointerDown={(event) => {
         if (spotting === 'off' || event.button !== 0) return;
         event.stopPropagation();

@@ -28,7 +28,7 @@ const VEIL_ALPHA = 0.58;
 
 /** The zone under work over the picture, and the brush that paints it. */
 export function ZonePainter({ bench, original, layer, view, zone }: Props) {
-  const { centre, brush, zoneLook } = useView();
+  const { centre, brush, zoneLook, panning, picking, set } = useView();
   const canvas = useRef<HTMLCanvasElement>(null);
   const shown = useShownZone(canvas, original, layer, view, zone, zoneLook);
   const grid = gridSize(bench.original.size, bench.work.framing);
@@ -59,6 +59,18 @@ export function ZonePainter({ bench, original, layer, view, zone }: Props) {
     dab(canvas.current!, from, at, radius, brush.softness, brush.flow, away, zoneLook);
     if (stroke.current) stroke.current.drawn = at;
   };
+  const pick = (event: React.PointerEvent) => {
+    set({ picking: null });
+    const colour = colourUnder(event);
+    if (!colour) return;
+    bench.change(
+      `Colour picked for ${zone.name}`,
+      ofZone(zone.id, (one) => {
+        const part = one.parts[picking!];
+        if (part?.kind === 'colour') part.colour = colour;
+      }),
+    );
+  };
   const finish = async () => {
     if (!stroke.current) return;
     const { away } = stroke.current;
@@ -75,10 +87,14 @@ export function ZonePainter({ bench, original, layer, view, zone }: Props) {
   };
   return (
     <div
-      className="picture-tool"
+      className={`picture-tool ${panning ? 'passive' : ''}`}
       data-zone={shown}
       onPointerDown={(event) => {
         event.stopPropagation();
+        if (picking !== null) {
+          pick(event);
+          return;
+        }
         if (!mask.current || event.button !== 0) return;
         event.currentTarget.setPointerCapture(event.pointerId);
         const touch = touchOf(event);
@@ -130,6 +146,27 @@ export function ZonePainter({ bench, original, layer, view, zone }: Props) {
       )}
     </div>
   );
+}
+
+/** Colour of the picture under the pointer: the mean of 5 x 5 pixels of the stage. */
+function colourUnder(event: React.PointerEvent): string | null {
+  const view = event.currentTarget.parentElement;
+  const pane = view?.querySelector<HTMLCanvasElement>('.pane canvas');
+  if (!pane) return null;
+  const box = pane.getBoundingClientRect();
+  const scale = pane.width / box.width;
+  const x = Math.round((event.clientX - box.left) * scale);
+  const y = Math.round((event.clientY - box.top) * scale);
+  const { data } = pane.getContext('2d')!.getImageData(x - 2, y - 2, 5, 5);
+  const mean = (channel: number): string => {
+    let sum = 0;
+    for (let i = channel; i < data.length; i += 4) sum += data[i]!;
+    return Math.round((sum * 4) / data.length)
+      .toString(16)
+      .padStart(2, '0');
+  };
+  // Beside the picture there is nothing to pick.
+  return data[51] === 0 ? null : `#${mean(0)}${mean(1)}${mean(2)}`;
 }
 
 /** Draws a zone as the worker computes it; says which one is shown. */

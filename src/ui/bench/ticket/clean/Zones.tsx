@@ -93,7 +93,7 @@ export const ofZone =
 
 function ZoneEditor({ bench, zone }: { bench: WorkBench; zone: Zone }) {
   const { change, sketch, work } = bench;
-  const { set, brush, zoneLook } = useView();
+  const { set, brush, zoneLook, picking } = useView();
   const { id, name, parts } = zone;
   const put = (words: string, edit: (zone: Zone) => void) => change(words, ofZone(id, edit));
   const setBrush = (part: Partial<typeof brush>) => set({ brush: { ...brush, ...part } });
@@ -175,6 +175,8 @@ function ZoneEditor({ bench, zone }: { bench: WorkBench; zone: Zone }) {
           first={i === 0}
           onChange={(words, next) => put(words, (one) => (one.parts[i] = next))}
           onDrag={(next) => sketch(ofZone(id, (one) => (one.parts[i] = next)))}
+          picking={picking === i}
+          onPick={() => set({ picking: picking === i ? null : i })}
           onRemove={() => put(`${NAMES[part.kind]} taken out`, (one) => one.parts.splice(i, 1))}
         />
       ))}
@@ -287,10 +289,12 @@ interface PartProps {
   first: boolean;
   onChange(words: string, next: ZonePart): void;
   onDrag(next: ZonePart): void;
+  picking: boolean;
+  onPick(): void;
   onRemove(): void;
 }
 
-function PartRow({ part, first, onChange, onDrag, onRemove }: PartProps) {
+function PartRow({ part, first, onChange, onDrag, picking, onPick, onRemove }: PartProps) {
   const name = NAMES[part.kind];
   const values = part as unknown as Record<string, number>;
   return (
@@ -331,7 +335,7 @@ function PartRow({ part, first, onChange, onDrag, onRemove }: PartProps) {
         </button>
       </div>
       {part.kind === 'colour' && (
-        <label className="zone-line">
+        <div className="zone-line">
           <span className="field-label">Colour</span>
           <input
             type="color"
@@ -339,7 +343,10 @@ function PartRow({ part, first, onChange, onDrag, onRemove }: PartProps) {
             aria-label="Picked colour"
             onChange={(event) => onChange('Colour picked', { ...part, colour: event.target.value })}
           />
-        </label>
+          <button type="button" className="text-button" aria-pressed={picking} onClick={onPick}>
+            {picking ? 'Click on the picture …' : 'Pick from the picture'}
+          </button>
+        </div>
       )}
       {FIGURES[part.kind].map(([key, label, min, max, step, unit]) => {
         const scale = unit === '%' ? 100 : 1;
