@@ -88,27 +88,41 @@ function planesFor(
   const planes = new Float32Array(PLANES * count);
   const told = [severity.luma, severity.colour, halved ? 1 : 0, noise / 50];
   told.forEach((value, i) => planes.fill(value, (6 + i) * count, (7 + i) * count));
-  const before = toYCbCr(given.raster);
-  const after = toYCbCr(estimate.raster);
-  const keys = ['y', 'cb', 'cr'] as const;
   // What lies farther than the rim beyond a border is seen by nobody, but must be there.
   const left = Math.max(0, part.x - RIM);
   const top = Math.max(0, part.y - RIM);
-  for (let v = 0, i = 0; v < height; v++) {
-    const y = Math.max(mirror(part.y - RIM + v, size.height), top);
-    const down = blocks ? toMiddle(part.y - RIM + v - blocks.y) : 0;
-    for (let u = 0; u < width; u++, i++) {
-      const x = Math.max(mirror(part.x - RIM + u, size.width), left);
-      const at = placeIn(given, x, y);
-      const there = placeIn(estimate, x, y);
-      for (let k = 0; k < 3; k++) {
-        const level = before[keys[k]!][at]!;
-        planes[k * count + i] = level / 255;
-        planes[(3 + k) * count + i] = (CHANGE_GAIN * (after[keys[k]!][there]! - level)) / 255;
+  const columns = Int32Array.from({ length: width }, (_, u) =>
+    Math.max(mirror(part.x - RIM + u, size.width), left),
+  );
+  const before = toYCbCr(given.raster);
+  const after = toYCbCr(estimate.raster);
+  const pairs = [
+    [before.y, after.y],
+    [before.cb, after.cb],
+    [before.cr, after.cr],
+  ] as const;
+  pairs.forEach(([was, is], k) => {
+    const change = CHANGE_GAIN / 255;
+    for (let v = 0, i = k * count; v < height; v++) {
+      const y = Math.max(mirror(part.y - RIM + v, size.height), top);
+      const line = placeIn(given, 0, y);
+      const there = placeIn(estimate, 0, y);
+      for (let u = 0; u < width; u++, i++) {
+        const x = columns[u]!;
+        const level = was[line + x]!;
+        planes[i] = level / 255;
+        planes[3 * count + i] = change * (is[there + x]! - level);
       }
-      if (!blocks) continue;
-      planes[10 * count + i] = toMiddle(part.x - RIM + u - blocks.x);
-      planes[11 * count + i] = down;
+    }
+  });
+  if (blocks) {
+    const across = Float32Array.from({ length: width }, (_, u) =>
+      toMiddle(part.x - RIM + u - blocks.x),
+    );
+    for (let v = 0; v < height; v++) {
+      planes.set(across, 10 * count + v * width);
+      const down = toMiddle(part.y - RIM + v - blocks.y);
+      planes.fill(down, 11 * count + v * width, 11 * count + (v + 1) * width);
     }
   }
   return planes;

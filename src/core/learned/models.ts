@@ -4,11 +4,11 @@ import { z } from 'zod';
 export const MODELS = {
   compression: {
     file: 'clean-compression.onnx',
-    digest: '8a49037f80af728581d2862f51734369ba31009d171bd981d0de3143c3be5d56',
+    digest: 'f4d1d607aa6ab65d38ceb28195ae96c770244e132a2c8826504cc6856fd4f3a3',
   },
   noise: {
     file: 'clean-noise.onnx',
-    digest: '93c1d4d80b20eae6985f67aea6565941b4d5ebd9b8bf89fb401921be5815fcd2',
+    digest: '8a2f8b58e3e576c312ba6b6068abf28f4f6636066a83817002271b5d5361b801',
   },
 } as const;
 

@@ -58,6 +58,33 @@ export function readTreatmentFile(
 }
 
 /**
+ * A trial's treatment, whole.
+ * @param bytesOf what was painted on a zone: gzip of a mask's bytes
+ */
+export async function fileOf(
+  trial: Pick<Trial, 'treatment' | 'name'>,
+  zones: readonly Zone[],
+  bytesOf: (painted: Painted) => Promise<Uint8Array>,
+): Promise<TreatmentFile> {
+  const used = new Set(trial.treatment.map((step) => ('zone' in step ? step.zone : undefined)));
+  const filed = zones
+    .filter(({ id }) => used.has(id))
+    .map(async ({ painted, ...zone }): Promise<FiledZone> => {
+      if (!painted) return { ...zone, painted };
+      let letters = '';
+      for (const byte of await bytesOf(painted)) letters += String.fromCharCode(byte);
+      return { ...zone, painted: { ...painted, bytes: btoa(letters) } };
+    });
+  return {
+    form: FORM,
+    version: RECIPE_VERSION,
+    name: trial.name,
+    treatment: trial.treatment,
+    zones: await Promise.all(filed),
+  };
+}
+
+/**
  * What of a trial is kept for other pictures: automatic choices stay automatic, computed zones stay;
  * what was painted and which spots were healed belong to one picture alone.
  */

@@ -8,7 +8,7 @@ import { memorySource, testFindings, testPaper, testPicture } from '../testing';
 import { Stroke } from '../zone/brush';
 import { emptyMask, type Mask } from '../zone/mask';
 import { newPart, type Zone, type ZoneMap } from '../zone/zone';
-import { forOtherPictures, readTreatmentFile, unfiled } from './file';
+import { fileOf, forOtherPictures, readTreatmentFile, unfiled } from './file';
 import { Kept } from './kept';
 import { CLEANING, newStep, placeFor, RETOUCHING, stepsOn } from './order';
 import { propose } from './propose';
@@ -294,6 +294,22 @@ describe('a treatment file', () => {
     expect(file.treatment.map(({ kind }) => kind)).toEqual(['noise', 'enlarge']);
     const read = readTreatmentFile(JSON.stringify(file));
     expect(read).toEqual({ ok: true, file });
+  });
+
+  it('holds a trial whole: steps, zones that they use, and what was painted', async () => {
+    const asked: string[] = [];
+    const file = await fileOf(
+      { name: 'Sky', treatment },
+      [...zones, zone({ id: 'unused' })],
+      async (one) => {
+        asked.push(one.digest);
+        return Uint8Array.of(31, 139, 8);
+      },
+    );
+    expect(asked).toEqual([painted.digest, painted.digest]);
+    expect(file.zones.map(({ id }) => id)).toEqual(['z', 'p']);
+    expect(file.zones[0]!.painted!.bytes).toBe('H4sI');
+    expect(readTreatmentFile(JSON.stringify(file))).toEqual({ ok: true, file });
   });
 
   it('carries what was painted', () => {

@@ -66,13 +66,17 @@ async function callBytes(path: string, init?: RequestInit): Promise<Uint8Array<A
   return new Uint8Array(await response.arrayBuffer());
 }
 
+/** Bytes as gzip. */
+export async function gzipped(bytes: Uint8Array<ArrayBuffer>): Promise<Uint8Array<ArrayBuffer>> {
+  const packed = new Blob([bytes]).stream().pipeThrough(new CompressionStream('gzip'));
+  return new Uint8Array(await new Response(packed).arrayBuffer());
+}
+
 export const api = {
   /** bytes of what was painted on a zone */
   mask: (painted: Painted) => callBytes(maskAddress(painted)),
   keepMask: async (painted: Painted, bytes: Uint8Array<ArrayBuffer>) => {
-    const packed = new Blob([bytes]).stream().pipeThrough(new CompressionStream('gzip'));
-    const body = await new Response(packed).arrayBuffer();
-    await callBytes(maskAddress(painted), { method: 'PUT', body });
+    await callBytes(maskAddress(painted), { method: 'PUT', body: await gzipped(bytes) });
   },
   jobs: () => call(z.array(JobSummary), '/api/jobs'),
   job: (id: number, piece?: number) => call(JobView, `/api/jobs/${id}${ofPiece(piece)}`),

@@ -33,40 +33,59 @@ export function findSource(
   avoid: readonly Shape[] = [],
 ): [number, number] | null {
   const own = shapeRegion(shape, size);
-  const border = widened(shape, own, size);
-  const far = farthest(shape);
-  const least = Math.ceil(2 * shape.radius + 2);
   const { region: covered } = input;
-  const planes = [...input.raster.planes.slice(0, 3)];
-  const luma = luminance(input.raster);
-  const index = (x: number, y: number) => (y - covered.y) * covered.width + x - covered.x;
-  const bad = unusable([shape, ...avoid], covered, size);
-  const single = shape.points.length === 1;
-  const span = Math.max(own.width, own.height);
-  const step = Math.max(1, Math.floor(shape.radius / 4));
-
+  const search: Search = {
+    luma: luminance(input.raster),
+    width: covered.width,
+    rim: placesOf(widened(shape, own, size), covered),
+    inside: placesOf(insideOf(shape, own), covered),
+    bad: unusable([shape, ...avoid], covered, size),
+  };
+  const far = farthest(shape);
+  const least = Math.ceil((shape.points.length === 1 ? 2 : 1.5) * shape.radius + 2);
+  const step = Math.max(1, Math.round(shape.radius / 3));
   let best: [number, number] | null = null;
   let bestCost = Infinity;
-  for (let dy = -far; dy <= far; dy += step) {
-    for (let dx = -far; dx <= far; dx += step) {
-      const distance = Math.hypot(dx, dy);
-      if (distance < (single ? least : least * 0.75) || distance > far) continue;
-      const there = { ...own, x: own.x + dx, y: own.y + dy };
-      if (!contains(covered, there)) continue;
-      const found = cost(border, planes, luma, index, dx, dy, bestCost);
-      if (found === null) continue;
-      // Nearer ones first, where they are as good.
-      const weighed = found * (1 + (0.15 * distance) / (far + span));
-      if (weighed >= bestCost || touches(bad, own, dx, dy, covered, shape)) continue;
-      best = [dx, dy];
-      bestCost = weighed;
-    }
-  }
+  const look = (dx: number, dy: number): void => {
+    const distance = Math.hypot(dx, dy);
+    if (distance < least || distance > far) return;
+    if (!contains(covered, { ...own, x: own.x + dx, y: own.y + dy })) return;
+    // Nearer ones first, where they are as good.
+    const weight = 1 + (0.15 * distance) / far;
+    const cost = weight * unlikeness(search, dy * covered.width + dx, bestCost / weight);
+    if (cost >= bestCost || touches(search, dy * covered.width + dx)) return;
+    best = [dx, dy];
+    bestCost = cost;
+  };
+  for (let dy = -far; dy <= far; dy += step)
+    for (let dx = -far; dx <= far; dx += step) look(dx, dy);
+  if (!best || step === 1) return best;
+  // Then about the best one, pixel by pixel.
+  const [x, y]: [number, number] = best;
+  for (let dy = y - step; dy <= y + step; dy++)
+    for (let dx = x - step; dx <= x + step; dx++) look(dx, dy);
   return best;
 }
 
-/** The rim, and a wider ring of it, as far as the picture goes. */
-function widened(shape: Shape, own: Region, size: Size): { x: number; y: number }[] {
+/** What all candidates are compared by; places are positions in the window's planes. */
+interface Search {
+  luma: Float32Array;
+  width: number;
+  rim: Int32Array;
+  inside: Int32Array;
+  bad: Uint8Array;
+}
+
+interface Place {
+  x: number;
+  y: number;
+}
+
+const placesOf = (places: readonly Place[], covered: Region): Int32Array =>
+  Int32Array.from(places, ({ x, y }) => (y - covered.y) * covered.width + x - covered.x);
+
+/** The rim, and two wider rings about it, as far as the picture goes. */
+function widened(shape: Shape, own: Region, size: Size): Place[] {
   const ring = Math.max(2, Math.ceil(shape.radius / 2));
   const wider = { ...shape, radius: shape.radius + ring };
   const region = shapeRegion(wider, size);
@@ -77,36 +96,38 @@ function widened(shape: Shape, own: Region, size: Size): { x: number; y: number 
   ];
 }
 
-function cost(
-  border: readonly { x: number; y: number }[],
-  planes: readonly Float32Array[],
-  luma: Float32Array,
-  index: (x: number, y: number) => number,
-  dx: number,
-  dy: number,
-  bound: number,
-): number | null {
+function insideOf(shape: Shape, own: Region): Place[] {
+  const places: Place[] = [];
+  shapeValues(shape, own).forEach((share, i) => {
+    if (share === 0) return;
+    places.push({ x: own.x + (i % own.width), y: own.y + Math.floor(i / own.width) });
+  });
+  return places;
+}
+
+/**
+ * How unlike the rims at both places are: by how they go, and a little by how far their tones are
+ * apart, which healing makes alike anyway. Infinite where a rim leaves the window, or beyond `bound`.
+ */
+function unlikeness({ luma, rim: places }: Search, by: number, bound: number): number {
   let sum = 0;
   let squares = 0;
-  let count = 0;
-  const means = [0, 0, 0];
-  for (const { x, y } of border) {
-    const to = index(x + dx, y + dy);
-    if (!(to >= 0 && to < luma.length)) return null;
-    const from = index(x, y);
-    const off = luma[to]! - luma[from]!;
+  const count = places.length;
+  for (let k = 0; k < count; k++) {
+    const to = places[k]! + by;
+    if (to < 0 || to >= luma.length) return Infinity;
+    const off = luma[to]! - luma[places[k]!]!;
     sum += off;
     squares += off * off;
-    planes.forEach((plane, c) => (means[c]! += plane[to]! - plane[from]!));
-    count++;
   }
-  if (count === 0) return null;
-  // Tones are fitted anyway: what counts is how the rims go, and a little how far tones are apart.
   const mean = sum / count;
-  const pattern = squares / count - mean * mean;
-  const apart = means.reduce((total, value) => total + (value / count) ** 2, 0) / 3;
-  const value = pattern + 0.25 * apart;
-  return value < bound ? value : null;
+  const value = squares / count - 0.75 * mean * mean;
+  return value < bound ? value : Infinity;
+}
+
+function touches({ inside, bad }: Search, by: number): boolean {
+  for (let k = 0; k < inside.length; k++) if (bad[inside[k]! + by]) return true;
+  return false;
 }
 
 /** Where no source may lie: on any spot, with its own rim. */
@@ -125,22 +146,4 @@ function unusable(shapes: readonly Shape[], covered: Region, size: Size): Uint8A
       }
   }
   return bad;
-}
-
-function touches(
-  bad: Uint8Array,
-  own: Region,
-  dx: number,
-  dy: number,
-  covered: Region,
-  shape: Shape,
-): boolean {
-  const values = shapeValues(shape, own);
-  for (let y = 0, i = 0; y < own.height; y++)
-    for (let x = 0; x < own.width; x++, i++) {
-      if (values[i] === 0) continue;
-      if (bad[(own.y + y + dy - covered.y) * covered.width + own.x + x + dx - covered.x])
-        return true;
-    }
-  return false;
 }

@@ -10,6 +10,7 @@ import { Choices } from '../../parts/Choices';
 import { Slider } from '../../parts/Slider';
 import { timeLeft } from '../../parts/time-left';
 import type { WorkBench } from '../use-work';
+import { SaveTreatment } from './SaveTreatment';
 import { Section } from './Section';
 
 const FORMATS: { value: Format; label: string }[] = [
@@ -105,6 +106,7 @@ export function OutputSection({ bench }: { bench: WorkBench }) {
           </p>
         </>
       )}
+      <SaveTreatment bench={bench} />
       {job.runs.map((run) => (
         <RunEntry key={run.id} run={run} />
       ))}

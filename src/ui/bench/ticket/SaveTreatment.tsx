@@ -1,0 +1,51 @@
+import { Button } from 'react-bootstrap';
+import { fileOf, forOtherPictures, type TreatmentFile } from '@/core/treatment/file';
+import { api, gzipped } from '../../data/api';
+import { tell } from '../../data/notices';
+import { Fold } from '../../parts/Fold';
+import type { WorkBench } from '../use-work';
+
+/** Saves the trial's steps as a file: with all that was painted, or as it serves other pictures. */
+export function SaveTreatment({ bench }: { bench: WorkBench }) {
+  const { trial, work, job } = bench;
+  const save = async (make: () => Promise<TreatmentFile> | TreatmentFile) => {
+    try {
+      const text = JSON.stringify(await make(), null, 1);
+      const link = document.createElement('a');
+      link.href = URL.createObjectURL(new Blob([text], { type: 'application/json' }));
+      link.download = `${job.number}-treatment.json`;
+      link.click();
+      URL.revokeObjectURL(link.href);
+    } catch (error) {
+      tell(error instanceof Error ? error.message : 'The file could not be made.', 'trouble');
+    }
+  };
+  return (
+    <Fold title="Treatment file" line={`${trial.treatment.length} steps`}>
+      <p className="soft mb-0">
+        The steps alone, as JSON, for the terminal: <code>--treatment</code>.
+      </p>
+      <div className="d-flex gap-2">
+        <Button
+          size="sm"
+          variant="outline-primary"
+          onClick={() =>
+            void save(() =>
+              fileOf(trial, work.zones, async (painted) => gzipped(await api.mask(painted))),
+            )
+          }
+        >
+          For this picture
+        </Button>
+        <Button
+          size="sm"
+          variant="outline-primary"
+          title="Without spots and without what was painted"
+          onClick={() => void save(() => forOtherPictures(trial, work.zones))}
+        >
+          For others
+        </Button>
+      </div>
+    </Fold>
+  );
+}
