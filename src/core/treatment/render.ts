@@ -33,7 +33,7 @@ export interface RenderTools {
 }
 
 /** Steps and zones at the original's size are kept in cells of this many pixels … */
-const CELL = 64;
+const CELL = 32;
 /** … and computed in blocks of at most this many, since what lies about a block is computed too. */
 export const BLOCK = 512;
 
@@ -173,9 +173,11 @@ function inCells(
       raster ??= emptyRaster(region.width, region.height, part.raster.planes.length);
       paste(part, { region, raster });
     };
+    // A name for each, so that none is looked for among thousands.
+    const named = ({ x, y }: Region) => `${key}#${x},${y}`;
     const missing = new Map<string, Region[]>();
     for (const cell of cells(region, CELL, size)) {
-      const known = kept.find(key, cell);
+      const known = kept.find(named(cell), cell);
       if (known) put(known);
       else {
         const block = `${Math.floor(cell.x / BLOCK)},${Math.floor(cell.y / BLOCK)}`;
@@ -186,7 +188,7 @@ function inCells(
       const bounds = block.reduce((all, cell) => union(all, cell));
       const window = { region: bounds, raster: await compute(bounds) };
       put(window);
-      for (const cell of block) kept.keep(key, { region: cell, raster: cut(window, cell) });
+      for (const cell of block) kept.keep(named(cell), { region: cell, raster: cut(window, cell) });
     }
     return raster!;
   };
