@@ -11,6 +11,7 @@ test.describe('cleaning', () => {
     await page.getByLabel('Where tones works').selectOption({ label: 'a new zone …' });
     const zone = page.getByRole('group', { name: 'Zone Zone 1' });
     await expect(zone).toBeVisible();
+    expect(await page.evaluate(() => document.documentElement.scrollTop)).toBe(0);
     await bench.settled();
 
     // An empty zone: tones work nowhere. What is painted gets them.

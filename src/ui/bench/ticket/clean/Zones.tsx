@@ -99,7 +99,10 @@ function ZoneEditor({ bench, zone }: { bench: WorkBench; zone: Zone }) {
   const setBrush = (part: Partial<typeof brush>) => set({ brush: { ...brush, ...part } });
   const editor = useRef<HTMLDivElement>(null);
   useEffect(() => {
-    editor.current?.scrollIntoView({ block: 'start' });
+    // The list alone is scrolled; scrollIntoView would move the page beneath it as well.
+    const list = editor.current!.closest('.ticket-sections')!;
+    const top = editor.current!.getBoundingClientRect().top - list.getBoundingClientRect().top;
+    list.scrollTop += top;
   }, []);
   const users = work.trials[0]!.treatment.filter((step) => 'zone' in step && step.zone === id);
   return (
