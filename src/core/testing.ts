@@ -90,6 +90,7 @@ export const testFindings = (size: Size, found: Partial<Findings> = {}): Finding
   orientation: 1,
   jpeg: null,
   blocking: { ratio: 1, strength: 0, offsetX: 0, offsetY: 0 },
+  formerQuality: null,
   noise: { luma: 0, colour: 0 },
   detail: 1,
   clipped: { dark: 0, bright: 0 },

@@ -47,6 +47,8 @@ export const Findings = z.object({
     offsetX: z.int().min(0).max(7).default(0),
     offsetY: z.int().min(0).max(7).default(0),
   }),
+  /** quality of compression that a file without tables shows it had before */
+  formerQuality: z.int().nullable().default(null),
   /** standard deviations in levels */
   noise: z.object({ luma: z.number(), colour: z.number() }).default({ luma: 0, colour: 0 }),
   /** share of the pixels that carry detail; null where nothing can be judged by */

@@ -1,5 +1,5 @@
 import type { Source } from '../treatment/source';
-import { measureBlocking } from './blocking';
+import { measureBlocking, VISIBLE } from './blocking';
 import { measureDetail } from './detail';
 import { measureEdges } from './edges';
 import type { Findings, Maps } from './findings';
@@ -7,6 +7,7 @@ import { kindOf } from './kind';
 import { measureNoise } from './noise';
 import { rowSteps, samplePicture, type Sample } from './patches';
 import { repeatedCells } from './repeated';
+import { formerQuality } from './former-quality';
 import { measureTonePoints, measureTones } from './tones';
 
 /** All that is found in pixels, whatever the file says of itself. */
@@ -16,6 +17,7 @@ export type PixelFindings = Pick<
   | 'noise'
   | 'detail'
   | 'clipped'
+  | 'formerQuality'
   | 'banding'
   | 'tones'
   | 'ringing'
@@ -38,13 +40,18 @@ export async function inspectPixels(
   const noise = measureNoise(patches);
   const grid = await repeatedGrid(sample, source);
   const detail = measureDetail(sample, noise.luma);
+  // Squares have borders of their own, which are no blocks.
+  const blocking = grid
+    ? { ...measureBlocking(patches), ratio: 1, strength: 0 }
+    : measureBlocking(patches, ownGrid);
   const { kind, reason } = kindOf(patches, noise.luma, size, grid);
   return {
     findings: {
-      // Squares have borders of their own, which are no blocks.
-      blocking: grid
-        ? { ...measureBlocking(patches), ratio: 1, strength: 0 }
-        : measureBlocking(patches, ownGrid),
+      blocking,
+      formerQuality:
+        ownGrid || grid || blocking.ratio < VISIBLE
+          ? null
+          : formerQuality(patches, { x: blocking.offsetX, y: blocking.offsetY }),
       noise,
       detail: grid
         ? (grid.width * grid.height) / (size.width * size.height)

@@ -96,7 +96,7 @@ function detailFinding(detail: number | null): Finding {
   };
 }
 
-function blockSentence({ blocking, jpeg }: Findings): string {
+function blockSentence({ blocking, jpeg, formerQuality }: Findings): string {
   if (blocking.ratio < VISIBLE) return 'No grid of compression shows.';
   const at = `The grid begins at ${blocking.offsetX}, ${blocking.offsetY}`;
   const shifted =
@@ -108,5 +108,5 @@ function blockSentence({ blocking, jpeg }: Findings): string {
   }
   return jpeg
     ? `Neighbours differ ${formatNumber(blocking.ratio, 1)} times as much across block borders.`
-    : `${at}: it was a JPEG before.`;
+    : `${at}: it was a JPEG before${formerQuality === null ? '' : `, of about quality ${formerQuality}`}.`;
 }

@@ -21,8 +21,8 @@ export interface SettleContext {
   /** size of the original's grid, once repeated pixels are taken back */
   original: Size;
   jpeg: JpegFacts | null;
-  /** where blocks of earlier compression begin, in a file that no longer says so */
-  blocks: { x: number; y: number } | null;
+  /** where blocks of earlier compression begin and its quality, in a file that no longer says so */
+  blocks: { x: number; y: number; quality: number | null } | null;
   noise: Noise;
   tones: TonePoints;
   /** digests of the models that can be used; null where one is missing */

@@ -138,7 +138,11 @@ function proposeCompression(findings: Findings): Proposed {
   if (!jpeg) {
     return blocking.ratio < Math.max(1.15, VISIBLE)
       ? off('No trace of block compression.')
-      : on('Not a JPEG, but a block grid shows: it was one before.', 70);
+      : findings.formerQuality === null
+        ? on('Not a JPEG, but a block grid shows: it was one before.', 70)
+        : on(
+            `Not a JPEG, but it was one before, of about quality ${findings.formerQuality}: a block grid shows.`,
+          );
   }
   return jpeg.quality === null
     ? on("By the file's own quantisation tables.")

@@ -19,8 +19,8 @@ export interface Original {
   /** of the page that is worked on; of shapes: its nominal grid */
   size: Size;
   jpeg: JpegFacts | null;
-  /** where a block of earlier compression begins, 0–7, in pixels that no longer say so */
-  blocks: { x: number; y: number } | null;
+  /** where a block of earlier compression begins, 0–7, and its quality, in a file that no longer says so */
+  blocks: { x: number; y: number; quality: number | null } | null;
   noise: Noise;
   tones: TonePoints;
   alpha: boolean;
@@ -33,7 +33,13 @@ export const originalOf = (digest: string, findings: Findings): Original => ({
   digest,
   size: { width: findings.width, height: findings.height },
   jpeg: findings.jpeg,
-  blocks: findings.jpeg ? null : { x: findings.blocking.offsetX, y: findings.blocking.offsetY },
+  blocks: findings.jpeg
+    ? null
+    : {
+        x: findings.blocking.offsetX,
+        y: findings.blocking.offsetY,
+        quality: findings.formerQuality,
+      },
   noise: findings.noise,
   tones: findings.tones,
   alpha: findings.alpha,

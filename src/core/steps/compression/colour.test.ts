@@ -124,10 +124,9 @@ describe('colour that follows luminance', () => {
       }
       return sum / 8;
     });
-    const { samples, slope } = deblockColour(given, luma.values, whole(size), table);
+    const { samples } = deblockColour(given, luma.values, whole(size), table);
     const error = (values: Float32Array) =>
       values.reduce((sum, value, i) => sum + (value - truth.values[i]!) ** 2, 0);
     expect(error(samples)).toBeLessThan(0.9 * error(given.values));
-    expect(slope[12 * size.width + 21]).toBeGreaterThan(0.1);
   });
 });

@@ -50,17 +50,16 @@ export type CompressionNumbers = z.infer<typeof CompressionNumbers>;
 /** From this quality on a file kept so much that less is taken for damage. */
 const FINE = 96;
 
-/** The quality that is assumed where a file carries no tables of its own. */
+/** The quality that is assumed where a file carries no tables and shows no trace of them. */
 const ASSUMED_QUALITY = 40;
 
-const assumed = {
-  luma: tableAtQuality(STANDARD_LUMA, ASSUMED_QUALITY),
-  chroma: tableAtQuality(STANDARD_CHROMA, ASSUMED_QUALITY),
+/** Tables of a quality, of a file that was brought into another form since. */
+const assumed = (quality: number) => ({
+  luma: tableAtQuality(STANDARD_LUMA, quality),
+  chroma: tableAtQuality(STANDARD_CHROMA, quality),
   samplingX: 2,
   samplingY: 2,
-  gridX: 0,
-  gridY: 0,
-};
+});
 
 const samplingOf = (numbers: CompressionNumbers): Sampling => ({
   x: numbers.samplingX,
@@ -94,7 +93,10 @@ export const compression: Step<'compression', CompressionSettings, CompressionNu
     if (lumaShare === 0 && colourShare === 0) return null;
     const model = settings.engine === 'learned' ? models.compression : null;
     const shares = { lumaShare, colourShare, model };
-    if (!jpeg) return { ...assumed, gridX: begin(blocks?.x), gridY: begin(blocks?.y), ...shares };
+    if (!jpeg) {
+      const tables = assumed(blocks?.quality ?? ASSUMED_QUALITY);
+      return { ...tables, gridX: begin(blocks?.x), gridY: begin(blocks?.y), ...shares };
+    }
     const { luma, chroma, samplingX, samplingY, gridX, gridY } = jpeg;
     return { luma, chroma, samplingX, samplingY, gridX, gridY, ...shares };
   },
