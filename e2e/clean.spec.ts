@@ -54,6 +54,27 @@ test.describe('cleaning', () => {
     await page.getByRole('button', { name: 'Redo' }).click();
     await expect.poll(() => bench.pixels('Trial A', inside)).toEqual(painted);
 
+    // Strokes in quick succession don't lose each other.
+    const places = [
+      { x: 480, y: 560 },
+      { x: 620, y: 500 },
+      { x: 760, y: 440 },
+    ];
+    const spots = () =>
+      Promise.all(places.map(({ x, y }) => bench.pixels('Trial A', { x, y, width: 6, height: 6 })));
+    const unpainted = await spots();
+    for (const { x, y } of places) {
+      await page.mouse.move(stage.x + x, stage.y + y);
+      await page.mouse.down();
+      await page.mouse.move(stage.x + x + 8, stage.y + y + 4);
+      await page.mouse.up();
+    }
+    await expect
+      .poll(async () =>
+        (await spots()).every((now, i) => JSON.stringify(now) !== JSON.stringify(unpainted[i])),
+      )
+      .toBe(true);
+
     // Computed parts join what was painted; the zone can be seen alone.
     await zone.getByRole('button', { name: /Add what is computed/ }).click();
     await page.getByRole('button', { name: 'Lights', exact: true }).click();

@@ -33,8 +33,13 @@ export function ZonePainter({ bench, original, layer, view, zone }: Props) {
   const shown = useShownZone(canvas, original, layer, view, zone, zoneLook);
   const grid = gridSize(bench.original.size, bench.work.framing);
   const size = useMemo(() => maskSize(grid), [grid.width, grid.height]); // eslint-disable-line react-hooks/exhaustive-deps
-  const { mask, keep } = useMask(zone.painted, size);
-  const stroke = useRef<{ stroke: Stroke; away: boolean; drawn: [number, number] } | null>(null);
+  const { mask, begin, keep } = useMask(zone.painted, size);
+  const stroke = useRef<{
+    stroke: Stroke;
+    away: boolean;
+    drawn: [number, number];
+    end: () => void;
+  } | null>(null);
   /** where the last stroke ended, in pixels of the mask */
   const ended = useRef<Touch | null>(null);
   const latest = useRef(bench);
@@ -73,7 +78,7 @@ export function ZonePainter({ bench, original, layer, view, zone }: Props) {
   };
   const finish = async () => {
     if (!stroke.current) return;
-    const { away } = stroke.current;
+    const { away, end } = stroke.current;
     stroke.current = null;
     try {
       const painted = await keep();
@@ -83,6 +88,8 @@ export function ZonePainter({ bench, original, layer, view, zone }: Props) {
       );
     } catch (error) {
       tell(error instanceof Error ? error.message : 'The stroke could not be kept.', 'trouble');
+    } finally {
+      end();
     }
   };
   return (
@@ -108,6 +115,7 @@ export function ZonePainter({ bench, original, layer, view, zone }: Props) {
           }),
           away,
           drawn: touch.at,
+          end: begin(),
         };
         if (event.shiftKey && ended.current) {
           const [x, y] = places.toStage(ended.current.x / toMask, ended.current.y / toMask);

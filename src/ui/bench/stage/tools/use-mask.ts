@@ -5,6 +5,7 @@ import { emptyMask, maskBytes, maskFromBytes, type Mask } from '@/core/zone/mask
 import type { Painted } from '@/core/zone/zone';
 import { worker } from '@/preview/client';
 import { api } from '../../../data/api';
+import { tell } from '../../../data/notices';
 
 /** Masks that stay at hand, so that undoing a stroke needs nothing from the server. */
 const AT_HAND = 4;
@@ -19,9 +20,12 @@ export function useMask(painted: Painted | null, size: Size) {
   const mask = useRef<Mask | null>(null);
   /** strokes are kept one after the other */
   const last = useRef<Promise<unknown>>(Promise.resolve());
+  /** strokes that are drawn or on their way: the mask is ahead of what the work says */
+  const ahead = useRef(0);
   const { width, height } = size;
 
   useEffect(() => {
+    if (ahead.current > 0) return;
     const digest = painted?.digest;
     if (!digest) {
       mask.current = emptyMask({ width, height });
@@ -34,11 +38,20 @@ export function useMask(painted: Painted | null, size: Size) {
     }
     let wanted = true;
     mask.current = null;
-    void api.mask(painted).then((bytes) => {
-      if (wanted) mask.current = maskFromBytes(bytes, painted);
-    });
+    api
+      .mask(painted)
+      .then((bytes) => {
+        if (wanted) mask.current = maskFromBytes(bytes, painted);
+      })
+      .catch((error: Error) => tell(error.message, 'trouble'));
     return () => void (wanted = false);
   }, [painted?.digest, width, height]); // eslint-disable-line react-hooks/exhaustive-deps
+
+  /** To be said when a stroke begins; answers with what is to be called once it is part of the work. */
+  const begin = useCallback(() => {
+    ahead.current++;
+    return () => void ahead.current--;
+  }, []);
 
   /** Keeps the mask as it stands; resolves with its name, once nothing can be lost any more. */
   const keep = useCallback((): Promise<Painted> => {
@@ -57,7 +70,7 @@ export function useMask(painted: Painted | null, size: Size) {
     return kept;
   }, []);
 
-  return { mask, keep };
+  return { mask, begin, keep };
 }
 
 const copy = (mask: Mask): Mask => ({
