@@ -43,7 +43,7 @@ for (const strength of [0, 100]) {
     };
     const { work } = propose(findings, { paper, distance: dome.distance });
     work.trials[0]!.treatment = [
-      { ...newStep('compression'), on: strength > 0, strength },
+      { ...newStep('compression', { engine: 'classical' }), on: strength > 0, strength },
       { kind: 'enlarge', on: true, strength: 100, settings: { method } },
     ];
     const settled = settle(originalOf('bench', findings), work, work.trials[0]!);

@@ -136,7 +136,8 @@ async function inLanes(
   const lane = async (): Promise<void> => {
     while (next < count) {
       signal?.throwIfAborted();
-      const trouble = await threads().run(task(next++));
+      // Cancelling ends the thread in the middle of its work; the pool starts another.
+      const trouble = await threads().run(task(next++), signal ? { signal } : {});
       if (trouble) throw new Problem('work', trouble);
       done++;
       onDone(done / count);

@@ -13,10 +13,17 @@ const isOf = (kinds: readonly CleaningKind[], kind: string): kind is CleaningKin
 
 /** What a list of steps comes to, for the closed ticket. */
 export function stepsLine(bench: WorkBench, phase: Phase): string {
+  const { grid } = bench.work.framing;
   const on = stepsOn(bench.trial.treatment, phase).filter(
-    ({ step }) => step.on && step.strength > 0 && step.kind !== 'sharpen',
+    ({ step }) =>
+      step.on &&
+      step.strength > 0 &&
+      step.kind !== 'sharpen' &&
+      // Its true grid carries no blocks any more.
+      !(grid && step.kind === 'compression'),
   );
-  return on.map(({ step }) => summaryOf(step)).join(', ') || 'as it came';
+  const words = on.map(({ step }) => summaryOf(step)).join(', ');
+  return words || (grid ? 'nothing to do' : 'as it came');
 }
 
 interface Props {
