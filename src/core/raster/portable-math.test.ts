@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { expNegative, sinPi } from './portable-math';
+import { expNegative, lengthOf, powerOfTwo, sinPi } from './portable-math';
 
 describe('portable functions', () => {
   it('agree with the engine to the last digits', () => {
@@ -16,5 +16,14 @@ describe('portable functions', () => {
     expect(sinPi(0.5)).toBeCloseTo(1, 15);
     expect(expNegative(0)).toBe(1);
     expect(expNegative(-1000)).toBe(0);
+  });
+
+  it('give lengths and powers of two', () => {
+    expect(lengthOf(3, 4)).toBe(5);
+    expect(lengthOf(2, 3, 6)).toBe(7);
+    for (const x of [-1.36, -0.5, 0, 0.45, 1]) {
+      expect(Math.abs(powerOfTwo(x) - Math.pow(2, x))).toBeLessThan(1e-9);
+    }
+    expect(powerOfTwo(0)).toBe(1);
   });
 });

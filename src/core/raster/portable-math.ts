@@ -18,6 +18,12 @@ export function sinPi(x: number): number {
   return sum;
 }
 
+/** The length of a vector; Math.hypot may be rounded differently. */
+export const lengthOf = (x: number, y: number, z = 0): number => Math.sqrt(x * x + y * y + z * z);
+
+/** 2^x to nine decimals: near enough to be the same everywhere, whatever an engine's last bit is. */
+export const powerOfTwo = (x: number): number => Number((2 ** x).toFixed(9));
+
 /** e^x for x at or below 0, by Taylor's series on a halved argument; relative error below 1e-14. */
 export function expNegative(x: number): number {
   if (x < -700) return 0;

@@ -1,4 +1,5 @@
 import { toYCbCr } from '../raster/colour';
+import { lengthOf } from '../raster/portable-math';
 import type { Window } from '../raster/raster';
 import type { Region, Size } from '../raster/region';
 import type { ZonePart } from './zone';
@@ -89,7 +90,7 @@ function compute(part: ZonePart, input: Window, region: Region, size: Size): Flo
       const red = (r - luma) / 1.402;
       // Lightness counts for less: a colour in the shade is still that colour.
       return fromColour(input, region, (y, cb, cr) =>
-        ramp(Math.hypot((y - luma) / 3, cb - blue, cr - red), part.reach, part.reach * 0.5),
+        ramp(lengthOf((y - luma) / 3, cb - blue, cr - red), part.reach, part.reach * 0.5),
       );
     }
     case 'lettering':
@@ -97,7 +98,7 @@ function compute(part: ZonePart, input: Window, region: Region, size: Size): Flo
     case 'skin':
       // Within a box of colour differences, whatever the lightness (Chai & Ngan 1999).
       return fromColour(input, region, (y, cb, cr) => {
-        const off = Math.hypot(Math.max(0, -51 - cb, cb + 1), Math.max(0, 5 - cr, cr - 45));
+        const off = lengthOf(Math.max(0, -51 - cb, cb + 1), Math.max(0, 5 - cr, cr - 45));
         return ramp(off, part.reach, 0) * ramp(y, 25, 45);
       });
     case 'linear': {
@@ -112,7 +113,7 @@ function compute(part: ZonePart, input: Window, region: Region, size: Size): Flo
       const longer = Math.max(size.width, size.height);
       const outer = Math.max(part.outer, part.inner + 1e-6);
       return eachPlace(region, size, (x, y) => {
-        const distance = Math.hypot(
+        const distance = lengthOf(
           ((x - part.x) * size.width) / longer,
           ((y - part.y) * size.height) / longer,
         );
@@ -172,7 +173,7 @@ function slopes(input: Window, region: Region): Float32Array {
     for (let x = 0; x < width; x++, i++) {
       const across = luma[i + (x + 1 < width ? 1 : 0)]! - luma[i - (x > 0 ? 1 : 0)]!;
       const down = luma[i + (y + 1 < height ? width : 0)]! - luma[i - (y > 0 ? width : 0)]!;
-      slope[i] = Math.hypot(across, down) / 2;
+      slope[i] = lengthOf(across, down) / 2;
     }
   return eachPixel(input, region, (at) => {
     const x = at % width;

@@ -89,7 +89,10 @@ export const UNSMOOTH_REACH = 4;
  * 1/8 of the sample before, 6/8 of itself and 1/8 of the one after. This undoes it: the inverse of
  * that filter is sqrt(2) (2 sqrt(2) - 3)^|n|, here to the fourth neighbour.
  */
-const UNSMOOTH = [0, 1, 2, 3, 4].map((n) => Math.SQRT2 * (2 * Math.SQRT2 - 3) ** n);
+const POLE = 2 * Math.SQRT2 - 3;
+const UNSMOOTH = [1, POLE, POLE * POLE, POLE * POLE * POLE, POLE * POLE * POLE * POLE].map(
+  (power) => Math.SQRT2 * power,
+);
 
 /** Where a sample beyond a border is found: mirrored about the border itself. */
 const mirrored = (at: number, count: number): number => {

@@ -15,7 +15,7 @@ const COARSE_STEP = 14;
 
 /** How far luminance is believed about colour, 0–1: the less, the finer colour itself was kept. */
 export const trustInLuma = (table: readonly number[]): number =>
-  Math.min(1, table[1]! / COARSE_STEP) ** 2;
+  Math.min(1, (table[1]! * table[1]!) / (COARSE_STEP * COARSE_STEP));
 
 /** Colour samples as they most likely were, and how they follow luminance there. */
 export interface CleanedColour {

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { cleanLearned, learnedPull } from '../../learned/cleaner';
 import { formatNumber } from '../../measure/format';
+import { lengthOf } from '../../raster/portable-math';
 import { automatic, Engine, ModelDigest } from '../automatic';
 import type { Step } from '../step';
 import { denoise, denoisePull } from './denoise';
@@ -33,7 +34,7 @@ export const NoiseNumbers = z.object({
 export type NoiseNumbers = z.infer<typeof NoiseNumbers>;
 
 /** White noise of 1 in R, G, B leaves so much in luminance and in the colour differences. */
-const IN_LUMA = Math.hypot(0.299, 0.587, 0.114);
+const IN_LUMA = lengthOf(0.299, 0.587, 0.114);
 const IN_COLOUR = 0.64;
 
 /** Takes noise out of luminance and of colour, each as strong as it is. */

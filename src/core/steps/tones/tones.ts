@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { formatNumber } from '../../measure/format';
 import { LUMA } from '../../raster/colour';
+import { powerOfTwo } from '../../raster/portable-math';
 import { cut } from '../../raster/raster';
 import type { Step } from '../step';
 
@@ -49,7 +50,7 @@ export const tones = {
 
   settle(settings, { tones: found }) {
     const { points, exposure, contrast, saturation, warmth } = settings;
-    const light = 2 ** (exposure * PER_STOP);
+    const light = powerOfTwo(exposure * PER_STOP);
     const warm = (warmth / 100) * WARMEST;
     const tint = [1 + warm, 1, 1 - warm];
     const lines = [0, 1, 2].map((c) => {
@@ -61,7 +62,7 @@ export const tones = {
     const numbers: TonesNumbers = {
       gain: [lines[0]!.gain, lines[1]!.gain, lines[2]!.gain],
       offset: [lines[0]!.offset, lines[1]!.offset, lines[2]!.offset],
-      contrast: 2 ** (contrast / 100),
+      contrast: powerOfTwo(contrast / 100),
       saturation: 1 + saturation / 100,
     };
     const nothing =
