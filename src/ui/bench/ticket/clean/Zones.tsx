@@ -52,6 +52,12 @@ const LOOKS: { value: ZoneLook; label: string }[] = [
   { value: 'hidden', label: 'Hidden' },
 ];
 
+/** What of the brush is a share. */
+const SHARES = [
+  { key: 'softness', label: 'Softness', least: 0, usual: 60 },
+  { key: 'flow', label: 'Flow', least: 1, usual: 100 },
+] as const;
+
 /** The zones of a picture; one of them may be under work. */
 export function Zones({ bench }: { bench: WorkBench }) {
   const { work, change } = bench;
@@ -149,28 +155,20 @@ function ZoneEditor({ bench, zone }: { bench: WorkBench; zone: Zone }) {
         onDrag={(size) => setBrush({ size })}
         onSet={(size) => setBrush({ size })}
       />
-      <Slider
-        label="Softness"
-        value={Math.round(brush.softness * 100)}
-        min={0}
-        max={100}
-        step={1}
-        unit="%"
-        usual={60}
-        onDrag={(value) => setBrush({ softness: value / 100 })}
-        onSet={(value) => setBrush({ softness: value / 100 })}
-      />
-      <Slider
-        label="Flow"
-        value={Math.round(brush.flow * 100)}
-        min={1}
-        max={100}
-        step={1}
-        unit="%"
-        usual={100}
-        onDrag={(value) => setBrush({ flow: value / 100 })}
-        onSet={(value) => setBrush({ flow: value / 100 })}
-      />
+      {SHARES.map(({ key, label, least, usual }) => (
+        <Slider
+          key={key}
+          label={label}
+          value={Math.round(brush[key] * 100)}
+          min={least}
+          max={100}
+          step={1}
+          unit="%"
+          usual={usual}
+          onDrag={(value) => setBrush({ [key]: value / 100 })}
+          onSet={(value) => setBrush({ [key]: value / 100 })}
+        />
+      ))}
       {parts.map((part, i) => (
         <PartRow
           key={`${i} ${part.kind}`}
