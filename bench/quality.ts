@@ -8,7 +8,7 @@ import { luminance } from '../src/core/raster/colour';
 import type { Raster } from '../src/core/raster/raster';
 import { whole } from '../src/core/raster/region';
 import { fromSamples } from '../src/core/raster/samples';
-import { Method } from '../src/core/steps/enlarge/kernels';
+import { Plain } from '../src/core/steps/enlarge/methods';
 import { newStep } from '../src/core/treatment/order';
 import { propose } from '../src/core/treatment/propose';
 import { render } from '../src/core/treatment/render';
@@ -35,7 +35,7 @@ const gain = (a: Raster, b: Raster, t: Raster) =>
   psnr(luminance(a), luminance(t)) - psnr(luminance(b), luminance(t));
 
 for (const strength of [0, 100]) {
-  for (const method of Method.options) {
+  for (const method of Plain.options) {
     const paper = {
       ...OPEN_PAPER,
       width: { value: width, unit: 'px' as const },
@@ -44,7 +44,7 @@ for (const strength of [0, 100]) {
     const { work } = propose(findings, { paper, distance: dome.distance });
     work.trials[0]!.treatment = [
       { ...newStep('compression', { engine: 'classical' }), on: strength > 0, strength },
-      { kind: 'enlarge', on: true, strength: 100, settings: { method } },
+      newStep('enlarge', { method }),
     ];
     const settled = settle(originalOf('bench', findings), work, work.trials[0]!);
     if (!settled.ok) throw new Error(settled.reason);

@@ -5,6 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import sharp from 'sharp';
+import { newStep } from '../src/core/treatment/order';
 import { propose } from '../src/core/treatment/propose';
 import type { SettledRecipe } from '../src/core/treatment/recipe';
 import { settle } from '../src/core/treatment/settle';
@@ -24,9 +25,7 @@ function recipe(ppi: number, whole: boolean): SettledRecipe {
   const trial = work.trials[0]!;
   trial.ppi = ppi;
   if (!whole) {
-    trial.treatment = [
-      { kind: 'enlarge', on: true, strength: 100, settings: { method: 'lanczos3' } },
-    ];
+    trial.treatment = [newStep('enlarge', { method: 'lanczos3' })];
   }
   const settled = settle(originalOf('bench', findings), work, trial);
   if (!settled.ok) throw new Error(settled.reason);

@@ -1,2 +1,3 @@
 export * from './rows';
 export * from './shifted';
+export * from './convolution';

@@ -73,6 +73,31 @@ export function divideRow(out: usize, a: usize, b: usize, n: i32): void {
   }
 }
 
+/** out[i] moves by `share` of the way into the range of what four rows hold at i. */
+export function limitRow(
+  out: usize,
+  a: usize,
+  b: usize,
+  c: usize,
+  d: usize,
+  share: f32,
+  n: i32,
+): void {
+  const v = f32x4.splat(share);
+  for (let i = 0; i < n; i += 4) {
+    const at = (<usize>i) << 2;
+    const va = v128.load(a + at);
+    const vb = v128.load(b + at);
+    const vc = v128.load(c + at);
+    const vd = v128.load(d + at);
+    const low = f32x4.min(f32x4.min(va, vb), f32x4.min(vc, vd));
+    const high = f32x4.max(f32x4.max(va, vb), f32x4.max(vc, vd));
+    const is = v128.load(out + at);
+    const within = f32x4.min(f32x4.max(is, low), high);
+    v128.store(out + at, f32x4.add(is, f32x4.mul(v, f32x4.sub(within, is))));
+  }
+}
+
 /** Sixteen floats of a plane to bytes: x 255, rounded half up, clamped. */
 function sixteenBytes(from: usize): v128 {
   const full = f32x4.splat(255);

@@ -2,7 +2,8 @@ import { InvalidArgumentError, type Command } from 'commander';
 import { BLEED_LIMIT, BleedFill, Fit } from '@/core/measure/paper';
 import { Ppi } from '@/core/measure/plan';
 import { parseLength, toInches, MM_PER_INCH, type Length } from '@/core/measure/units';
-import { Method } from '@/core/steps/enlarge/kernels';
+import { StepPercent } from '@/core/steps/enlarge/enlarge';
+import { Method } from '@/core/steps/enlarge/methods';
 import { Engine } from '@/core/steps/automatic';
 import { SIGMA_LIMIT } from '@/core/steps/noise/noise';
 import { SharpenSettings } from '@/core/steps/sharpen/sharpen';
@@ -25,6 +26,12 @@ export interface OrderOptions {
 /** What is done about it. */
 export interface TreatmentOptions {
   method: Method;
+  /** pixels are mixed as light adds up */
+  linear?: boolean;
+  /** percent that the stepped method grows by at a time */
+  step: number;
+  /** percent of ringing that is taken back */
+  limit: number;
   clean: number | 'auto';
   cleanEngine: Engine;
   noise: number | 'auto';
@@ -152,7 +159,20 @@ export const withTreatment = (command: Command): Command =>
       '--method <name>',
       Method.options.join(', '),
       option((t) => Method.safeParse(t).data, Method.options.join(', ')),
-      'lanczos3',
+      'auto',
+    )
+    .option('--linear', 'mixes pixels as light adds up')
+    .option(
+      '--step <percent>',
+      'how much the stepped method grows at a time',
+      option((t) => StepPercent.safeParse(number(t)).data, 'a number from 1 to 100'),
+      10,
+    )
+    .option(
+      '--limit <percent>',
+      'takes ringing back, 0-100',
+      option((t) => inRange(number(t), 0, 100), 'a number from 0 to 100'),
+      0,
     )
     .option(
       '--clean <strength>',

@@ -43,7 +43,8 @@ export async function treatedBy(
   if (heal === 'auto' && raw) treatment.push(newStep('retouch', { spots: await spotsOf(raw) }));
   if (tones > 0) treatment.push({ ...newStep('tones'), strength: tones });
   if (texture > 0) treatment.push(newStep('texture', { returned: texture }));
-  treatment.push({ kind: 'enlarge', on: true, strength: 100, settings: { method } });
+  const light = options.linear ? 'linear' : 'gamma';
+  treatment.push(newStep('enlarge', { method, light, step: options.step, limit: options.limit }));
   if (sharpen) treatment.push(newStep('sharpen', sharpen));
   return { treatment, zones: [] };
 }

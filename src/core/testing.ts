@@ -68,6 +68,7 @@ export function testContext(size: Size, named: Partial<SettleContext> = {}): Set
     ...{ original: size, jpeg: null, blocks: null, noise: { luma: 0, colour: 0 } },
     ...{ tones: FULL_TONES, models: ALL_MODELS, framing: UNFRAMED, phase: 'original' },
     plan: planned.plan,
+    enlargement: 'lanczos3',
     ...named,
   };
 }

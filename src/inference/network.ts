@@ -1,5 +1,8 @@
 import * as ort from 'onnxruntime-web/wasm';
+import { residualNetwork } from '@/core/learned/convolutions';
+import { MODELS } from '@/core/learned/models';
 import { ModelProblem, type Network } from '@/core/learned/network';
+import { readConvolutions } from '@/core/learned/onnx';
 
 /** Where the runtime comes from: its bytes, or addresses of its parts and how many threads compute. */
 export type Runtime =
@@ -56,6 +59,10 @@ export async function loadNetwork(model: Uint8Array): Promise<Network> {
   };
 }
 
+/** Networks that enlarge are plain convolutions, which the core's own kernels compute faster. */
+const enlarges = (digest: string): boolean =>
+  digest === MODELS.photo.digest || digest === MODELS.art.digest;
+
 /** Networks by the digest of their file, each loaded once; one that failed is tried again. */
 export function networksFrom(
   fetchModel: (digest: string) => Promise<Uint8Array>,
@@ -64,7 +71,9 @@ export function networksFrom(
   return (digest) => {
     let network = loaded.get(digest);
     if (!network) {
-      network = fetchModel(digest).then(loadNetwork);
+      network = fetchModel(digest).then((model) =>
+        enlarges(digest) ? residualNetwork(readConvolutions(model)) : loadNetwork(model),
+      );
       loaded.set(digest, network);
       network.catch(() => loaded.delete(digest));
     }

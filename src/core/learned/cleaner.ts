@@ -1,7 +1,8 @@
 import { toYCbCr } from '../raster/colour';
 import { emptyRaster, type Raster, type Window } from '../raster/raster';
-import { cells, clip, grow, type Region, type Size } from '../raster/region';
+import { cells, grow, type Region, type Size } from '../raster/region';
 import type { Network } from './network';
+import { mirror, onPairs, within } from './planes';
 
 /** Sides of what the network computes at a time, at most: bounds memory. */
 const LARGEST = 512;
@@ -22,16 +23,6 @@ export interface Damage {
   /** where a block begins, at or left of the picture; null where there are none */
   blocks: { x: number; y: number } | null;
 }
-
-/** `region` on whole pairs of pixels, since the network works at half resolution. */
-const onPairs = (region: Region, size: Size): Region => {
-  const x = region.x - (region.x % 2);
-  const y = region.y - (region.y % 2);
-  return clip(
-    { x, y, width: region.x + region.width - x, height: region.y + region.height - y },
-    size,
-  );
-};
 
 /** Where the given picture and the classical estimate are needed for `region`. */
 export const learnedPull = (region: Region, size: Size): Region =>
@@ -63,13 +54,6 @@ export async function cleanLearned(
     lay(result, region, estimate, added, sides, read, part);
   }
   return result;
-}
-
-/** The part of `cell` that lies in `region`. */
-function within(cell: Region, region: Region): Region {
-  const moved = { ...cell, x: cell.x - region.x, y: cell.y - region.y };
-  const inside = clip(moved, { width: region.width, height: region.height });
-  return { ...inside, x: inside.x + region.x, y: inside.y + region.y };
 }
 
 /**
@@ -133,12 +117,6 @@ const placeIn = ({ region }: Window, x: number, y: number): number =>
 
 /** Distance to the middle of a block, 0–1. */
 const toMiddle = (at: number): number => Math.abs((((at % 8) + 8) % 8) - 3.5) / 3.5;
-
-/** Beyond its borders a picture goes on as its mirror image, as far as the rim looks. */
-function mirror(at: number, count: number): number {
-  const turned = at < 0 ? -1 - at : at >= count ? 2 * count - 1 - at : at;
-  return Math.min(Math.max(turned, 0), count - 1);
-}
 
 /** Lays the estimate and what the network added to it over `part` of the result. */
 function lay(

@@ -10,6 +10,14 @@ export const MODELS = {
     file: 'clean-noise.onnx',
     digest: '8a2f8b58e3e576c312ba6b6068abf28f4f6636066a83817002271b5d5361b801',
   },
+  photo: {
+    file: 'enlarge-photo.onnx',
+    digest: '45537634c2b887fbc4004133c2f0116b9c754c6e5473adf906623035dd56e4c7',
+  },
+  art: {
+    file: 'enlarge-art.onnx',
+    digest: '45537634c2b887fbc4004133c2f0116b9c754c6e5473adf906623035dd56e4c7',
+  },
 } as const;
 
 export type ModelName = keyof typeof MODELS;
@@ -17,11 +25,18 @@ export type ModelName = keyof typeof MODELS;
 const digest = z.string().nullable();
 
 /** Which models can be used: their digests, or null. */
-export const UsableModels = z.object({ compression: digest, noise: digest });
+export const UsableModels = z.object({
+  compression: digest,
+  noise: digest,
+  photo: digest,
+  art: digest,
+});
 export type Models = z.infer<typeof UsableModels>;
 
-export const NO_MODELS: Models = { compression: null, noise: null };
+export const NO_MODELS: Models = { compression: null, noise: null, photo: null, art: null };
 export const ALL_MODELS: Models = {
   compression: MODELS.compression.digest,
   noise: MODELS.noise.digest,
+  photo: MODELS.photo.digest,
+  art: MODELS.art.digest,
 };

@@ -1,4 +1,4 @@
-/** A network that turns input planes into output planes of the same size. */
+/** A network that turns input planes into output planes: of the same size, or a whole number larger. */
 export interface Network {
   /**
    * @param planes one after another, each `height` rows of `width`; both even

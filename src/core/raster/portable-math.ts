@@ -42,3 +42,32 @@ export function expNegative(x: number): number {
   for (; halvings > 0; halvings--) sum *= sum;
   return sum;
 }
+
+/**
+ * Bessel function of the first kind and order one, for 0 to 12, by its power series; error below
+ * 1e-11, since terms of some hundreds cancel.
+ */
+export function besselJ1(x: number): number {
+  const square = (x * x) / 4;
+  let term = x / 2;
+  let sum = term;
+  for (let k = 1; k < 50; k++) {
+    term *= -square / (k * (k + 1));
+    sum += term;
+  }
+  return sum;
+}
+
+/** The n-th root of a number from 0 on, by Newton's method: additions, products and quotients alone. */
+export function rootOf(x: number, n: number): number {
+  if (x <= 0) return 0;
+  let root = x < 1 ? 1 : x;
+  for (let i = 0; i < 200; i++) {
+    let power = 1;
+    for (let k = 1; k < n; k++) power *= root;
+    const next = ((n - 1) * root + x / power) / n;
+    if (!(next < root)) break;
+    root = next;
+  }
+  return root;
+}

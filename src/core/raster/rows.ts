@@ -17,6 +17,7 @@ interface Kernels {
     n: number,
   ): void;
   divideRow(out: number, a: number, b: number, n: number): void;
+  limitRow(out: number, a: number, b: number, c: number, d: number, share: number, n: number): void;
   interleave3(out: number, r: number, g: number, b: number, n: number): void;
   shiftedBlocks(
     plane: number,
@@ -30,6 +31,28 @@ interface Kernels {
     ownX: number,
     ownY: number,
     ownWeight: number,
+  ): void;
+  mixRows(
+    to: number,
+    from: number,
+    row: number,
+    plane: number,
+    channels: number,
+    length: number,
+  ): void;
+  convolveRows(
+    out: number,
+    mixed: number,
+    length: number,
+    row: number,
+    plane: number,
+    weights: number,
+    inputs: number,
+    outputs: number,
+    slope: number,
+    plus: number,
+    work: number,
+    n: number,
   ): void;
   interleaveRgba(out: number, r: number, g: number, b: number, n: number): void;
 }

@@ -6,6 +6,7 @@ import { whole, type Region, type Size } from '../raster/region';
 import type { Network } from '../learned/network';
 import { memorySource, testPicture } from '../testing';
 import { stages, steps, type SettledStep } from '.';
+import type { Plain } from './enlarge/methods';
 import type { Stage, Tools } from './step';
 
 const size: Size = { width: 83, height: 61 };
@@ -20,15 +21,16 @@ const tables = {
   chroma: tableAtQuality(STANDARD_CHROMA, 30),
 };
 const enlargement = (
-  method: 'nearest' | 'bilinear' | 'bicubic' | 'lanczos3',
+  method: Plain,
   factor: number,
   turn: 0 | 90 | 180 | 270 = 0,
   straighten = 0,
+  more: { light?: 'linear'; limit?: number } = {},
 ) => ({
   kind: 'enlarge' as const,
   strength: 100,
   numbers: {
-    method,
+    ...{ method, light: 'gamma' as const, limit: 0, step: 40, ...more },
     // Within the turned picture too, whose sides have changed places.
     source: { x: 3.3, y: 2.25, width: 51.4, height: 53.1 },
     turn,
@@ -123,6 +125,24 @@ const cases: Record<string, SettledStep> = {
   'enlarge, straightened and turned': enlargement('bilinear', 2.2, 270, -12),
   'nearest, straightened': enlargement('nearest', 2.2, 0, 20),
   'reduce, straightened': enlargement('bicubic', 0.4, 0, 31),
+  'enlarge lanczos2': enlargement('lanczos2', 5.1),
+  'enlarge mitchell, in linear light': enlargement('mitchell', 2.6, 0, 0, { light: 'linear' }),
+  'enlarge, ringing limited': enlargement('lanczos3', 3.3, 0, 0, { limit: 0.7 }),
+  'enlarge, ringing limited, straightened': enlargement('lanczos3', 3.3, 0, 5, { limit: 0.7 }),
+  'enlarge, round': enlargement('lanczos3-round', 2.3, 0, 0, { limit: 1 }),
+  'reduce, round, straightened': enlargement('lanczos3-round', 0.6, 90, 11),
+  'enlarge, stepped': enlargement('stepped', 3.3),
+  'enlarge, stepped, straightened': enlargement('stepped', 2.4, 180, 4),
+  magnify: {
+    kind: 'magnify',
+    strength: 100,
+    numbers: { model: MODEL, luma: 0.3, colour: 0.6 },
+  },
+  'magnify without a model': {
+    kind: 'magnify',
+    strength: 100,
+    numbers: { model: null, luma: 0, colour: 0 },
+  },
   regrid: { kind: 'regrid', strength: 100, numbers: { width: 19, height: 23 } },
   'mount with margins': {
     kind: 'mount',
@@ -171,6 +191,22 @@ const tools: Tools = {
   untreated: (region) => memorySource(before).read(region),
 };
 
+/** A network that enlarges: neighbours' differences, and planes that it is told of. */
+const enlarger: Network = {
+  run: async (planes, width, height) => {
+    const wide = 4 * width;
+    const count = width * height;
+    return Float32Array.from({ length: 48 * count }, (_, i) => {
+      const c = Math.floor(i / (16 * count));
+      const x = Math.floor((i % wide) / 4);
+      const y = Math.floor((Math.floor(i / wide) % (4 * height)) / 4);
+      const at = c * count + y * width + x;
+      const near = (planes[at - 7] ?? 0) - (planes[at + 3 * width] ?? 0);
+      return 0.1 * near + 0.02 * (i % 4) * planes[3 * count]! - 0.01 * planes[4 * count]!;
+    });
+  },
+};
+
 /** A step on a source that throws when anything beyond the step's own pull is read. */
 async function apply(settled: SettledStep, region: Region): Promise<Raster> {
   const step = stages[settled.kind] as unknown as Stage<string, object>;
@@ -182,7 +218,7 @@ async function apply(settled: SettledStep, region: Region): Promise<Raster> {
     settled.numbers,
     region,
     grids,
-    tools,
+    settled.kind === 'magnify' ? { ...tools, network: async () => enlarger } : tools,
   );
 }
 

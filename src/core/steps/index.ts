@@ -4,6 +4,7 @@ import { banding } from './banding/banding';
 import { compression } from './compression/compression';
 import { enlarge } from './enlarge/enlarge';
 import { fringes } from './fringes/fringes';
+import { magnify } from './magnify/magnify';
 import { mount } from './mount/mount';
 import { noise } from './noise/noise';
 import { regrid } from './regrid/regrid';
@@ -33,7 +34,7 @@ export const steps = {
 export type StepKind = keyof typeof steps;
 
 /** Everything that a settled recipe may hold: the steps, and what follows from framing and paper. */
-export const stages = { regrid, ...steps, mount } as const;
+export const stages = { regrid, ...steps, magnify, mount } as const;
 
 export type StageKind = keyof typeof stages;
 
@@ -94,6 +95,7 @@ export const SettledStep = z.discriminatedUnion('kind', [
   settledOf(banding),
   settledOf(tones),
   settledOf(texture),
+  settledOf(magnify),
   settledOf(enlarge),
   settledOf(sharpen),
   settledOf(mount),

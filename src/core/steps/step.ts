@@ -7,6 +7,7 @@ import type { Network } from '../learned/network';
 import type { Framing } from '../frame/framing';
 import type { Region, Size } from '../raster/region';
 import type { Raster, Window } from '../raster/raster';
+import type { Plain } from './enlarge/methods';
 import type { PrintPlan } from '../measure/plan';
 
 /**
@@ -29,6 +30,8 @@ export interface SettleContext {
   models: Record<ModelName, string | null>;
   framing: Framing;
   plan: PrintPlan;
+  /** what the enlargement is carried out, or carried on, by */
+  enlargement: Plain;
   /** where the step stands */
   phase: Phase;
 }

@@ -2,14 +2,15 @@ import { UNFRAMED } from '../frame/framing';
 import { VISIBLE } from '../inspect/blocking';
 import type { Findings } from '../inspect/findings';
 import type { Paper } from '../measure/paper';
-import { factorOf, leastPpi } from '../measure/plan';
+import { ALL_MODELS } from '../learned/models';
+import { leastPpi, type PrintPlan } from '../measure/plan';
 import { MM_PER_INCH } from '../measure/units';
 import { formatNumber } from '../measure/format';
 import type { StepChoice, StepKind } from '../steps';
 import { newStep } from './order';
-import type { Method } from '../steps/enlarge/kernels';
+import { chooseMethod } from '../steps/enlarge/choose';
 import { RECIPE_VERSION, type Trial, type Work } from './recipe';
-import { planOf } from './settle';
+import { choosingFor, planOf } from './settle';
 import { originalOf } from './source';
 
 /** The resolution proposed for a result until a device sets another. */
@@ -48,7 +49,7 @@ export function propose(findings: Findings, order: Order): Proposal {
   const planned = planOf(originalOf('', findings), { framing, paper }, ppi);
   const plan = planned.ok ? planned.plan : null;
   const cleaning = [proposeCompression(findings), ...proposeMore(findings)];
-  const method = proposeMethod(findings, plan ? factorOf(plan) : 1);
+  const method = proposeMethod(findings, plan);
   const sharpening = proposeSharpening(findings, plan ? leastPpi(plan) : null);
   const trial: Trial = {
     id: 'a',
@@ -57,7 +58,7 @@ export function propose(findings: Findings, order: Order): Proposal {
     pixels: 'new',
     treatment: [
       ...cleaning.map(({ step }) => step),
-      { kind: 'enlarge', on: true, strength: 100, settings: { method: method.method } },
+      newStep('enlarge'),
       { kind: 'sharpen', on: sharpening.on, strength: 100, settings: sharpening.settings },
     ],
     output: {
@@ -92,28 +93,11 @@ export function propose(findings: Findings, order: Order): Proposal {
 const HARSH = 60;
 const isHarsh = ({ jpeg }: Findings): boolean => (jpeg?.quality ?? 100) < HARSH;
 
-function proposeMethod(findings: Findings, factor: number): { method: Method; sentence: string } {
-  const { kind, vector, noise } = findings;
-  if (vector) return { method: 'lanczos3', sentence: 'Drawn fresh from its shapes.' };
-  if (kind === 'pixel squares') {
-    return {
-      method: 'nearest',
-      sentence: 'Nearest neighbour, since its squares are meant to be seen.',
-    };
-  }
-  if (factor > 1 && isHarsh(findings)) {
-    return {
-      method: 'bicubic',
-      sentence: 'Bicubic, since Lanczos-3 would ring around what harsh compression left.',
-    };
-  }
-  if (factor > 1 && noise.luma > 5) {
-    return { method: 'bicubic', sentence: 'Bicubic, since Lanczos-3 would harden its noise.' };
-  }
-  return {
-    method: 'lanczos3',
-    sentence: 'Lanczos-3, since the file is clean enough to keep its finest detail.',
-  };
+/** Why the automatic choice of a method comes to what it does. */
+function proposeMethod(findings: Findings, plan: PrintPlan | null): { sentence: string } {
+  if (findings.vector) return { sentence: 'Drawn fresh from its shapes.' };
+  if (!plan) return { sentence: 'Chosen once the size is known.' };
+  return chooseMethod(choosingFor(originalOf('', findings), { kind: null }, plan, ALL_MODELS));
 }
 
 interface Proposed {

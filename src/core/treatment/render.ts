@@ -1,8 +1,9 @@
 import { cut, emptyRaster, paste, type Raster, type Window } from '../raster/raster';
 import { cells, clip, contains, union, type Region, type Size } from '../raster/region';
 import { laidOn } from '../raster/alpha';
+import { MAGNIFICATION } from '../learned/enlarger';
 import { ModelProblem, type Network } from '../learned/network';
-import { phasesOf, stageOf, type SettledStep } from '../steps';
+import { phasesOf, stageOf, type SettledStep, type StageKind } from '../steps';
 import { channelsOf } from '../steps/mount/mount';
 import type { Phase, Tools } from '../steps/step';
 import { looksAtPicture, zonePull, zoneValues, type MaskReader } from '../zone/render-zone';
@@ -28,14 +29,19 @@ export interface RenderTools {
   kept?: Kept;
   masks?: MaskReader;
   network?: (digest: string) => Promise<Network>;
-  /** the picture after all that is done before enlarging, where that was computed already */
-  cleaned?: Source;
+  /** the picture after so many steps, where that was computed already */
+  begun?: { steps: number; source: Source };
 }
 
 /** Steps and zones at the original's size are kept in cells of this many pixels … */
 const CELL = 32;
 /** … and computed in blocks of at most this many, since what lies about a block is computed too. */
 export const BLOCK = 512;
+/** A network's enlargement is computed in larger ones: its rim is as wide again. */
+const MAGNIFIED_BLOCK = 1024;
+
+/** The side of the blocks that a stage at the original's size is computed in. */
+export const blockOf = (kind: StageKind): number => (kind === 'magnify' ? MAGNIFIED_BLOCK : BLOCK);
 
 /**
  * The result of a settled recipe on an original, on demand: every step is asked for a region and
@@ -97,16 +103,17 @@ function chainOf(source: Source, recipe: SettledRecipe, tools: RenderTools): Cha
   let chain: Chain = {
     picture: base,
     untreated: base,
+    magnified: 1,
     key,
     zone: (zone) => zoneRendering(zone, base, key, tools),
   };
   recipe.steps.forEach((settled, i) => {
     const phase = phases[i]!;
     if (settled.kind === 'regrid') chain = regridded(chain, settled, tools);
-    else if (settled.kind === 'enlarge') {
-      const picture = tools.cleaned ?? chain.picture;
-      chain = enlarged({ ...chain, picture }, settled, tools);
-    } else chain = treated(chain, settled, phase, tools);
+    else if (settled.kind === 'magnify') chain = magnified(chain, settled, tools);
+    else if (settled.kind === 'enlarge') chain = enlarged(chain, settled, tools);
+    else chain = treated(chain, settled, phase, tools);
+    if (tools.begun?.steps === i + 1) chain = { ...chain, picture: tools.begun.source };
   });
   return chain;
 }
@@ -118,7 +125,9 @@ interface Chain {
   untreated: Rendering;
   /** text of all that led here */
   key: string;
-  /** strengths of a zone on this grid, one plane */
+  /** so many times as large as the untreated picture and its zones */
+  magnified: number;
+  /** strengths of a zone on the untreated picture's grid, one plane */
   zone: (zone: ZoneMap) => Rendering;
 }
 
@@ -132,6 +141,12 @@ function regridded(chain: Chain, settled: SettledStep, tools: RenderTools): Chai
   };
 }
 
+/** A network's enlargement; what comes after looks at the untreated picture and zones as they were. */
+const magnified = (chain: Chain, settled: SettledStep, tools: RenderTools): Chain => ({
+  ...treated(chain, settled, 'original', tools),
+  magnified: chain.magnified * MAGNIFICATION,
+});
+
 /** The one resampling carries the untreated picture and the zones along. */
 function enlarged(
   chain: Chain,
@@ -139,12 +154,24 @@ function enlarged(
   tools: RenderTools,
 ): Chain {
   const next = treated(chain, settled, 'enlarge', tools);
-  const softly = { ...settled, numbers: { ...settled.numbers, method: 'bicubic' as const } };
+  const { source } = settled.numbers;
+  const small = {
+    x: source.x / chain.magnified,
+    y: source.y / chain.magnified,
+    width: source.width / chain.magnified,
+    height: source.height / chain.magnified,
+  };
+  const onUntreated = { ...settled, numbers: { ...settled.numbers, source: small } };
+  const softly = {
+    ...onUntreated,
+    numbers: { ...onUntreated.numbers, method: 'bicubic' as const, light: 'gamma' as const },
+  };
   const alone = (picture: Rendering, step: SettledStep) =>
     treated({ ...chain, picture }, step, 'enlarge', {}).picture;
   return {
     ...next,
-    untreated: alone(chain.untreated, settled),
+    magnified: 1,
+    untreated: alone(chain.untreated, onUntreated),
     zone: (zone) => withinOne(alone(chain.zone(zone), softly)),
   };
 }
@@ -166,6 +193,7 @@ function inCells(
   key: string,
   size: Size,
   compute: (cell: Region) => Promise<Raster>,
+  blockSide = BLOCK,
 ): Rendering['read'] {
   return async (region) => {
     let raster: Raster | undefined;
@@ -180,7 +208,7 @@ function inCells(
       const known = kept.find(named(cell), cell);
       if (known) put(known);
       else {
-        const block = `${Math.floor(cell.x / BLOCK)},${Math.floor(cell.y / BLOCK)}`;
+        const block = `${Math.floor(cell.x / blockSide)},${Math.floor(cell.y / blockSide)}`;
         missing.set(block, [...(missing.get(block) ?? []), cell]);
       }
     }
@@ -237,7 +265,10 @@ function treated(chain: Chain, settled: SettledStep, phase: Phase, tools: Render
     return raster;
   };
   // Steps on the original's grid are dear and read again and again: in cells they are reused.
-  const read = kept && phase === 'original' ? inCells(kept, key, grids.to, compute) : once;
+  const read =
+    kept && phase === 'original'
+      ? inCells(kept, key, grids.to, compute, blockOf(settled.kind))
+      : once;
   const strength = settled.strength / 100;
   const whole = (strength === 1 && !zone) || phase === 'enlarge' || phase === 'sheet';
   const limits = zone && !whole ? chain.zone(zone) : null;

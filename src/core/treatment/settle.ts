@@ -1,15 +1,20 @@
 import { frameSize, gridSize, pictureRect, type Framing } from '../frame/framing';
 import type { Paper } from '../measure/paper';
-import { planPrint, Ppi, type PlanResult, type PrintPlan } from '../measure/plan';
+import { factorOf, planPrint, Ppi, type PlanResult, type PrintPlan } from '../measure/plan';
 import type { Size } from '../raster/region';
 import { ALL_MODELS, type Models } from '../learned/models';
+import { severityOf } from '../learned/planes';
+import { MAGNIFICATION } from '../learned/enlarger';
 import { phasesOf, stageOf, steps, type SettledStep, type StepChoice } from '../steps';
+import { carryOut, type Carried, type Choosing } from '../steps/enlarge/choose';
+import { enlarge } from '../steps/enlarge/enlarge';
 import type { MountNumbers } from '../steps/mount/mount';
 import type { SettleContext, Step } from '../steps/step';
 import type { Zone, ZoneMap } from '../zone/zone';
 import {
   CORE_VERSION,
   RECIPE_VERSION,
+  stepOf,
   type Output,
   type SettledRecipe,
   type Trial,
@@ -44,7 +49,12 @@ const keepsPixels = (original: Original, trial: Trial): boolean =>
 
 /** Cropping alone: at factor one every pixel is taken as it is. */
 const UNTOUCHED: Trial['treatment'] = [
-  { kind: 'enlarge', on: true, strength: 100, settings: { method: 'nearest' } },
+  {
+    kind: 'enlarge',
+    on: true,
+    strength: 100,
+    settings: { ...enlarge.defaults, method: 'nearest' },
+  },
 ];
 
 /** The plan of a trial: at its own resolution, or at the one that its pixels come to. */
@@ -99,7 +109,11 @@ export function settle(
   const framing = framingOf(original, work);
   const { vector, digest, jpeg, blocks, noise, tones } = original;
   const grid = gridSize(original.size, framing);
-  const context = { original: grid, jpeg, blocks, noise, tones, models, framing, plan };
+  const how = enlargementOf(original, work, treatment, plan, models);
+  const context = {
+    ...{ original: grid, jpeg, blocks, noise, tones, models, framing, plan },
+    enlargement: how.plain,
+  };
   const phases = phasesOf(treatment);
   const source = vector ? { width: plan.picture.width, height: plan.picture.height } : grid;
   const regrid: SettledStep[] = framing.grid
@@ -122,13 +136,92 @@ export function settle(
       target: { ...plan.pixels, ppi: plan.ppiAfter },
       steps: [
         ...regrid,
-        ...treatment.flatMap((choice, i) =>
-          settleStep(choice, { ...context, phase: phases[i]! }, work.zones),
+        ...magnifiedBy(
+          how.model,
+          treatment.flatMap((choice, i) =>
+            settleStep(choice, { ...context, phase: phases[i]! }, work.zones),
+          ),
+          original,
         ),
         ...mounted(plan, work.paper),
       ],
       output: trial.output,
     },
+  };
+}
+
+/** Below this quality compression leaves more behind than a ringing kernel may be given. */
+const HARSH = 60;
+
+/** What the automatic choice of a method goes by. */
+export const choosingFor = (
+  original: Original,
+  work: Pick<Work, 'kind'>,
+  plan: PrintPlan,
+  models: Models,
+): Choosing => ({
+  kind: work.kind ?? original.kind,
+  factor: factorOf(plan),
+  harsh: (original.jpeg?.quality ?? 100) < HARSH,
+  noise: original.noise.luma,
+  models,
+});
+
+/** How the enlargement of a treatment is carried out. */
+function enlargementOf(
+  original: Original,
+  work: Work,
+  treatment: Trial['treatment'],
+  plan: PrintPlan,
+  models: Models,
+): Carried {
+  const { settings } = stepOf(treatment, 'enlarge')!;
+  return carryOut(settings.method, choosingFor(original, work, plan, models));
+}
+
+/** The steps with a network's enlargement before the resampling that carries it on. */
+function magnifiedBy(model: string | null, list: SettledStep[], { jpeg }: Original): SettledStep[] {
+  if (!model) return list;
+  const cleaned = list.find((step) => step.kind === 'compression')?.numbers ?? jpeg;
+  const numbers = {
+    model,
+    luma: cleaned ? severityOf(cleaned.luma) : 0,
+    colour: cleaned?.chroma ? severityOf(cleaned.chroma) : 0,
+  };
+  return list.flatMap((step): SettledStep[] =>
+    step.kind === 'enlarge'
+      ? [{ kind: 'magnify', strength: 100, numbers }, onLarger(step, MAGNIFICATION)]
+      : [step],
+  );
+}
+
+type SettledEnlarge = Extract<SettledStep, { kind: 'enlarge' }>;
+
+/** The same resampling of a picture that is so many times as large. */
+function onLarger(step: SettledEnlarge, across: number, down = across): SettledEnlarge {
+  const { x, y, width, height } = step.numbers.source;
+  const source = {
+    x: x * across,
+    y: y * down,
+    width: width * across,
+    height: height * down,
+  };
+  return { ...step, numbers: { ...step.numbers, source } };
+}
+
+/** How many times larger a recipe's networks make the picture before it is resampled. */
+export const magnification = (list: readonly SettledStep[]): number =>
+  MAGNIFICATION ** list.filter(({ kind }) => kind === 'magnify').length;
+
+/** The same without networks before the resampling. */
+export function unmagnified(recipe: SettledRecipe): SettledRecipe {
+  const times = magnification(recipe.steps);
+  if (times === 1) return recipe;
+  return {
+    ...recipe,
+    steps: recipe.steps.flatMap((step): SettledStep[] =>
+      step.kind === 'magnify' ? [] : [step.kind === 'enlarge' ? onLarger(step, 1 / times) : step],
+    ),
   };
 }
 
@@ -228,8 +321,9 @@ function withTarget(recipe: SettledRecipe): SettledRecipe {
  * The same small rendering from an original that was halved `level` times. Steps at the original's
  * size of which nothing is seen from so far away are left out.
  */
-export function fromHalved(recipe: SettledRecipe, level: number): SettledRecipe {
-  if (level === 0 || recipe.original.drawn) return recipe;
+export function fromHalved(whole: SettledRecipe, level: number): SettledRecipe {
+  if (level === 0 || whole.original.drawn) return whole;
+  const recipe = unmagnified(whole);
   const size = levelSize(recipe.original, level);
   const grid = gridOf(recipe);
   const x = size.width / grid.width;
@@ -248,15 +342,8 @@ export function fromHalved(recipe: SettledRecipe, level: number): SettledRecipe 
         return numbers ? [small({ ...step, numbers } as SettledStep)] : [];
       }
       if (step.kind !== 'enlarge') return [small(step)];
-      const { source, turn } = step.numbers;
-      const [across, down] = turn % 180 === 0 ? [x, y] : [y, x];
-      const halved = {
-        x: source.x * across,
-        y: source.y * down,
-        width: source.width * across,
-        height: source.height * down,
-      };
-      return [{ ...step, numbers: { ...step.numbers, source: halved } }];
+      const [across, down] = step.numbers.turn % 180 === 0 ? [x, y] : [y, x];
+      return [onLarger(step, across, down)];
     }),
   };
 }
@@ -269,22 +356,25 @@ function gridOf(recipe: SettledRecipe): Size {
 }
 
 /** The same with classical estimates in place of learned ones. */
-export const classically = (recipe: SettledRecipe): SettledRecipe => ({
-  ...recipe,
-  steps: recipe.steps.map((step) =>
-    'model' in step.numbers
-      ? ({ ...step, numbers: { ...step.numbers, model: null } } as SettledStep)
-      : step,
-  ),
-});
+export function classically(recipe: SettledRecipe): SettledRecipe {
+  const plain = unmagnified(recipe);
+  return {
+    ...plain,
+    steps: plain.steps.map((step) =>
+      'model' in step.numbers
+        ? ({ ...step, numbers: { ...step.numbers, model: null } } as SettledStep)
+        : step,
+    ),
+  };
+}
 
 /** The original as the printer would print it if nothing were done: its pixels repeated. */
 export function untreated(recipe: SettledRecipe): SettledRecipe {
   return {
     ...recipe,
-    steps: recipe.steps.flatMap((step): SettledStep[] => {
+    steps: unmagnified(recipe).steps.flatMap((step): SettledStep[] => {
       if (step.kind === 'enlarge') {
-        return [{ ...step, numbers: { ...step.numbers, method: 'nearest' } }];
+        return [{ ...step, numbers: { ...step.numbers, method: 'nearest', light: 'gamma' } }];
       }
       return step.kind === 'regrid' || step.kind === 'mount' ? [step] : [];
     }),
@@ -299,7 +389,8 @@ export function untreated(recipe: SettledRecipe): SettledRecipe {
 export function beforeEnlarging(recipe: SettledRecipe, cleaned = true): SettledRecipe {
   const phases = phasesOf(recipe.steps, recipe.original.drawn !== null);
   const kept = recipe.steps.filter(
-    (step, i) => step.kind === 'regrid' || (cleaned && phases[i] === 'original'),
+    (step, i) =>
+      step.kind === 'regrid' || (cleaned && phases[i] === 'original' && step.kind !== 'magnify'),
   );
   const enlarged = recipe.steps.find((step) => step.kind === 'enlarge');
   const { turn = 0, straighten = 0 } = enlarged?.numbers ?? {};
@@ -313,6 +404,7 @@ export function beforeEnlarging(recipe: SettledRecipe, cleaned = true): SettledR
             kind: 'enlarge',
             strength: 100,
             numbers: {
+              ...{ light: 'gamma', limit: 0, step: 10 },
               method: straighten === 0 ? 'nearest' : 'bicubic',
               source: { x: 0, y: 0, ...frame },
               turn,

@@ -1,4 +1,5 @@
 import type { Findings } from '../inspect/findings';
+import type { Kind } from '../inspect/kind';
 import type { JpegFacts } from '../inspect/jpeg';
 import type { Noise } from '../inspect/noise';
 import type { TonePoints } from '../inspect/tones';
@@ -18,6 +19,8 @@ export interface Original {
   digest: string;
   /** of the page that is worked on; of shapes: its nominal grid */
   size: Size;
+  /** what kind of picture it is */
+  kind: Kind;
   jpeg: JpegFacts | null;
   /** where a block of earlier compression begins, 0–7, and its quality, in a file that no longer says so */
   blocks: { x: number; y: number; quality: number | null } | null;
@@ -32,6 +35,7 @@ export interface Original {
 export const originalOf = (digest: string, findings: Findings): Original => ({
   digest,
   size: { width: findings.width, height: findings.height },
+  kind: findings.kind,
   jpeg: findings.jpeg,
   blocks: findings.jpeg
     ? null

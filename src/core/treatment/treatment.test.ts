@@ -241,9 +241,7 @@ describe('a treatment', () => {
     });
     const untouched = propose(testFindings(size), order);
     expect(stepOf(untouched.work.trials[0]!.treatment, 'compression')).toMatchObject({ on: false });
-    expect(stepOf(untouched.work.trials[0]!.treatment, 'enlarge')!.settings.method).toBe(
-      'lanczos3',
-    );
+    expect(stepOf(untouched.work.trials[0]!.treatment, 'enlarge')!.settings.method).toBe('auto');
   });
 });
 

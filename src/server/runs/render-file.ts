@@ -15,7 +15,7 @@ import { store } from '../files/store';
 import { openRaw } from '../codecs/raw';
 import { config } from '../config';
 import { Problem } from '../problem';
-import { cleanedBlocks, cleanedBytes, cleaningOf, type CleanedLayout } from './cleaned-file';
+import { begunBlocks, begunBytes, begunPictures, type BegunFile } from './begun-file';
 import type { BlockTask, StripTask } from './strip-worker';
 
 export interface RenderJob {
@@ -78,7 +78,7 @@ export async function renderFile(job: RenderJob): Promise<Rendered> {
   const tiff = `${out}.part.tif`;
   const encoded = `${out}.part`;
   const drawing = `${out}.part.drawn`;
-  const cleanedPath = `${out}.part.cleaned`;
+  const begunPaths = [0, 1].map((i) => `${out}.part.begun${i}`);
   try {
     const shapes = recipe.original.drawn !== null;
     const raw = shapes ? drawing : await job.original.raw();
@@ -87,8 +87,8 @@ export async function renderFile(job: RenderJob): Promise<Rendered> {
       const report = (share: number) => job.onProgress?.(share * DRAWING);
       await drawToFile(drawingOf(recipe, file, name), raw, report, job.signal);
     }
-    const cleaned = await writeCleanedFile(job, raw, cleanedPath);
-    await writeTiff(job, raw, tiff, cleaned, shapes ? DRAWING : cleaned ? CLEANING : 0);
+    const begun = await writeBegunFiles(job, raw, begunPaths);
+    await writeTiff(job, raw, tiff, begun, shapes ? DRAWING : begun ? BEGINNING : 0);
     let finished = tiff;
     if (recipe.output.format !== 'tiff') {
       await encodeFromTiff(tiff, encoded, recipe.output, recipe.target.ppi);
@@ -110,7 +110,7 @@ export async function renderFile(job: RenderJob): Promise<Rendered> {
   } finally {
     await Promise.all([
       rm(drawing, { force: true }),
-      rm(cleanedPath, { force: true }),
+      ...begunPaths.map((path) => rm(path, { force: true })),
       rm(tiff, { force: true }),
       rm(encoded, { force: true }),
       rm(`${encoded}.jfif`, { force: true }),
@@ -121,8 +121,8 @@ export async function renderFile(job: RenderJob): Promise<Rendered> {
 /** Drawing shapes takes about so much of the time of a run. */
 const DRAWING = 0.5;
 
-/** Cleaning takes about so much of the time of a run. */
-const CLEANING = 0.4;
+/** What is done at the original's size takes about so much of the time of a run. */
+const BEGINNING = 0.4;
 
 /** Runs tasks on all threads, in their order; the first trouble ends them. */
 async function inLanes(
@@ -149,37 +149,45 @@ async function inLanes(
   if (failed) throw failed.reason;
 }
 
-/** Computes what is done at the original's size, once for all strips; null where nothing is. */
-async function writeCleanedFile(
+/**
+ * Computes what is done at the original's size, once for all strips, one begun picture from the other.
+ * @returns the last of them; null where there are none
+ */
+async function writeBegunFiles(
   { recipe, masks = store.masks(), onProgress, signal, out }: RenderJob,
   raw: string,
-  path: string,
-): Promise<StripTask['cleaned']> {
-  const cleaning = cleaningOf(recipe);
-  if (!cleaning) return null;
-  const regrid = cleaning.steps.find((step) => step.kind === 'regrid')?.numbers;
-  const { width, height } = regrid ?? recipe.original;
+  paths: readonly string[],
+): Promise<BegunFile | null> {
   const source = await openRaw(raw);
   const channels = recipe.alpha === 'kept' ? source.channels : 3;
   await source.close();
-  const layout: CleanedLayout = { size: { width, height }, channels };
-  await refuseFullDisk(out, cleanedBytes(layout));
-  await (await open(path, 'w')).close();
-  const blocks = cleanedBlocks(layout);
-  await inLanes(
-    blocks.length,
-    (index) => ({ raw, out: path, recipe: cleaning, masks, layout, block: blocks[index]!, index }),
-    (share) => onProgress?.(share * CLEANING),
-    signal,
-  );
-  return { path, layout };
+  const layouts = begunPictures(recipe, channels);
+  let begun: BegunFile | null = null;
+  for (const [i, layout] of layouts.entries()) {
+    const path = paths[i % 2]!;
+    await refuseFullDisk(out, begunBytes(layout));
+    await (await open(path, 'w')).close();
+    const blocks = begunBlocks(layout);
+    const before = begun;
+    await inLanes(
+      blocks.length,
+      (index) => ({
+        ...{ raw, out: path, recipe, masks, begun: before, layout },
+        ...{ block: blocks[index]!, index },
+      }),
+      (share) => onProgress?.(((i + share) / layouts.length) * BEGINNING),
+      signal,
+    );
+    begun = { path, layout };
+  }
+  return begun;
 }
 
 async function writeTiff(
   job: RenderJob,
   raw: string,
   path: string,
-  cleaned: StripTask['cleaned'],
+  begun: BegunFile | null,
   before: number,
 ): Promise<void> {
   const { recipe, profile, signal } = job;
@@ -210,7 +218,7 @@ async function writeTiff(
   await inLanes(
     regions.length,
     (index) => ({
-      ...{ raw, out: path, recipe, masks, cleaned },
+      ...{ raw, out: path, recipe, masks, begun },
       strip: regions[index]!,
       offset: layout.offsets[index]!,
     }),

@@ -11,7 +11,7 @@ import { masksFrom } from '../files/masks';
 import { modelBytes, runtimeBytes } from '../files/models';
 import { Problem } from '../problem';
 import type { Source } from '@/core/treatment/source';
-import { openCleaned, writeCleaned, type CleanedLayout } from './cleaned-file';
+import { openBegun, writeBegun, type BegunFile } from './begun-file';
 import { openRaw } from '../codecs/raw';
 
 /** What both kinds of work of a run's threads need. */
@@ -21,11 +21,13 @@ interface Task {
   recipe: SettledRecipe;
   /** folder of painted masks */
   masks: string;
+  /** what was made of the picture already */
+  begun: BegunFile | null;
 }
 
-/** One block of the cleaned original, which is computed before any strip. */
+/** One block of a begun picture, which is computed before any strip. */
 export interface BlockTask extends Task {
-  layout: CleanedLayout;
+  layout: BegunFile['layout'];
   block: Region;
   index: number;
 }
@@ -33,13 +35,11 @@ export interface BlockTask extends Task {
 /** One strip of a result: computed in a thread of the pool and written in its place. */
 export interface StripTask extends Task {
   strip: Region;
-  /** the cleaned original, where cleaning is part of the recipe */
-  cleaned: { path: string; layout: CleanedLayout } | null;
   /** byte offset of the strip in the file */
   offset: number;
 }
 
-/** Cleaned parts of the original that neighbouring strips share. */
+/** Parts of zones and of steps that neighbouring strips share. */
 const kept = new Kept(48 << 20);
 
 useRuntime({ wasm: async () => new Uint8Array(await runtimeBytes()).buffer });
@@ -64,30 +64,34 @@ export default async function work(task: BlockTask | StripTask): Promise<string 
   }
 }
 
-async function writeBlock({ raw, out, recipe, masks, layout, block, index }: BlockTask) {
+async function writeBlock(task: BlockTask) {
+  const { raw, out, recipe, layout, block, index } = task;
   const source = await openRaw(raw);
   try {
-    const picture = render(source, recipe, { network, masks: masksOf(masks) });
-    await writeCleaned(out, layout, index, await picture.read(block));
+    const before = { ...recipe, steps: recipe.steps.slice(0, layout.steps) };
+    const picture = render(source, before, toolsFor(task));
+    await writeBegun(out, layout, index, await picture.read(block));
   } finally {
     await source.close();
   }
 }
 
-let cleaned: { path: string; source: Source } | undefined;
+let opened: { path: string; source: Source } | undefined;
 
-function cleanedSource({ path, layout }: NonNullable<StripTask['cleaned']>): Source {
-  if (cleaned?.path !== path) cleaned = { path, source: openCleaned(path, layout) };
-  return cleaned.source;
+function begunSource({ path, layout }: BegunFile): Source {
+  if (opened?.path !== path) opened = { path, source: openBegun(path, layout) };
+  return opened.source;
 }
+
+const toolsFor = ({ masks, begun }: Task) => ({
+  ...{ network, masks: masksOf(masks) },
+  ...(begun && { begun: { steps: begun.layout.steps, source: begunSource(begun) } }),
+});
 
 async function writeStrip(task: StripTask): Promise<void> {
   const source = await openRaw(task.raw);
   try {
-    const tools = {
-      ...{ kept, network, masks: masksOf(task.masks) },
-      ...(task.cleaned && { cleaned: cleanedSource(task.cleaned) }),
-    };
+    const tools = { kept, ...toolsFor(task) };
     const raster = await render(source, task.recipe, tools).read(task.strip);
     const samples = toSamples(raster, task.recipe.output.depth);
     const bytes = Buffer.from(samples.buffer, samples.byteOffset, samples.byteLength);

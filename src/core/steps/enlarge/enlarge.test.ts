@@ -8,12 +8,21 @@ import { turnRaster } from '../../raster/turn';
 import { testPicture } from '../../testing';
 import { enlarge, type EnlargeNumbers } from './enlarge';
 
-type Upright = Omit<EnlargeNumbers, 'turn' | 'straighten'>;
 import { buildFilter } from './filter';
-import { Method } from './kernels';
+import { SEPARABLE } from './kernels';
+import { roundKernel, ROUND_RADIUS } from './round';
+
+/** A resampling, with what tests leave as it usually is. */
+type Upright = Pick<EnlargeNumbers, 'method' | 'source' | 'width' | 'height'>;
+const numbersOf = (named: Upright & Partial<EnlargeNumbers>): EnlargeNumbers => ({
+  ...{ turn: 0, straighten: 0, light: 'gamma', limit: 0, step: 10 },
+  ...named,
+});
+
+const sinc = (t: number) => (t === 0 ? 1 : Math.sin(Math.PI * t) / (Math.PI * t));
 
 /** Textbook kernels, written down apart from the ones under test. */
-const textbook: Record<Exclude<Method, 'nearest'>, { radius: number; at(x: number): number }> = {
+const textbook: Record<(typeof SEPARABLE)[number], { radius: number; at(x: number): number }> = {
   bilinear: { radius: 1, at: (x) => Math.max(0, 1 - Math.abs(x)) },
   bicubic: {
     radius: 2,
@@ -24,51 +33,57 @@ const textbook: Record<Exclude<Method, 'nearest'>, { radius: number; at(x: numbe
       return x < 2 ? a * x ** 3 - 5 * a * x ** 2 + 8 * a * x - 4 * a : 0;
     },
   },
-  lanczos3: {
-    radius: 3,
-    at(x) {
-      const sinc = (t: number) => (t === 0 ? 1 : Math.sin(Math.PI * t) / (Math.PI * t));
-      return Math.abs(x) < 3 ? sinc(x) * sinc(x / 3) : 0;
+  mitchell: {
+    radius: 2,
+    at(signed) {
+      const x = Math.abs(signed);
+      if (x < 1) return (7 * x ** 3 - 12 * x ** 2 + 16 / 3) / 6;
+      return x < 2 ? ((-7 / 3) * x ** 3 + 12 * x ** 2 - 20 * x + 32 / 3) / 6 : 0;
     },
   },
+  lanczos2: { radius: 2, at: (x) => (Math.abs(x) < 2 ? sinc(x) * sinc(x / 2) : 0) },
+  lanczos3: { radius: 3, at: (x) => (Math.abs(x) < 3 ? sinc(x) * sinc(x / 3) : 0) },
 };
 
+const inside = (at: number, size: number) => Math.min(size, Math.max(0, at));
+
 /** One result pixel by the two-dimensional formula, in double precision. */
-function reference(
-  plane: Float32Array,
-  size: Size,
-  numbers: Upright,
-  px: number,
-  py: number,
-): number {
+function reference(plane: Float32Array, size: Size, numbers: Upright, px: number, py: number) {
   const { source, width, height, method } = numbers;
-  const cx = source.x + ((px + 0.5) * source.width) / width - 0.5;
-  const cy = source.y + ((py + 0.5) * source.height) / height - 0.5;
-  if (method === 'nearest') {
-    const x = Math.min(size.width - 1, Math.max(0, Math.floor(cx + 0.5)));
-    const y = Math.min(size.height - 1, Math.max(0, Math.floor(cy + 0.5)));
-    return plane[y * size.width + x]!;
-  }
-  const kernel = textbook[method];
-  const wx = Math.max(1, source.width / width);
-  const wy = Math.max(1, source.height / height);
+  const stepX = source.width / width;
+  const stepY = source.height / height;
+  const cx = source.x + (px + 0.5) * stepX - 0.5;
+  const cy = source.y + (py + 0.5) * stepY - 0.5;
+  const wx = Math.max(1, stepX);
+  const wy = Math.max(1, stepY);
+  const weigh = (x: number, y: number): number => {
+    if (method === 'nearest') {
+      // The share of the result's pixel that a pixel of the source covers.
+      const share = (at: number, begin: number, end: number, of: number) =>
+        Math.max(0, Math.min(at + 1, inside(end, of)) - Math.max(at, inside(begin, of)));
+      const left = source.x + px * stepX;
+      const top = source.y + py * stepY;
+      return share(x, left, left + stepX, size.width) * share(y, top, top + stepY, size.height);
+    }
+    if (method === 'lanczos3-round') return roundKernel(Math.hypot((x - cx) / wx, (y - cy) / wy));
+    const kernel = textbook[method as (typeof SEPARABLE)[number]];
+    return kernel.at((x - cx) / wx) * kernel.at((y - cy) / wy);
+  };
   let sum = 0;
   let total = 0;
-  for (let y = 0; y < size.height; y++) {
-    if (Math.abs(y - cy) > kernel.radius * wy) continue;
+  for (let y = 0; y < size.height; y++)
     for (let x = 0; x < size.width; x++) {
-      const weight = kernel.at((x - cx) / wx) * kernel.at((y - cy) / wy);
+      const weight = weigh(x, y);
       sum += weight * plane[y * size.width + x]!;
       total += weight;
     }
-  }
   return sum / total;
 }
 
 const size = { width: 41, height: 29 };
 const picture = testPicture(size, 7);
 const run = (upright: Upright & Partial<EnlargeNumbers>, raster = picture) => {
-  const numbers = { turn: 0 as const, straighten: 0, ...upright };
+  const numbers = numbersOf(upright);
   const to = { width: numbers.width, height: numbers.height };
   return enlarge.apply({ region: whole(size), raster }, numbers, whole(to), {
     from: size,
@@ -76,7 +91,9 @@ const run = (upright: Upright & Partial<EnlargeNumbers>, raster = picture) => {
   });
 };
 
-describe.each(Method.options)('%s', (method) => {
+const plainly = ['nearest', ...SEPARABLE, 'lanczos3-round'] as const;
+
+describe.each(plainly)('%s', (method) => {
   it.each([
     ['enlarged 3.7 times', { x: 0, y: 0, width: 41, height: 29 }, 152, 107],
     ['enlarged 10.5 times', { x: 0, y: 0, width: 41, height: 29 }, 430, 305],
@@ -103,7 +120,9 @@ describe.each(Method.options)('%s', (method) => {
     const result = run({ method, source, ...to }, flat);
     for (const value of result.planes[2]!) expect(Math.abs(value - 0.62)).toBeLessThan(1e-6);
   });
+});
 
+describe.each(['nearest', ...SEPARABLE] as const)('the filter of %s', (method) => {
   it('has weights that sum to one wherever the target pixel lies', () => {
     fc.assert(
       fc.property(
@@ -132,7 +151,14 @@ describe.each(Method.options)('%s', (method) => {
 });
 
 it('leaves the picture as it is at factor one, by every interpolating method', () => {
-  for (const method of Method.options) {
+  for (const method of [
+    'nearest',
+    'bilinear',
+    'bicubic',
+    'lanczos2',
+    'lanczos3',
+    'stepped',
+  ] as const) {
     const result = run({ method, source: { x: 0, y: 0, ...size }, ...size });
     result.planes[0]!.forEach((value, i) =>
       expect(Math.abs(value - picture.planes[0]![i]!)).toBeLessThan(1e-6),
@@ -209,5 +235,123 @@ it('does not mix in the colour of what is transparent', () => {
   const result = run({ method: 'bilinear', source: { x: 0, y: 0, ...size }, ...to }, seen);
   result.planes[0]!.forEach((value, i) => {
     if (result.planes[3]![i]! > 0.01) expect(value).toBeCloseTo(0.8, 4);
+  });
+});
+
+describe('nearest neighbour', () => {
+  it('repeats pixels at whole-number factors, and makes up the rest by area', () => {
+    const three = run({
+      ...{ method: 'nearest', source: { x: 0, y: 0, ...size } },
+      ...{ width: 3 * size.width, height: 3 * size.height },
+    });
+    three.planes[0]!.forEach((value, i) => {
+      const x = Math.floor((i % three.width) / 3);
+      const y = Math.floor(i / three.width / 3);
+      expect(value).toBe(picture.planes[0]![y * size.width + x]);
+    });
+    // At two and a half, every fifth pixel is half of one and half of the next.
+    const source = { x: 0, y: 0, width: 40, height: 28 };
+    const mixed = run({ method: 'nearest', source, width: 100, height: 70 });
+    const [first, second] = picture.planes[0]!;
+    expect(mixed.planes[0]![1]).toBe(first);
+    expect(mixed.planes[0]![2]).toBeCloseTo((first! + second!) / 2, 6);
+    expect(mixed.planes[0]![3]).toBe(second);
+  });
+});
+
+/** Dark to the left of the middle, light to the right of it. */
+const edge = emptyRaster(size.width, size.height, 3);
+edge.planes.forEach((plane) =>
+  plane.forEach((_, i) => (plane[i] = i % size.width < 20 ? 0.2 : 0.8)),
+);
+const larger = { source: { x: 0, y: 0, ...size }, width: 205, height: 145 };
+const span = (raster: { planes: Float32Array[] }) => ({
+  least: Math.min(...raster.planes[0]!),
+  most: Math.max(...raster.planes[0]!),
+});
+
+describe('the limit to ringing', () => {
+  it.each(['bicubic', 'lanczos3', 'lanczos3-round'] as const)(
+    'keeps what %s makes of an edge between its sides',
+    (method) => {
+      const ringing = span(run({ ...larger, method }, edge));
+      expect(ringing.least).toBeLessThan(0.19);
+      expect(ringing.most).toBeGreaterThan(0.81);
+      const limited = span(run({ ...larger, method, limit: 1 }, edge));
+      expect(limited.least).toBeCloseTo(0.2, 5);
+      expect(limited.most).toBeCloseTo(0.8, 5);
+      const half = span(run({ ...larger, method, limit: 0.5 }, edge));
+      expect(half.most - 0.8).toBeCloseTo((ringing.most - 0.8) / 2, 3);
+    },
+  );
+
+  it('leaves a reduction as it is', () => {
+    const smaller = { method: 'lanczos3', source: larger.source, width: 20, height: 14 } as const;
+    expect(run({ ...smaller, limit: 1 })).toEqual(run(smaller));
+  });
+});
+
+describe('linear light', () => {
+  it('mixes black and white to what half the light looks like', () => {
+    const stripes = emptyRaster(size.width, size.height, 3);
+    stripes.planes.forEach((plane) => plane.forEach((_, i) => (plane[i] = i % 2)));
+    const half = { method: 'nearest', source: { x: 0, y: 0, width: 40, height: 28 } } as const;
+    const mixed = run({ ...half, width: 20, height: 14, light: 'linear' }, stripes);
+    // The curve of sRGB puts half the light at 188 of 255.
+    mixed.planes[0]!.forEach((value) => expect(value * 255).toBeCloseTo(187.5, 0));
+    const encoded = run({ ...half, width: 20, height: 14 }, stripes);
+    encoded.planes[0]!.forEach((value) => expect(value).toBeCloseTo(0.5, 6));
+  });
+
+  it('keeps a flat picture flat, and alpha out of it', () => {
+    const flat = emptyRaster(size.width, size.height, 4);
+    flat.planes.forEach((plane) => plane.fill(0.37));
+    const result = run({ ...larger, method: 'lanczos3', light: 'linear' }, flat);
+    result.planes.forEach((plane) => plane.forEach((value) => expect(value).toBeCloseTo(0.37, 4)));
+  });
+});
+
+describe('stepped bicubic', () => {
+  const direct = run({ ...larger, method: 'bicubic' });
+
+  it('is the same as one step where one is enough', () => {
+    const tall = { ...larger, width: 66, height: 46 };
+    const once = run({ ...tall, method: 'stepped', step: 100 });
+    expect(once).toEqual(run({ ...tall, method: 'bicubic' }));
+  });
+
+  it('differs from one step the more the smaller its steps are', () => {
+    const differs = (step: number) => {
+      const { planes } = run({ ...larger, method: 'stepped', step });
+      const off = planes[0]!.map((value, i) => (value - direct.planes[0]![i]!) ** 2);
+      return Math.sqrt(off.reduce((sum, value) => sum + value, 0) / off.length) * 255;
+    };
+    expect(differs(5)).toBeGreaterThan(differs(50));
+    expect(differs(5)).toBeGreaterThan(0.2);
+    expect(differs(5)).toBeLessThan(8);
+  });
+});
+
+describe('the round kernel', () => {
+  /** J1 by its integral, apart from the series under test. */
+  const besselOne = (x: number) => {
+    const STEPS = 2000;
+    let sum = 0;
+    for (let i = 0; i < STEPS; i++) {
+      const angle = (Math.PI * (i + 0.5)) / STEPS;
+      sum += Math.cos(angle - x * Math.sin(angle));
+    }
+    return sum / STEPS;
+  };
+
+  it('is what falls off alike in all directions', () => {
+    expect(roundKernel(0)).toBe(1);
+    expect(roundKernel(ROUND_RADIUS)).toBe(0);
+    expect(Math.abs(besselOne(Math.PI * ROUND_RADIUS))).toBeLessThan(1e-9);
+    const jinc = (r: number) => (2 * besselOne(Math.PI * r)) / (Math.PI * r);
+    for (const r of [0.3, 0.9, 1.5, 2.2, 3.1]) {
+      const expected = jinc(r) * jinc((r * 1.2196698912665045) / ROUND_RADIUS);
+      expect(roundKernel(r)).toBeCloseTo(expected, 9);
+    }
   });
 });

@@ -1,21 +1,37 @@
 import { z } from 'zod';
 import { Rect, STRAIGHTEN_LIMIT, Turn } from '../../frame/framing';
 import { premultiplied, unpremultiply } from '../../raster/alpha';
-import type { Raster, Window } from '../../raster/raster';
+import { fromLight, toLight } from '../../raster/light';
+import type { Window } from '../../raster/raster';
 import type { Region, Size } from '../../raster/region';
 import { beforeTurn, turnRaster } from '../../raster/turn';
 import type { Step } from '../step';
-import { buildFilter, firstTap, tapsOf, type Axis, type Filter } from './filter';
-import { Method, methodNotes } from './kernels';
-import { resample } from './resample';
-import { resampleSlanted, slantedPull, type Slant } from './slanted';
+import { Method, methodNotes, Plain } from './methods';
+import { pullOf, run, steppedPasses, type Pass } from './passes';
 
-export const EnlargeSettings = z.object({ method: Method });
+/** In which numbers pixels are mixed: as they are encoded, or as light adds up. */
+export const Light = z.enum(['gamma', 'linear']);
+export type Light = z.infer<typeof Light>;
+
+/** Percent that the stepped method grows by at a time. */
+export const StepPercent = z.number().min(1).max(100);
+
+export const EnlargeSettings = z.object({
+  method: Method,
+  light: Light.default('gamma'),
+  /** how much of what a ringing kernel swings beyond its neighbours is taken back, in % */
+  limit: z.number().min(0).max(100).default(0),
+  step: StepPercent.default(10),
+});
 export type EnlargeSettings = z.infer<typeof EnlargeSettings>;
 
 /** The one resampling: turn, angle, crop and target size are folded into it. */
 export const EnlargeNumbers = z.object({
-  method: Method,
+  method: Plain,
+  light: Light.default('gamma'),
+  /** 0–1 */
+  limit: z.number().min(0).max(1).default(0),
+  step: StepPercent.default(10),
   /** real-valued rectangle of the turned and straightened original, in its pixels */
   source: Rect,
   turn: Turn,
@@ -30,47 +46,22 @@ export type EnlargeNumbers = z.infer<typeof EnlargeNumbers>;
 const turned = ({ turn }: EnlargeNumbers, from: Size): Size =>
   turn % 180 === 0 ? from : { width: from.height, height: from.width };
 
-function axes(numbers: EnlargeNumbers, frame: Size): { horizontal: Axis; vertical: Axis } {
-  const { method, source, width, height } = numbers;
-  return {
-    horizontal: {
-      method,
-      sourceSize: frame.width,
-      origin: source.x,
-      span: source.width,
-      targetSize: width,
-    },
-    vertical: {
-      method,
-      sourceSize: frame.height,
-      origin: source.y,
-      span: source.height,
-      targetSize: height,
-    },
+/** What is done to the turned grid, one resampling after another. */
+function passes(numbers: EnlargeNumbers, frame: Size): Pass[] {
+  const { method, source, width, height, straighten, step } = numbers;
+  const only: Omit<Pass, 'method'> = {
+    frame,
+    source,
+    target: { width, height },
+    degrees: straighten,
   };
+  if (method === 'stepped') return steppedPasses({ ...only, method: 'bicubic' }, step);
+  return [{ ...only, method: method === 'lanczos3-round' ? 'round' : method }];
 }
 
-const slantOf = (numbers: EnlargeNumbers, frame: Size): Slant => ({
-  method: numbers.method,
-  source: numbers.source,
-  target: { width: numbers.width, height: numbers.height },
-  frame,
-  degrees: numbers.straighten,
-});
-
-/** Filters of the last few regions: strips share their horizontal one, sliders share both. */
-const recent = new Map<string, Filter>();
-const RECENT = 8;
-
-function filterFor(axis: Axis, start: number, count: number): Filter {
-  const key = JSON.stringify([axis, start, count]);
-  let filter = recent.get(key);
-  recent.delete(key);
-  filter ??= buildFilter(axis, start, count);
-  recent.set(key, filter);
-  if (recent.size > RECENT) recent.delete(recent.keys().next().value!);
-  return filter;
-}
+/** What each pass is asked for, so that the last one gives `region`; the first is asked of the frame. */
+const pulls = (list: readonly Pass[], region: Region): Region[] =>
+  list.reduceRight<Region[]>((all, pass) => [pullOf(pass, all[0]!), ...all], [region]);
 
 export const enlarge = {
   kind: 'enlarge',
@@ -78,14 +69,17 @@ export const enlarge = {
   phases: ['enlarge'],
   settings: EnlargeSettings,
   numbers: EnlargeNumbers,
-  defaults: { method: 'lanczos3' },
+  defaults: { method: 'auto', light: 'gamma', limit: 0, step: 10 },
 
   // What is drawn from shapes comes at its size and has no pixels to enlarge.
-  settle: ({ method }, { plan, framing }) =>
+  settle: ({ light, limit, step }, { plan, framing, enlargement }) =>
     plan.vector
       ? null
       : {
-          method,
+          method: enlargement,
+          light,
+          limit: limit / 100,
+          step,
           source: plan.source,
           turn: framing.turn,
           straighten: framing.straighten,
@@ -102,27 +96,28 @@ export const enlarge = {
   size: ({ width, height }) => ({ width, height }),
 
   pull(numbers, region, { from }): Region {
-    const frame = turned(numbers, from);
-    const onFrame =
-      numbers.straighten === 0
-        ? uprightPull(axes(numbers, frame), region)
-        : slantedPull(slantOf(numbers, frame), region);
-    return beforeTurn(onFrame, numbers.turn, from);
+    const [first] = pulls(passes(numbers, turned(numbers, from)), region);
+    return beforeTurn(first!, numbers.turn, from);
   },
 
   apply(input, numbers, region, { from }) {
     const frame = turned(numbers, from);
     const mixes = numbers.method !== 'nearest' && input.raster.planes.length === 4;
-    const window = onFrame(
-      mixes ? { ...input, raster: premultiplied(input.raster) } : input,
+    const linear = numbers.light === 'linear';
+    const lit = linear ? toLight(input.raster) : input.raster;
+    const list = passes(numbers, frame);
+    const [, ...regions] = pulls(list, region);
+    let window = onFrame(
+      { ...input, raster: mixes ? premultiplied(lit) : lit },
       numbers.turn,
       frame,
     );
-    const result =
-      numbers.straighten === 0
-        ? upright(window, axes(numbers, frame), region)
-        : resampleSlanted(window, slantOf(numbers, frame), region);
-    return mixes ? unpremultiply(result) : result;
+    list.forEach((pass, i) => {
+      const part = regions[i]!;
+      window = { region: part, raster: run(pass, window, part, numbers.limit) };
+    });
+    const result = mixes ? unpremultiply(window.raster) : window.raster;
+    return linear ? fromLight(result) : result;
   },
 
   summary: ({ method }) => methodNotes[method].title.toLowerCase(),
@@ -135,24 +130,3 @@ function onFrame({ region, raster }: Window, turn: Turn, frame: Size): Window {
   const rest = Turn.parse(360 - turn);
   return { region: beforeTurn(region, rest, frame), raster: turnRaster(raster, turn) };
 }
-
-type Axes = ReturnType<typeof axes>;
-
-function uprightPull({ horizontal, vertical }: Axes, region: Region): Region {
-  const x = firstTap(horizontal, region.x);
-  const y = firstTap(vertical, region.y);
-  return {
-    x,
-    y,
-    width: firstTap(horizontal, region.x + region.width - 1) + tapsOf(horizontal) - x,
-    height: firstTap(vertical, region.y + region.height - 1) + tapsOf(vertical) - y,
-  };
-}
-
-const upright = (input: Window, { horizontal, vertical }: Axes, region: Region): Raster =>
-  resample(
-    input,
-    filterFor(horizontal, region.x, region.width),
-    filterFor(vertical, region.y, region.height),
-    region,
-  );

@@ -7,12 +7,15 @@ import type { Filter } from './filter';
  * Separable resampling: along the rows first, on the few source rows that are needed, then down
  * the columns, whole rows at a time, which is where nearly all the work of an enlargement lies.
  * Sums along the rows are kept in double precision, down the columns in single.
+ * @param limit how far, 0–1, a value is drawn back between the four source pixels about it, along
+ *   either axis: what a ringing kernel swings beyond them
  */
 export function resample(
   input: Window,
   horizontal: Filter,
   vertical: Filter,
   region: Region,
+  limit = 0,
 ): Raster {
   const { width, height } = region;
   const result = emptyRaster(width, height, input.raster.planes.length);
@@ -28,11 +31,21 @@ export function resample(
       const start = (top + i - input.region.y) * input.region.width;
       const line = plane.subarray(start, start + input.region.width);
       alongRow(line, shifted, horizontal, room.floats, i * stride);
+      if (limit > 0 && horizontal.near) {
+        limitRow(line, shifted, horizontal.near, limit, room.floats, i * stride);
+      }
     }
     const target = result.planes[channel]!;
     for (let y = 0; y < height; y++) {
       const weights = vertical.weights.subarray(y * vertical.taps, (y + 1) * vertical.taps);
-      weightRows(room, out * 4, (vertical.first[y]! - top) * stride * 4, stride, weights, width);
+      const first = vertical.first[y]! - top;
+      weightRows(room, out * 4, first * stride * 4, stride, weights, width);
+      if (limit > 0 && vertical.near) {
+        const near = first + vertical.near.from[y]!;
+        const last = vertical.near.count[y]! - 1;
+        const row = (k: number) => (near + Math.min(k, last)) * stride * 4;
+        room.limitRow(out * 4, row(0), row(1), row(2), row(3), limit, width);
+      }
       target.set(room.floats.subarray(out, out + width), y * width);
     }
   });
@@ -53,5 +66,28 @@ function alongRow(
     let sum = 0;
     for (let k = 0; k < taps; k++) sum += weights[w++]! * line[from + k]!;
     out[start + i] = sum;
+  }
+}
+
+function limitRow(
+  line: Float32Array,
+  first: Int32Array,
+  near: NonNullable<Filter['near']>,
+  limit: number,
+  out: Float32Array,
+  start: number,
+): void {
+  for (let i = 0; i < first.length; i++) {
+    const from = first[i]! + near.from[i]!;
+    let low = line[from]!;
+    let high = low;
+    for (let k = 1; k < near.count[i]!; k++) {
+      const value = line[from + k]!;
+      if (value < low) low = value;
+      else if (value > high) high = value;
+    }
+    const is = out[start + i]!;
+    const within = is < low ? low : is > high ? high : is;
+    out[start + i] = is + limit * (within - is);
   }
 }

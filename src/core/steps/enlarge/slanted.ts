@@ -1,87 +1,25 @@
-import { rotation } from '../../frame/framing';
 import { emptyRaster, type Raster, type Window } from '../../raster/raster';
-import type { Region, Size } from '../../raster/region';
-import { kernels, type Kernel, type Method } from './kernels';
+import type { Region } from '../../raster/region';
+import type { AxisMethod } from './filter';
+import { limitTo, pullAround, walk, widening, type Slant } from './grid';
+import { kernels, type SeparableKernel } from './kernels';
 
-/** A resampling whose target grid lies at an angle on the frame. */
-export interface Slant {
-  method: Method;
-  /** rectangle of the straightened frame that the target shows, in its pixels */
-  source: Region;
-  target: Size;
-  frame: Size;
-  /** clockwise, in degrees */
-  degrees: number;
-}
-
-/** Where target pixels lie on the frame as it came: centre = origin + column x across + row x down. */
-interface Walk {
-  x: number;
-  y: number;
-  acrossX: number;
-  acrossY: number;
-  downX: number;
-  downY: number;
-}
-
-/** Half-pixel centres; frame pixel 0 is centred at 0. */
-function walk({ source, target, frame, degrees }: Slant): Walk {
-  const { cos, sin } = rotation(degrees);
-  const stepX = source.width / target.width;
-  const stepY = source.height / target.height;
-  const x = source.x + stepX / 2 - frame.width / 2;
-  const y = source.y + stepY / 2 - frame.height / 2;
-  return {
-    x: frame.width / 2 + x * cos + y * sin - 0.5,
-    y: frame.height / 2 - x * sin + y * cos - 0.5,
-    acrossX: stepX * cos,
-    acrossY: -stepX * sin,
-    downX: stepY * sin,
-    downY: stepY * cos,
-  };
-}
-
-const radiusOf = (method: Method): number => (method === 'nearest' ? 0.5 : kernels[method].radius);
-
-/** How much wider the kernel is than when enlarging, so that reducing doesn't alias. */
-const widening = ({ source, target }: Slant): number =>
-  Math.max(1, source.width / target.width, source.height / target.height);
+const radiusOf = (method: AxisMethod): number =>
+  method === 'nearest' ? 0.5 : kernels[method].radius;
 
 /** The part of the frame that `region` of the target needs. */
-export function slantedPull(slant: Slant, region: Region): Region {
-  const { x, y, acrossX, acrossY, downX, downY } = walk(slant);
-  const reach = Math.ceil(radiusOf(slant.method) * widening(slant)) + 1;
-  const columns = [region.x, region.x + region.width - 1];
-  const rows = [region.y, region.y + region.height - 1];
-  const corners = columns.flatMap((u) =>
-    rows.map((v) => [x + u * acrossX + v * downX, y + u * acrossY + v * downY] as const),
-  );
-  const span = (values: number[], size: number) => {
-    // Centres beyond the rim stand on it, and reach inward from there.
-    const within = values.map((value) => Math.min(Math.max(value, 0), size - 1));
-    const first = Math.max(Math.floor(Math.min(...within)) - reach, 0);
-    const last = Math.min(Math.ceil(Math.max(...within)) + reach, size - 1);
-    return { first, length: last - first + 1 };
-  };
-  const across = span(
-    corners.map(([u]) => u),
-    slant.frame.width,
-  );
-  const down = span(
-    corners.map(([, v]) => v),
-    slant.frame.height,
-  );
-  return { x: across.first, y: down.first, width: across.length, height: down.length };
-}
+export const slantedPull = (slant: Slant, method: AxisMethod, region: Region): Region =>
+  // A limiter looks two pixels far.
+  pullAround(slant, region, Math.max(2, radiusOf(method) * widening(slant)));
 
 /** Samples of a kernel a source pixel; between them it is taken as straight. */
 const FINENESS = 1024;
-const tables = new Map<Method, Float64Array>();
+const tables = new Map<SeparableKernel, Float64Array>();
 
-function tableOf(method: Exclude<Method, 'nearest'>): Float64Array {
+function tableOf(method: SeparableKernel): Float64Array {
   let table = tables.get(method);
   if (!table) {
-    const kernel: Kernel = kernels[method];
+    const kernel = kernels[method];
     table = Float64Array.from({ length: kernel.radius * FINENESS + 2 }, (_, i) =>
       kernel.weight(i / FINENESS),
     );
@@ -115,10 +53,16 @@ function weigh(
  * once. The kernel stands upright on the frame, its taps outside are left out and the rest
  * renormalised, as in the upright resampling.
  */
-export function resampleSlanted(input: Window, slant: Slant, region: Region): Raster {
+export function resampleSlanted(
+  input: Window,
+  slant: Slant,
+  method: AxisMethod,
+  region: Region,
+  limit = 0,
+): Raster {
   const result = emptyRaster(region.width, region.height, input.raster.planes.length);
   const { x, y, acrossX, acrossY, downX, downY } = walk(slant);
-  const { method, frame } = slant;
+  const { frame } = slant;
   const { region: covered, raster } = input;
   const planes = raster.planes;
   const widened = widening(slant);
@@ -160,7 +104,9 @@ export function resampleSlanted(input: Window, slant: Slant, region: Region): Ra
           sums[c]! += weight * sum;
         }
       }
-      for (let c = 0; c < planes.length; c++) result.planes[c]![i] = sums[c]! / total;
+      for (let c = 0; c < planes.length; c++) sums[c]! /= total;
+      if (limit > 0 && widened === 1) limitTo(planes, covered, frame, inX, inY, limit, sums);
+      for (let c = 0; c < planes.length; c++) result.planes[c]![i] = sums[c]!;
     }
   }
   return result;

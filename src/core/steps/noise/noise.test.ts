@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { psnr } from '../../inspect/compare';
 import { measureNoise } from '../../inspect/noise';
 import { toYCbCr } from '../../raster/colour';
-import type { Models } from '../../learned/models';
+import { NO_MODELS, type Models } from '../../learned/models';
 import { emptyRaster, type Raster } from '../../raster/raster';
 import { whole } from '../../raster/region';
 import { random, testContext } from '../../testing';
@@ -110,7 +110,7 @@ describe('the noise step', () => {
   });
 
   it('names its model where the learned engine is wanted and there is one', () => {
-    const models = { compression: null, noise: 'b'.repeat(64) };
+    const models = { ...NO_MODELS, noise: 'b'.repeat(64) };
     const measured = { noise: { luma: 5, colour: 4 } };
     const learned = { ...settings, engine: 'learned' } as const;
     const settle = (chosen: typeof learned | typeof settings, there: { models: Models }) =>

@@ -2,7 +2,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { Size } from '@/core/raster/region';
 import { formatNumber, formatPpi } from '@/core/measure/format';
 import { factorOf, leastPpi } from '@/core/measure/plan';
-import { methodNotes } from '@/core/steps/enlarge/kernels';
+import { methodNotes } from '@/core/steps/enlarge/methods';
 import { stepOf } from '@/core/treatment/recipe';
 import type { WorkBench } from '../use-work';
 import { TrimLine } from './TrimLine';

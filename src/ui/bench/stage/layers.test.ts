@@ -23,7 +23,7 @@ const recipe: SettledRecipe = {
       kind: 'enlarge',
       strength: 100,
       numbers: {
-        method: 'lanczos3',
+        ...{ method: 'lanczos3', light: 'gamma', limit: 0, step: 10 },
         source: { x: 0, y: 0, width: 720, height: 480 },
         turn: 0,
         straighten: 0,

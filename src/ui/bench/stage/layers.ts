@@ -140,7 +140,7 @@ export function frameLayer(recipe: SettledRecipe, frame: Size, scale: number, sh
           kind: 'enlarge',
           strength: 100,
           numbers: {
-            ...{ method: 'bilinear', source, ...size },
+            ...{ method: 'bilinear', light: 'gamma', limit: 0, step: 10, source, ...size },
             turn: enlarged?.turn ?? 0,
             straighten: enlarged?.straighten ?? 0,
           },

@@ -1,7 +1,7 @@
 import { formatFactor } from '@/core/measure/format';
 import { factorOf } from '@/core/measure/plan';
 import { summaryOf } from '@/core/steps';
-import { Method, methodNotes } from '@/core/steps/enlarge/kernels';
+import { Method, methodNotes } from '@/core/steps/enlarge/methods';
 import { stepOf } from '@/core/treatment/recipe';
 import { ofStep, type WorkBench } from '../use-work';
 import { Reason } from './Reason';
