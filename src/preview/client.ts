@@ -3,7 +3,7 @@ import type { Region } from '@/core/raster/region';
 import type { SettledRecipe } from '@/core/treatment/recipe';
 import type { Against, Pixels, PreviewOriginal, PreviewWorker } from './worker';
 
-export type { Against, Pixels, PreviewOriginal } from './worker';
+export type { Against, Pixels, PreviewOriginal, Spotted } from './worker';
 
 let remote: Comlink.Remote<PreviewWorker> | undefined;
 

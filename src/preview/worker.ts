@@ -13,6 +13,7 @@ import type { Shape } from '@/core/steps/retouch/shape';
 import { suggestSpots } from '@/core/steps/retouch/suggest';
 import { classically } from '@/core/treatment/settle';
 import { render, renderZone, type RenderTools } from '@/core/treatment/render';
+import { selfTest, type TestedWay, type TestRow } from '@/core/treatment/self-test';
 import type { Source } from '@/core/treatment/source';
 import { tiledSource } from '@/core/treatment/tiles';
 import { maskFromBytes, type Mask } from '@/core/zone/mask';
@@ -146,6 +147,15 @@ export interface Against {
   gain: number;
 }
 
+let last: Promise<unknown> = Promise.resolve();
+
+/** One at a time, so that none computes what another is about to keep, and their times are their own. */
+function inTurn<T>(compute: () => Promise<T>): Promise<T> {
+  const next = last.then(compute);
+  last = next.catch(() => {});
+  return next;
+}
+
 /** What tells that a network would have to compute first. */
 class NotYet extends Error {}
 
@@ -187,6 +197,19 @@ async function rendered(
   };
 }
 
+/** A small picture for the screen. */
+export interface Spotted {
+  width: number;
+  height: number;
+  rgba: Uint8ClampedArray<ArrayBuffer>;
+}
+
+const spotted = (raster: Raster): Spotted => ({
+  width: raster.width,
+  height: raster.height,
+  rgba: toScreen(raster),
+});
+
 const worker = {
   /** A region of a recipe's result: the same core, and so the same numbers, as in the file. */
   async render(
@@ -196,10 +219,13 @@ const worker = {
     against: Against | null,
     mayDraft: boolean,
   ): Promise<Pixels> {
-    const started = performance.now();
+    let started = performance.now();
     const { raster, draft } = mayDraft
       ? await soon(original, recipe, region, against)
-      : { raster: await rendered(original, recipe, region, against), draft: false };
+      : await inTurn(async () => {
+          started = performance.now();
+          return { raster: await rendered(original, recipe, region, against), draft: false };
+        });
     const rgba = toScreen(raster);
     if (original.profiled && !against) {
       const table = await screenOf(original);
@@ -268,6 +294,31 @@ const worker = {
       render(source, after, tools),
       ownGrid ?? undefined,
     );
+  },
+
+  /**
+   * Tests ways to enlarge on the very picture. @param recipe the cleaned original on its own grid
+   * @param onRow answering false ends the test
+   */
+  async selfTest(
+    original: PreviewOriginal,
+    recipe: SettledRecipe,
+    ways: TestedWay[],
+    factor: number,
+    onRow: (row: TestRow, spot: Spotted) => boolean | Promise<boolean>,
+  ): Promise<{ factor: number; rise: number; spot: Spotted }> {
+    const picture = render(sourceOf(original), recipe, tools);
+    const { spot, ...found } = await selfTest(
+      picture,
+      recipe,
+      ways,
+      factor,
+      tools,
+      async (row, at) => {
+        if (!(await onRow(row, spotted(at)))) throw new Error('the test was ended');
+      },
+    );
+    return { ...found, spot: spotted(spot) };
   },
 
   /** How often each tone stands in a region of a recipe's result. */

@@ -210,7 +210,10 @@ describe('the way of a job over HTTP', () => {
     );
     const { work } = JobView.parse(await answer.json()).piece;
     expect(work).toMatchObject({ device: device.name, trials: [{ ppi: device.ppi }] });
-    expect(await (await pace.GET(call('GET'), at({}))).json()).toMatchObject({ measured: false });
+    expect(await (await pace.GET(call('GET'), at({}))).json()).toMatchObject({
+      overall: 1,
+      measured: false,
+    });
   });
 
   it('tells of runs as they change', async () => {

@@ -1,4 +1,6 @@
 import { z } from 'zod';
+import { paceKey, secondsFor } from '../treatment/effort';
+import type { SettledRecipe } from '../treatment/recipe';
 import { Ppi } from '../measure/plan';
 
 const Name = z.string().trim().min(1).max(60);
@@ -34,11 +36,16 @@ export const Lists = z.object({
 });
 export type Lists = z.infer<typeof Lists>;
 
-/** How fast results are made here. */
+/** How fast results are made here, over the machine of reference (treatment/effort.ts). */
 export const Pace = z.object({
-  /** megapixels a second */
-  megapixels: z.number().positive(),
+  overall: z.number().positive(),
+  /** by how they enlarge; what was not run yet is left out */
+  ways: z.record(z.string(), z.number().positive()),
   /** whether finished runs say so, or it is guessed */
   measured: z.boolean(),
 });
 export type Pace = z.infer<typeof Pace>;
+
+/** Seconds that a run will take here. */
+export const estimate = (recipe: SettledRecipe, { overall, ways }: Pace): number =>
+  secondsFor(recipe, ways[paceKey(recipe)] ?? overall);

@@ -198,7 +198,7 @@ function magnifiedBy(model: string | null, list: SettledStep[], { jpeg }: Origin
 type SettledEnlarge = Extract<SettledStep, { kind: 'enlarge' }>;
 
 /** The same resampling of a picture that is so many times as large. */
-function onLarger(step: SettledEnlarge, across: number, down = across): SettledEnlarge {
+export function onLarger(step: SettledEnlarge, across: number, down = across): SettledEnlarge {
   const { x, y, width, height } = step.numbers.source;
   const source = {
     x: x * across,

@@ -1,6 +1,7 @@
 import type { Knex } from 'knex';
 import { Run, RunResult, RunState } from '@/core/shop/job';
 import type { Pace } from '@/core/shop/lists';
+import { paceKey, secondsFor } from '@/core/treatment/effort';
 import { SettledRecipe } from '@/core/treatment/recipe';
 import { Problem } from '../problem';
 
@@ -202,8 +203,10 @@ export async function finishRun(
   return touched > 0;
 }
 
-/** Megapixels a second that are assumed before the first run. */
-const ASSUMED_PACE = 6;
+/** Finished runs that the pace is told from, of each way to enlarge and of all. */
+const TOLD_BY = 5;
+/** Runs that are over so soon say more of their start than of their pace. */
+const LEAST_SECONDS = 0.8;
 
 /** How fast results are made here, by the middle of the last finished runs. */
 export async function readPace(db: Knex): Promise<Pace> {
@@ -211,15 +214,26 @@ export async function readPace(db: Knex): Promise<Pace> {
     .where({ state: 'done' })
     .whereNotNull('result')
     .orderBy('finished_at', 'desc')
-    .limit(9)
-    .select('result');
-  const paces = rows
-    .map((row) => RunResult.parse(JSON.parse(row.result)))
-    .filter(({ seconds }) => seconds > 0.2)
-    .map(({ width, height, seconds }) => (width * height) / 1e6 / seconds)
-    .sort((a, b) => a - b);
-  const middle = paces[paces.length >> 1];
-  return middle
-    ? { megapixels: middle, measured: true }
-    : { megapixels: ASSUMED_PACE, measured: false };
+    .limit(60)
+    .select('result', 'recipe');
+  const all: number[] = [];
+  const byWay = new Map<string, number[]>();
+  for (const row of rows) {
+    const { seconds } = RunResult.parse(JSON.parse(row.result));
+    const recipe = SettledRecipe.safeParse(JSON.parse(row.recipe));
+    if (seconds < LEAST_SECONDS || !recipe.success) continue;
+    const speed = secondsFor(recipe.data, 1) / seconds;
+    all.push(speed);
+    const way = paceKey(recipe.data);
+    byWay.set(way, [...(byWay.get(way) ?? []), speed]);
+  }
+  const middle = (speeds: number[]) => {
+    const last = speeds.slice(0, TOLD_BY).sort((a, b) => a - b);
+    return last[last.length >> 1]!;
+  };
+  return {
+    overall: all.length > 0 ? middle(all) : 1,
+    ways: Object.fromEntries([...byWay].map(([way, speeds]) => [way, middle(speeds)])),
+    measured: all.length > 0,
+  };
 }

@@ -5,6 +5,7 @@ import { fileURLToPath } from 'node:url';
 import Piscina from 'piscina';
 import { formatBytes } from '@/core/measure/format';
 import { strips } from '@/core/raster/region';
+import { effortOf } from '@/core/treatment/effort';
 import type { SettledRecipe } from '@/core/treatment/recipe';
 import { encodeFromTiff, SIDE_LIMIT } from '../codecs/encode';
 import { complaints, readBack, type ReadBack } from '../codecs/read-back';
@@ -84,11 +85,11 @@ export async function renderFile(job: RenderJob): Promise<Rendered> {
     const raw = shapes ? drawing : await job.original.raw();
     if (shapes) {
       const { file, name } = job.original;
-      const report = (share: number) => job.onProgress?.(share * DRAWING);
+      const report = (share: number) => job.onProgress?.(share * sharesOf(recipe).before);
       await drawToFile(drawingOf(recipe, file, name), raw, report, job.signal);
     }
     const begun = await writeBegunFiles(job, raw, begunPaths);
-    await writeTiff(job, raw, tiff, begun, shapes ? DRAWING : begun ? BEGINNING : 0);
+    await writeTiff(job, raw, tiff, begun);
     let finished = tiff;
     if (recipe.output.format !== 'tiff') {
       await encodeFromTiff(tiff, encoded, recipe.output, recipe.target.ppi);
@@ -118,11 +119,12 @@ export async function renderFile(job: RenderJob): Promise<Rendered> {
   }
 }
 
-/** Drawing shapes takes about so much of the time of a run. */
-const DRAWING = 0.5;
-
-/** What is done at the original's size takes about so much of the time of a run. */
-const BEGINNING = 0.4;
+/** How a run's time is shared out between its parts, for its progress. */
+function sharesOf(recipe: SettledRecipe): { before: number; encoding: number } {
+  const { beginning, strips, encoding } = effortOf(recipe);
+  const all = beginning + strips + encoding;
+  return { before: beginning / all, encoding: encoding / all };
+}
 
 /** Runs tasks on all threads, in their order; the first trouble ends them. */
 async function inLanes(
@@ -162,20 +164,21 @@ async function writeBegunFiles(
   const channels = recipe.alpha === 'kept' ? source.channels : 3;
   await source.close();
   const layouts = begunPictures(recipe, channels);
+  const { before } = sharesOf(recipe);
   let begun: BegunFile | null = null;
   for (const [i, layout] of layouts.entries()) {
     const path = paths[i % 2]!;
     await refuseFullDisk(out, begunBytes(layout));
     await (await open(path, 'w')).close();
     const blocks = begunBlocks(layout);
-    const before = begun;
+    const last = begun;
     await inLanes(
       blocks.length,
       (index) => ({
-        ...{ raw, out: path, recipe, masks, begun: before, layout },
+        ...{ raw, out: path, recipe, masks, begun: last, layout },
         ...{ block: blocks[index]!, index },
       }),
-      (share) => onProgress?.(((i + share) / layouts.length) * BEGINNING),
+      (share) => onProgress?.(((i + share) / layouts.length) * before),
       signal,
     );
     begun = { path, layout };
@@ -188,7 +191,6 @@ async function writeTiff(
   raw: string,
   path: string,
   begun: BegunFile | null,
-  before: number,
 ): Promise<void> {
   const { recipe, profile, signal } = job;
   const { width, height, ppi } = recipe.target;
@@ -212,8 +214,7 @@ async function writeTiff(
   }
 
   const regions = strips({ width, height }, rowsPerStrip);
-  // Encoding comes after the strips and takes a share of the time.
-  const whole = recipe.output.format === 'tiff' ? 1 : 0.8;
+  const { before, encoding } = sharesOf(recipe);
   const masks = job.masks ?? store.masks();
   await inLanes(
     regions.length,
@@ -222,7 +223,7 @@ async function writeTiff(
       strip: regions[index]!,
       offset: layout.offsets[index]!,
     }),
-    (share) => job.onProgress?.((before + (1 - before) * share) * whole),
+    (share) => job.onProgress?.(before + (1 - before - encoding) * share),
     signal,
   );
 }

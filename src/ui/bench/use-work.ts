@@ -3,10 +3,12 @@ import type { Findings } from '@/core/inspect/findings';
 import type { JobView } from '@/core/shop/job';
 import { stepOf, type Trial, type Work } from '@/core/treatment/recipe';
 import { settle, type Settled } from '@/core/treatment/settle';
+import { trialOf } from '@/core/treatment/trials';
 import type { StepChoice, StepKind } from '@/core/steps';
 import { originalOf, type Original } from '@/core/treatment/source';
-import { ALL_MODELS } from '@/core/learned/models';
+import { ALL_MODELS, type Models } from '@/core/learned/models';
 import { useModels, usePieceWrites } from '../data/queries';
+import { useView } from './view-store';
 
 /** The work on the bench: as it stands, how it is changed, and what follows from it. */
 export interface WorkBench {
@@ -15,14 +17,18 @@ export interface WorkBench {
   /** what was found, with the kind that the picture is taken for */
   found: Findings;
   work: Work;
+  /** the trial on the bench, among those of the work */
   trial: Trial;
   settled: Settled;
+  models: Models;
+  /** what another of its trials comes to */
+  settle(trial: Trial): Settled;
   /** the same of what is kept, while something is only sketched */
   kept: Settled;
   /** shows a change at once, without keeping it: while a slider is dragged; null gives it up */
-  sketch(change: ((work: Work) => void) | null): void;
+  sketch(change: Change | null): void;
   /** keeps a change under a label for the list of changes */
-  change(label: string, change: (work: Work) => void): void;
+  change(label: string, change: Change): void;
   undo: (() => void) | null;
   redo: (() => void) | null;
   /** jumps to an entry of the history */
@@ -31,9 +37,12 @@ export interface WorkBench {
   running: boolean;
 }
 
-const changed = (work: Work, change: (work: Work) => void): Work => {
+/** Changes a copy of the work, and in it the trial on the bench. */
+export type Change = (work: Work, trial: Trial) => void;
+
+const changed = (work: Work, id: string | null, change: Change): Work => {
   const copy = structuredClone(work);
-  change(copy);
+  change(copy, trialOf(copy, id));
   return copy;
 };
 
@@ -42,7 +51,8 @@ export function useWorkBench(job: JobView): WorkBench {
   const writes = usePieceWrites(job.id);
   const [sketched, setSketched] = useState<Work | null>(null);
   const work = sketched ?? piece.work;
-  const trial = work.trials[0]!;
+  const chosen = useView((view) => view.trial);
+  const trial = trialOf(work, chosen);
   const { digest, findings } = piece;
 
   const original = useMemo<Original>(() => originalOf(digest, findings), [digest, findings]);
@@ -52,8 +62,8 @@ export function useWorkBench(job: JobView): WorkBench {
     [original, work, trial, models],
   );
   const kept = useMemo(
-    () => settle(original, piece.work, piece.work.trials[0]!, models),
-    [original, piece.work, models],
+    () => settle(original, piece.work, trialOf(piece.work, chosen), models),
+    [original, piece.work, chosen, models],
   );
 
   const at = piece.history.findIndex((entry) => entry.id === piece.current);
@@ -76,10 +86,12 @@ export function useWorkBench(job: JobView): WorkBench {
     work,
     trial,
     settled,
+    models,
+    settle: (other) => settle(original, work, other, models),
     kept,
-    sketch: (change) => setSketched(change && changed(piece.work, change)),
+    sketch: (change) => setSketched(change && changed(piece.work, chosen, change)),
     change: (label, change) => {
-      const next = changed(piece.work, change);
+      const next = changed(piece.work, chosen, change);
       setSketched(null);
       if (JSON.stringify(next) !== JSON.stringify(piece.work))
         writes.change.mutate({ label, work: next });
@@ -92,18 +104,18 @@ export function useWorkBench(job: JobView): WorkBench {
   };
 }
 
-/** A change to the step at a place of the first trial's treatment. */
+/** A change to the step at a place of the trial's treatment. */
 export const ofStepAt =
-  (index: number, change: (step: StepChoice) => void) =>
-  (work: Work): void => {
-    const step = work.trials[0]!.treatment[index];
+  (index: number, change: (step: StepChoice) => void): Change =>
+  (_, trial) => {
+    const step = trial.treatment[index];
     if (step) change(step);
   };
 
-/** A change to one step of the first trial. */
+/** A change to one step of the trial. */
 export const ofStep =
-  <K extends StepKind>(kind: K, change: (step: Extract<StepChoice, { kind: K }>) => void) =>
-  (work: Work): void => {
-    const step = stepOf(work.trials[0]!.treatment, kind);
+  <K extends StepKind>(kind: K, change: (step: Extract<StepChoice, { kind: K }>) => void): Change =>
+  (_, trial) => {
+    const step = stepOf(trial.treatment, kind);
     if (step) change(step);
   };

@@ -1,4 +1,6 @@
 import { create } from 'zustand';
+import type { Method } from '@/core/steps/enlarge/methods';
+import { USUAL_METHODS, type Varied } from '@/core/treatment/variants';
 import type { Spot } from '@/core/steps/retouch/retouch';
 
 export const SECTIONS = [
@@ -40,6 +42,17 @@ export interface BrushSettings {
 
 export interface View {
   section: SectionName | null;
+  /** the trial on the bench; the first where none was chosen */
+  trial: string | null;
+  /** the trial that it is compared with; the original where there is none */
+  against: string | null;
+  /** several variants are tried beside each other on one spot */
+  trying: boolean;
+  varied: Varied;
+  /** methods that are tried */
+  tried: readonly Method[];
+  /** methods are tested on this very picture */
+  testing: boolean;
   zoom: Zoom;
   /** what lies in the middle of the stage, as shares of the paper's width and height */
   centre: { x: number; y: number };
@@ -83,6 +96,12 @@ export interface View {
 
 const beginning: Omit<View, 'set' | 'reset'> = {
   section: 'original',
+  trial: null,
+  against: null,
+  trying: false,
+  varied: 'method',
+  tried: USUAL_METHODS,
+  testing: false,
   zoom: { of: 'fit' },
   centre: { x: 0.5, y: 0.5 },
   compare: 'wipe',

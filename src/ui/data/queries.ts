@@ -207,6 +207,7 @@ export function useRunEvents(): void {
       putRun(client, run);
       if (before === 'running' && run.state === 'done') {
         tell(`${run.jobTitle}: ${run.trialName} is ready in Output.`, 'good');
+        void client.invalidateQueries({ queryKey: ['pace'] });
       }
       if (before && before !== run.state && run.state === 'failed') {
         tell(`${run.jobTitle}: ${run.error ?? 'the run failed.'}`, 'trouble');

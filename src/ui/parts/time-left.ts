@@ -7,3 +7,6 @@ export function timeLeft(run: Run): string {
   const spent = (Date.now() - run.startedAt) / 1000;
   return `${formatSeconds((spent / run.progress) * (1 - run.progress))} left`;
 }
+
+/** An estimate: ≈0:14. */
+export const aboutSeconds = (seconds: number): string => `≈${formatSeconds(Math.max(1, seconds))}`;

@@ -1,4 +1,6 @@
 import { Choices } from '../../parts/Choices';
+import { ComparedWith } from '../ticket/Trials';
+import type { WorkBench } from '../use-work';
 import { useView, type Compare, type Zoom } from '../view-store';
 
 const COMPARE: { value: Compare; label: string; title?: string }[] = [
@@ -21,6 +23,7 @@ const ORIGINAL_ZOOMS = [1, 2, 4, 8, 16].map((scale) => ({
 const nameOf = (zoom: Zoom): string => (zoom.of === 'fit' ? 'fit' : `${zoom.of}-${zoom.scale}`);
 
 interface Props {
+  bench: WorkBench;
   busy: boolean;
   /** shapes have no pixels of their own to be seen */
   vector: boolean;
@@ -29,7 +32,7 @@ interface Props {
 }
 
 /** What concerns looking: how panes are split, and the zoom. */
-export function LookBar({ busy, vector, exact, scaleText }: Props) {
+export function LookBar({ bench, busy, vector, exact, scaleText }: Props) {
   const { compare, zoom, section, arranging, cropping, set } = useView();
   const choose = (value: string) => {
     const chosen = [...ZOOMS, ...ORIGINAL_ZOOMS].find((option) => option.value === value)!;
@@ -73,6 +76,7 @@ export function LookBar({ busy, vector, exact, scaleText }: Props) {
         options={COMPARE}
         onChange={(value) => set({ compare: value })}
       />
+      <ComparedWith bench={bench} />
       <span className="soft">Result</span>
       <Choices
         name="zoom"

@@ -15,6 +15,8 @@ interface Props {
   onTrouble(words: string | null): void;
   /** begins and ends of computing */
   onBusy(busy: boolean): void;
+  /** how long the pixels that show took, once they are final */
+  onPainted?(milliseconds: number): void;
 }
 
 /** What a pane holds: pixels of a region of a layer's grid. */
@@ -29,7 +31,7 @@ interface Painted {
  * One window onto the paper. It asks the preview worker for just the pixels that show, and while
  * they are computed draws what it has where that now belongs.
  */
-export function Pane({ original, layer, centre, view, name, onTrouble, onBusy }: Props) {
+export function Pane({ original, layer, centre, view, name, onTrouble, onBusy, onPainted }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const painted = useRef<Painted | null>(null);
   const [queue] = useState(() => new PreviewQueue());
@@ -39,6 +41,13 @@ export function Pane({ original, layer, centre, view, name, onTrouble, onBusy }:
     [layer.recipe, layer.against],
   );
   const region = useMemo(() => visible(layer, centre, view), [layer, centre, view]);
+
+  const told = useRef(onPainted);
+  const busy = useRef(onBusy);
+  useEffect(() => {
+    told.current = onPainted;
+    busy.current = onBusy;
+  });
 
   // Draws at once on every change of view; new pixels follow when they are computed.
   const redraw = useRef(() => {});
@@ -51,7 +60,7 @@ export function Pane({ original, layer, centre, view, name, onTrouble, onBusy }:
     if (region.width < 1 || region.height < 1) return;
     const have = painted.current;
     if (have && have.key === key && same(have.region, region)) return;
-    onBusy(true);
+    busy.current(true);
     const mine = ++latest.current;
     const request = previewed(original, layer, region);
     const paint = (pixels: Pixels | null): Promise<void> | void => {
@@ -72,18 +81,19 @@ export function Pane({ original, layer, centre, view, name, onTrouble, onBusy }:
       canvas.current.dataset.painted = key;
       canvas.current.dataset.milliseconds = pixels.milliseconds.toFixed(1);
       onTrouble(null);
-      onBusy(false);
+      busy.current(false);
+      told.current?.(pixels.milliseconds);
     };
     queue
       .ask({ ...request, mayDraft: true })
       .then(paint)
       .catch(() => {
-        onBusy(false);
+        busy.current(false);
         onTrouble(
           'The preview could not be computed. The job is unharmed; reload the page to try again.',
         );
       });
-  }, [queue, original, layer, key, region, onTrouble, onBusy]);
+  }, [queue, original, layer, key, region, onTrouble]);
 
   return (
     <canvas

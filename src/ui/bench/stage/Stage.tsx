@@ -3,13 +3,14 @@ import type { Size } from '@/core/raster/region';
 import { formatNumber, formatPpi } from '@/core/measure/format';
 import { factorOf, leastPpi } from '@/core/measure/plan';
 import { methodNotes } from '@/core/steps/enlarge/methods';
-import { stepOf } from '@/core/treatment/recipe';
+import { stepOf, type Trial } from '@/core/treatment/recipe';
 import type { WorkBench } from '../use-work';
 import { TrimLine } from './TrimLine';
 import { useView, type View } from '../view-store';
 import { Divider } from './Divider';
 import { framePlaces } from '@/core/frame/places';
-import { framingOf } from '@/core/treatment/settle';
+import { framingOf, type Settled } from '@/core/treatment/settle';
+import { comparedWith } from '../ticket/Trials';
 import { paneOriginal } from '../preview-original';
 import { originalLayer, resultLayer, resultScale, sheetOnFrame, type Layer } from './layers';
 import { SpotTool } from './tools/SpotTool';
@@ -18,6 +19,8 @@ import { Arrangement, arranges } from './Arrangement';
 import { MapOverlay } from './MapOverlay';
 import { placesOf } from './places';
 import { LookBar } from './LookBar';
+import { SelfTest } from './SelfTest';
+import { TryGrid } from './TryGrid';
 import { PaperMap } from './PaperMap';
 import { Pane } from './Pane';
 import { useNavigation } from './use-navigation';
@@ -46,17 +49,22 @@ export function Stage({ bench }: { bench: WorkBench }) {
   const onOriginal =
     view.section === 'clean' && (view.zoom.of === 'original' || view.removed !== 'off');
   const removing = onOriginal && view.removed !== 'off';
+  const other = removing || tool ? null : comparedWith(bench.work, trial, view.against);
+  const settledOther = useOther(bench, other);
+  const beside = settledOther?.ok ? settledOther : null;
   const layers = useMemo<{ before: Layer; after: Layer } | null>(() => {
     if (!settled.ok || pane.width < 2) return null;
     const layer = onOriginal ? originalLayer : resultLayer;
     const on = onOriginal ? scale * factor : scale;
-    const before = layer(settled.recipe, on, false);
     const after = layer(settled.recipe, on, true);
+    const before = beside
+      ? layer(beside.recipe, on * (settled.recipe.target.width / beside.recipe.target.width), true)
+      : layer(settled.recipe, on, false);
     if (!removing) return { before, after };
     const caption = `what cleaning took, × ${view.removed}`;
     const against = { recipe: before.recipe, gain: Number(view.removed) };
     return { before, after: { ...after, against, caption } };
-  }, [settled, pane, onOriginal, scale, factor, removing, view.removed]);
+  }, [settled, beside, pane, onOriginal, scale, factor, removing, view.removed]);
 
   const navigation = useNavigation(frame, settled.ok ? settled.recipe.target : null, scale, factor);
   useLookAt(bench);
@@ -77,7 +85,7 @@ export function Stage({ bench }: { bench: WorkBench }) {
         layer={layers.before}
         centre={view.centre}
         view={pane}
-        name="The original"
+        name={other?.name ?? 'The original'}
         onTrouble={setTrouble}
         onBusy={ignore}
       />
@@ -103,28 +111,32 @@ export function Stage({ bench }: { bench: WorkBench }) {
   const cut = compare === 'wipe' && !holding;
 
   const { vector } = bench.original;
-  const made = vector
-    ? 'drawn fresh'
-    : trial.pixels === 'kept'
-      ? 'its own pixels'
-      : methodNotes[stepOf(trial.treatment, 'enlarge')!.settings.method].title.toLowerCase();
-  const captionOfOriginal = settled.ok && layers && (
-    <div className="caption left">
-      <b>Original</b>
-      {vector ? 'as drawn' : layers.before.caption}
-      <span className="figure-sm">
-        {vector ? 'shapes' : `${formatPpi(leastPpi(settled.plan))} ppi`}
-      </span>
-    </div>
-  );
+  const made = vector ? 'drawn fresh' : trial.pixels === 'kept' ? 'its own pixels' : madeBy(trial);
+  const captionOfOriginal =
+    settled.ok && layers && beside && other ? (
+      <div className="caption left">
+        <b>{other.name}</b>
+        {layers.before.caption || madeBy(other)}
+        <span className="figure-sm">{sizeWords(beside)}</span>
+      </div>
+    ) : (
+      settled.ok &&
+      layers && (
+        <div className="caption left">
+          <b>Original</b>
+          {vector ? 'as drawn' : layers.before.caption}
+          <span className="figure-sm">
+            {vector ? 'shapes' : `${formatPpi(leastPpi(settled.plan))} ppi`}
+          </span>
+        </div>
+      )
+    );
   const captionOfResult = settled.ok && layers && (
     <div className={`caption ${compare === 'result alone' ? 'left' : 'right'}`}>
       <b>{trial.name}</b>
       {layers.after.caption || made}
       <span className="figure-sm">
-        {onOriginal
-          ? `${findings.width} × ${findings.height}`
-          : `${settled.recipe.target.width} × ${settled.recipe.target.height} · ${formatPpi(settled.plan.ppiAfter)} ppi`}
+        {onOriginal ? `${findings.width} × ${findings.height}` : sizeWords(settled)}
       </span>
     </div>
   );
@@ -139,6 +151,8 @@ export function Stage({ bench }: { bench: WorkBench }) {
     />
   );
   const arranged = arranges(view) ? arrangement : null;
+  const trying = view.trying && view.section === 'enlarge' && settled.ok;
+  const testing = view.testing && view.section === 'enlarge' && settled.ok;
   const mapped = view.section === 'original' && view.map !== null && !arranged;
   const places = layers && mapped ? placesOf(bench, layers.after, pane, view.centre) : null;
 
@@ -153,6 +167,10 @@ export function Stage({ bench }: { bench: WorkBench }) {
       >
         {arranged ? (
           arranged
+        ) : trying && pane.width > 1 ? (
+          <TryGrid {...{ bench, original, scale }} view={size} onTrouble={setTrouble} />
+        ) : testing ? (
+          <SelfTest bench={bench} />
         ) : sideBySide ? (
           <>
             <div className="pane" style={{ right: '50%', marginRight: 1 }}>
@@ -210,6 +228,7 @@ export function Stage({ bench }: { bench: WorkBench }) {
         {settled.ok &&
           layers &&
           !arranged &&
+          !testing &&
           scale * settled.recipe.target.width > pane.width * 1.02 && (
             <PaperMap
               original={original}
@@ -232,6 +251,7 @@ export function Stage({ bench }: { bench: WorkBench }) {
         )}
       </div>
       <LookBar
+        bench={bench}
         busy={busy}
         vector={vector}
         exact={layers?.after.exact ?? false}
@@ -242,6 +262,19 @@ export function Stage({ bench }: { bench: WorkBench }) {
 }
 
 const ignore = () => {};
+
+const madeBy = (trial: Trial): string =>
+  methodNotes[stepOf(trial.treatment, 'enlarge')!.settings.method].title.toLowerCase();
+
+const sizeWords = ({ recipe, plan }: Extract<Settled, { ok: true }>): string =>
+  `${recipe.target.width} × ${recipe.target.height} · ${formatPpi(plan.ppiAfter)} ppi`;
+
+/** What another trial comes to, settled anew only when it or what it rests on changes. */
+function useOther({ settle, settled }: WorkBench, other: Trial | null): Settled | null {
+  // `settled` changes whenever what both rest on does.
+  // eslint-disable-next-line react-hooks/exhaustive-deps
+  return useMemo(() => other && settle(other), [other, settled]);
+}
 
 /** What is done on the picture itself: painting a zone, or mending spots. */
 function toolOf({ work, trial }: WorkBench, view: View) {

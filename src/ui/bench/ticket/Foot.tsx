@@ -2,12 +2,16 @@ import { Button } from 'react-bootstrap';
 import { formatBytes, formatFactor, formatMegapixels, formatPpi } from '@/core/measure/format';
 import { factorOf, leastPpi } from '@/core/measure/plan';
 import type { WorkBench } from '../use-work';
+import { estimate } from '@/core/shop/lists';
+import { aboutSeconds } from '../../parts/time-left';
+import { usePace } from '../../data/queries';
 import { useView } from '../view-store';
 
 /** The ticket's foot never scrolls away: what it all comes to, and the run. */
 export function Foot({ bench }: { bench: WorkBench }) {
   const { settled, trial, run, running } = bench;
   const set = useView((view) => view.set);
+  const { data: pace } = usePace();
   const plan = settled.ok ? settled.plan : null;
   return (
     <footer className="ticket-foot">
@@ -28,6 +32,7 @@ export function Foot({ bench }: { bench: WorkBench }) {
           <br />
           {formatMegapixels(plan.megapixels)} MP ·{' '}
           {formatBytes((plan.bytes * trial.output.depth) / 8)}
+          {settled.ok && pace && <> · {aboutSeconds(estimate(settled.recipe, pace))}</>}
         </div>
       )}
     </footer>

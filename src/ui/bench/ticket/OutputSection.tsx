@@ -34,8 +34,8 @@ const WORDS: Record<Run['state'], string> = {
 export function OutputSection({ bench }: { bench: WorkBench }) {
   const { trial, change, sketch, job } = bench;
   const { format, quality, depth } = trial.output;
-  const put = (output: Partial<Output>) => (work: WorkBench['work']) =>
-    void Object.assign(work.trials[0]!.output, output);
+  const put = (output: Partial<Output>) => (_: WorkBench['work'], on: WorkBench['trial']) =>
+    void Object.assign(on.output, output);
   const [newest] = job.runs;
   const words = `${format.toUpperCase()}${format === 'jpeg' ? ` ${quality}` : ` ${depth} bit`}`;
   return (

@@ -8,12 +8,13 @@ import { ShortcutSheet } from '../ShortcutSheet';
 import type { WorkBench } from '../use-work';
 import { CleanSection } from './clean/CleanSection';
 import { CompareSection } from './CompareSection';
-import { EnlargeSection } from './EnlargeSection';
+import { EnlargeSection } from './enlarge/EnlargeSection';
 import { FinishSection } from './FinishSection';
 import { Foot } from './Foot';
 import { OriginalSection } from './original/OriginalSection';
 import { OutputSection } from './OutputSection';
 import { AddPictures, Pieces, useMorePictures } from './Pieces';
+import { Trials } from './Trials';
 import { SizeSection } from './size/SizeSection';
 
 /** The job ticket: the whole treatment at a glance, in the order of the work. */
@@ -60,6 +61,7 @@ export function Ticket({ bench }: { bench: WorkBench }) {
           {job.due && <> · due {format(parseISO(job.due), 'EEE d MMM')}</>}
         </p>
         <Pieces job={job} />
+        <Trials bench={bench} />
       </header>
       <div className="ticket-sections">
         <OriginalSection bench={bench} />

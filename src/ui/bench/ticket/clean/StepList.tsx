@@ -40,8 +40,8 @@ export function StepList({ bench, phase, kinds }: Props) {
   const present = stepsOn(trial.treatment, phase).filter(({ step }) => isOf(kinds, step.kind));
   const add = (kind: CleaningKind) => {
     const at = placeFor(trial.treatment, kind, phase === 'target');
-    change(`${steps[kind].title} added`, (work) => {
-      work.trials[0]!.treatment.splice(at, 0, newStep(kind));
+    change(`${steps[kind].title} added`, (_, next) => {
+      next.treatment.splice(at, 0, newStep(kind));
     });
     set({ openStep: at });
   };

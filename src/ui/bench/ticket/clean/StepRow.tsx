@@ -81,8 +81,8 @@ export function StepRow({ bench, step, index }: Props) {
             type="button"
             className="text-button"
             onClick={() => {
-              change(`${title} taken out`, (next) => {
-                next.trials[0]!.treatment.splice(index, 1);
+              change(`${title} taken out`, (_, next) => {
+                next.treatment.splice(index, 1);
               });
               set({ openStep: null, spotting: 'off' });
             }}

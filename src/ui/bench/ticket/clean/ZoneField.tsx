@@ -35,9 +35,9 @@ export function ZoneField({ bench, step, index }: Props) {
   const choose = (value: string) => {
     if (value === 'new') {
       const made = newZone(work.zones);
-      change(`${title} limited to ${made.name}`, (next) => {
+      change(`${title} limited to ${made.name}`, (next, trial) => {
         next.zones.push(made);
-        ofStepAt(index, (one) => Object.assign(one, { zone: made.id }))(next);
+        ofStepAt(index, (one) => Object.assign(one, { zone: made.id }))(next, trial);
       });
       set({ zone: made.id });
       return;

@@ -98,7 +98,7 @@ export const ofZone =
   };
 
 function ZoneEditor({ bench, zone }: { bench: WorkBench; zone: Zone }) {
-  const { change, sketch, work } = bench;
+  const { change, sketch } = bench;
   const { set, brush, zoneLook, picking } = useView();
   const { id, name, parts } = zone;
   const put = (words: string, edit: (zone: Zone) => void) => change(words, ofZone(id, edit));
@@ -110,7 +110,7 @@ function ZoneEditor({ bench, zone }: { bench: WorkBench; zone: Zone }) {
     const top = editor.current!.getBoundingClientRect().top - list.getBoundingClientRect().top;
     list.scrollTop += top;
   }, []);
-  const users = work.trials[0]!.treatment.filter((step) => 'zone' in step && step.zone === id);
+  const users = bench.trial.treatment.filter((step) => 'zone' in step && step.zone === id);
   return (
     <div className="zone-editor" ref={editor} role="group" aria-label={`Zone ${name}`}>
       <div className="zone-line">

@@ -19,11 +19,11 @@ export function KindChoice({ bench }: { bench: WorkBench }) {
           value={kind}
           onChange={(event) => {
             const chosen = Kind.parse(event.target.value);
-            change(`Taken for ${chosen}`, (next) => {
+            change(`Taken for ${chosen}`, (next, trial) => {
               next.kind = chosen === findings.kind ? null : chosen;
-              const order = { ...next, page: next.framing.page, ppi: next.trials[0]!.ppi };
+              const order = { ...next, page: next.framing.page, ppi: trial.ppi };
               const proposed = propose({ ...findings, kind: chosen }, order);
-              next.trials[0]!.treatment = proposed.work.trials[0]!.treatment;
+              trial.treatment = proposed.work.trials[0]!.treatment;
             });
           }}
         >

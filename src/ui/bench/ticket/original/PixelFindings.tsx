@@ -56,10 +56,11 @@ function RepeatedPixels({ bench }: { bench: WorkBench }) {
         variant="quiet"
         size="sm"
         onClick={() =>
-          change(taken ? 'Pixels as they came' : 'Back to its true grid', (next) => {
+          change(taken ? 'Pixels as they came' : 'Back to its true grid', (next, trial) => {
             next.framing.grid = taken ? null : grid;
             next.framing.crop = null;
-            if (!taken) ofStep('enlarge', (step) => (step.settings.method = 'nearest'))(next);
+            if (!taken)
+              ofStep('enlarge', (step) => (step.settings.method = 'nearest'))(next, trial);
           })
         }
       >

@@ -149,16 +149,16 @@ export function PaperFields({ bench, plan }: { bench: WorkBench; plan: PrintPlan
           onEnter={(text) => {
             const ppi = Ppi.safeParse(Number(text.replace(',', '.').replace(/ppi$/, '')));
             if (!ppi.success) return '1 to 4800';
-            change(`${formatNumber(ppi.data)} ppi`, ({ trials }) => (trials[0]!.ppi = ppi.data));
+            change(`${formatNumber(ppi.data)} ppi`, (_, next) => (next.ppi = ppi.data));
             return null;
           }}
           onType={(text) => {
             const ppi = Ppi.safeParse(Number(text?.replace(',', '.').replace(/ppi$/, '')));
-            sketch(ppi.success ? ({ trials }) => void (trials[0]!.ppi = ppi.data) : null);
+            sketch(ppi.success ? (_, next) => void (next.ppi = ppi.data) : null);
           }}
           onStep={(direction, ten) =>
-            change(`${trial.ppi + direction * (ten ? 10 : 1)} ppi`, ({ trials }) => {
-              trials[0]!.ppi = Ppi.catch(trial.ppi).parse(trial.ppi + direction * (ten ? 10 : 1));
+            change(`${trial.ppi + direction * (ten ? 10 : 1)} ppi`, (_, next) => {
+              next.ppi = Ppi.catch(trial.ppi).parse(trial.ppi + direction * (ten ? 10 : 1));
             })
           }
         />

@@ -18,9 +18,9 @@ export function PrintedWith({ bench }: { bench: WorkBench }) {
           value={work.device ?? ''}
           onChange={(event) => {
             const device = lists.devices.find((one) => one.name === event.target.value);
-            change(device?.name ?? 'No device', (next) => {
+            change(device?.name ?? 'No device', (next, trial) => {
               next.device = device?.name ?? null;
-              if (device) next.trials[0]!.ppi = device.ppi;
+              if (device) trial.ppi = device.ppi;
             });
           }}
         >

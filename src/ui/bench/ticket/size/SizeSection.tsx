@@ -41,8 +41,8 @@ export function SizeSection({ bench }: { bench: WorkBench }) {
           label="New pixels, or only the size tag"
           value={trial.pixels}
           onChange={(pixels) =>
-            change(pixels === 'new' ? 'New pixels' : 'Only the size tag', ({ trials }) => {
-              trials[0]!.pixels = pixels;
+            change(pixels === 'new' ? 'New pixels' : 'Only the size tag', (_, next) => {
+              next.pixels = pixels;
             })
           }
           options={[

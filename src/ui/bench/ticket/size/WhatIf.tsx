@@ -11,6 +11,8 @@ import { MM_PER_INCH } from '@/core/measure/units';
 import { eyeNeed } from '@/core/measure/verdict';
 import { estimatedBytes, largestAt, waysToPrint, type Way } from '@/core/measure/what-if';
 import { framingOf } from '@/core/treatment/settle';
+import type { Trial } from '@/core/treatment/recipe';
+import { estimate, type Pace } from '@/core/shop/lists';
 import { usePace } from '../../../data/queries';
 import { Copyable } from '../../../parts/Copyable';
 import { Fold } from '../../../parts/Fold';
@@ -22,6 +24,15 @@ const NAMES: Record<Way['name'], string> = {
   'the device': 'The device',
   'twice the device': 'Twice the device',
 };
+
+/** The trial as it would be in one of the ways. */
+const trialFor = (trial: Trial, { name, ppi }: Way): Trial =>
+  name === 'tag only' ? { ...trial, pixels: 'kept' } : { ...trial, pixels: 'new', ppi };
+
+function time(bench: WorkBench, pace: Pace | undefined, trial: Trial): string {
+  const settled = pace && bench.settle(trial);
+  return settled?.ok ? formatSeconds(estimate(settled.recipe, pace!)) : '–';
+}
 
 /** The ways to make this print beside each other; a press takes one. */
 export function WhatIf({
@@ -43,11 +54,7 @@ export function WhatIf({
   const take = (way: Way) =>
     change(
       way.name === 'tag only' ? 'Only the size tag' : `${formatNumber(way.ppi)} ppi`,
-      ({ trials }) => {
-        const [first] = trials;
-        first!.pixels = way.name === 'tag only' ? 'kept' : 'new';
-        if (way.name !== 'tag only') first!.ppi = way.ppi;
-      },
+      (_, next) => void Object.assign(next, trialFor(next, way)),
     );
   return (
     <Fold title="What if" line={`${ways.length} ways`}>
@@ -83,7 +90,7 @@ export function WhatIf({
                     </td>
                     <td>{formatBytes(way.plan.bytes * (trial.output.depth / 8))}</td>
                     <td>≈{formatBytes(estimatedBytes(way.plan.pixels, trial.output))}</td>
-                    <td>{pace ? formatSeconds(way.plan.megapixels / pace.megapixels) : '–'}</td>
+                    <td>{time(bench, pace, trialFor(trial, way))}</td>
                   </>
                 ) : (
                   <td colSpan={4}>too large</td>

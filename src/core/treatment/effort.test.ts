@@ -1,0 +1,55 @@
+import { describe, expect, it } from 'vitest';
+import { estimate } from '../shop/lists';
+import { testFindings, testPaper } from '../testing';
+import { effortOf, paceKey, secondsFor } from './effort';
+import { newStep } from './order';
+import { propose } from './propose';
+import type { SettledRecipe, Treatment } from './recipe';
+import { settle } from './settle';
+import { originalOf } from './source';
+
+const findings = testFindings({ width: 720, height: 480 });
+function recipeOf(centimetres: number, treatment: Treatment): SettledRecipe {
+  const paper = testPaper({ width: { value: centimetres, unit: 'cm' } });
+  const { work } = propose(findings, { paper, distance: 2 });
+  work.trials[0]!.treatment = treatment;
+  const settled = settle(originalOf('a', findings), work, work.trials[0]!);
+  if (!settled.ok) throw new Error(settled.reason);
+  return settled.recipe;
+}
+const plain = newStep('enlarge', { method: 'lanczos3' });
+
+describe('what a run costs', () => {
+  it('grows with the result, nearly in proportion', () => {
+    const small = effortOf(recipeOf(100, [plain])).strips;
+    const large = effortOf(recipeOf(400, [plain])).strips;
+    expect(large / small).toBeGreaterThan(6);
+    expect(large / small).toBeLessThan(16);
+  });
+
+  it('is more the more is done, and by dearer methods', () => {
+    const of = (treatment: Treatment) => secondsFor(recipeOf(120, treatment), 1);
+    const round = newStep('enlarge', { method: 'lanczos3-round' });
+    expect(of([round])).toBeGreaterThan(of([plain]));
+    expect(of([plain, newStep('sharpen')])).toBeGreaterThan(of([plain]));
+    expect(of([newStep('banding'), plain])).toBeGreaterThan(of([plain]));
+  });
+
+  it('of a network comes before the strips, and does not depend on the paper', () => {
+    const learned = newStep('enlarge', { method: 'learned-photo' });
+    const { beginning } = effortOf(recipeOf(100, [learned]));
+    expect(beginning).toBeGreaterThan(1);
+    expect(effortOf(recipeOf(200, [learned])).beginning).toBe(beginning);
+  });
+
+  it('is estimated by the pace of runs that are alike, else by that of all', () => {
+    const recipe = recipeOf(120, [plain]);
+    expect(paceKey(recipe)).toBe('lanczos3');
+    expect(paceKey(recipeOf(120, [newStep('enlarge', { method: 'learned-art' })]))).toBe('learned');
+    const seconds = secondsFor(recipe, 1);
+    const pace = { overall: 2, ways: { learned: 0.5 }, measured: true };
+    expect(estimate(recipe, pace)).toBeCloseTo(seconds / 2, 9);
+    const known = { ...pace, ways: { lanczos3: 4 } };
+    expect(estimate(recipe, known)).toBeCloseTo(seconds / 4, 9);
+  });
+});

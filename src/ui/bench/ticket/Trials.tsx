@@ -1,0 +1,139 @@
+import { GitBranch, MoreVertical } from 'lucide-react';
+import { useState } from 'react';
+import { Button, Dropdown, Form } from 'react-bootstrap';
+import { summaryOf } from '@/core/steps';
+import { stepOf, type Trial } from '@/core/treatment/recipe';
+import { branchTrial, removeTrial, trialOf, TRIALS } from '@/core/treatment/trials';
+import type { WorkBench } from '../use-work';
+import { useView } from '../view-store';
+
+/** The trials of the picture: one of them on the bench, others to go back to or to compare with. */
+export function Trials({ bench }: { bench: WorkBench }) {
+  const { work, trial, change } = bench;
+  const { set } = useView();
+  const [naming, setNaming] = useState(false);
+  const branch = () => {
+    // The change is made on a copy, so the letter is told from here.
+    const next = branchTrial(structuredClone(work), trial);
+    if (!next) return;
+    change(`${next.name} branched from ${trial.name}`, (copy, from) => {
+      branchTrial(copy, from);
+    });
+    set({ trial: next.id, against: trial.id });
+  };
+  const remove = () => {
+    change(`${trial.name} deleted`, (copy) => void removeTrial(copy, trial.id));
+    set({ trial: null, against: null });
+  };
+  return (
+    <div className="trials">
+      <div className="trial-tabs" role="group" aria-label="Trials">
+        {work.trials.map((one) => (
+          <button
+            key={one.id}
+            type="button"
+            aria-current={one.id === trial.id}
+            title={`${one.name}: ${methodOf(one)}`}
+            onClick={() => set({ trial: one.id, openStep: null, spotting: 'off' })}
+            onDoubleClick={() => setNaming(true)}
+          >
+            {one.name}
+          </button>
+        ))}
+      </div>
+      <Button
+        variant="quiet"
+        size="sm"
+        aria-label="Branch this trial"
+        title="Branch: another trial that begins as this one (B)"
+        disabled={work.trials.length >= TRIALS}
+        onClick={branch}
+      >
+        <GitBranch size={15} />
+      </Button>
+      <Dropdown align="end">
+        <Dropdown.Toggle
+          variant="quiet"
+          size="sm"
+          bsPrefix="btn"
+          aria-label={`More about ${trial.name}`}
+        >
+          <MoreVertical size={15} />
+        </Dropdown.Toggle>
+        <Dropdown.Menu>
+          <Dropdown.Item onClick={() => setNaming(true)}>Rename …</Dropdown.Item>
+          <Dropdown.Item disabled={work.trials.length < 2} onClick={remove}>
+            Delete
+          </Dropdown.Item>
+        </Dropdown.Menu>
+      </Dropdown>
+      {naming && <Naming bench={bench} onEnd={() => setNaming(false)} />}
+    </div>
+  );
+}
+
+const methodOf = (trial: Trial): string => summaryOf(stepOf(trial.treatment, 'enlarge')!);
+
+/** A trial's name while it is typed. */
+function Naming({ bench: { trial, change }, onEnd }: { bench: WorkBench; onEnd(): void }) {
+  const enter = (text: string) => {
+    const name = text.trim().slice(0, 60);
+    if (name && name !== trial.name)
+      change(`${trial.name} named ${name}`, (_, on) => (on.name = name));
+    onEnd();
+  };
+  return (
+    <Form.Control
+      className="naming"
+      size="sm"
+      autoFocus
+      aria-label="Name of the trial"
+      defaultValue={trial.name}
+      maxLength={60}
+      onFocus={(event) => event.target.select()}
+      onBlur={(event) => enter(event.target.value)}
+      onKeyDown={(event) => {
+        if (event.key === 'Enter') enter(event.currentTarget.value);
+        if (event.key === 'Escape') onEnd();
+      }}
+    />
+  );
+}
+
+/** What the result is compared with: the original, or another trial. */
+export function ComparedWith({ bench: { work, trial } }: { bench: WorkBench }) {
+  const { against, set } = useView();
+  if (work.trials.length < 2) return null;
+  const other = comparedWith(work, trial, against);
+  return (
+    <label className="compared-with">
+      <span className="soft">with</span>
+      <select
+        className="list-choice"
+        aria-label="Compared with"
+        value={other?.id ?? ''}
+        onChange={(event) => set({ against: event.target.value || null })}
+      >
+        <option value="">Original</option>
+        {work.trials
+          .filter(({ id }) => id !== trial.id)
+          .map(({ id, name }) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
+      </select>
+    </label>
+  );
+}
+
+/** The trial that another is compared with; null for the original. */
+export function comparedWith(
+  work: WorkBench['work'],
+  trial: Trial,
+  against: string | null,
+): Trial | null {
+  if (!against || against === trial.id) return null;
+  const other = trialOf(work, against);
+  return other.id === against ? other : null;
+}

@@ -1,0 +1,105 @@
+import { formatFactor } from '@/core/measure/format';
+import { factorOf } from '@/core/measure/plan';
+import { estimate } from '@/core/shop/lists';
+import { carryOut } from '@/core/steps/enlarge/choose';
+import { Learned, Method, methodNotes, Plain } from '@/core/steps/enlarge/methods';
+import { stepOf, type Trial } from '@/core/treatment/recipe';
+import { choosingFor } from '@/core/treatment/settle';
+import { usePace } from '../../../data/queries';
+import { aboutSeconds } from '../../../parts/time-left';
+import { ofStep, type WorkBench } from '../../use-work';
+import { Section } from '../Section';
+import { MethodSettings } from './MethodSettings';
+import { TestLine } from './TestLine';
+import { TryButtons } from './TryButtons';
+
+export function EnlargeSection({ bench }: { bench: WorkBench }) {
+  const { trial, settled, original } = bench;
+  const step = stepOf(trial.treatment, 'enlarge')!;
+  const factor = settled.ok ? ` · ×${formatFactor(factorOf(settled.plan))}` : '';
+  if (original.vector || trial.pixels === 'kept') {
+    return (
+      <Section name="enlarge" title="Enlarge" line="nothing to do">
+        <p className="reason">
+          {original.vector
+            ? 'Drawn fresh at the resolution of the print: there are no pixels to enlarge.'
+            : 'Only the size tag is set: no pixel is made anew.'}
+        </p>
+      </Section>
+    );
+  }
+  const { method } = step.settings;
+  const chosen = chosenFor(bench);
+  const line = method === 'auto' && chosen ? methodNotes[chosen.method].title.toLowerCase() : '';
+  const title = line ? `auto: ${line}` : methodNotes[method].title.toLowerCase();
+  return (
+    <Section name="enlarge" title="Enlarge" line={title + factor}>
+      <div className="methods" role="radiogroup" aria-label="Method">
+        <MethodRow bench={bench} method="auto" />
+        <span className="field-label">Learned</span>
+        {Learned.options.map((one) => (
+          <MethodRow key={one} bench={bench} method={one} />
+        ))}
+        <span className="field-label">By kernels</span>
+        {Plain.options.map((one) => (
+          <MethodRow key={one} bench={bench} method={one} />
+        ))}
+      </div>
+      <p className="reason">
+        {method === 'auto' && chosen ? chosen.sentence : methodNotes[method].note}
+      </p>
+      <MethodSettings bench={bench} />
+      <TryButtons bench={bench} />
+    </Section>
+  );
+}
+
+/** What automatic comes to, and why. */
+export function chosenFor({ settled, original, work, models }: WorkBench) {
+  if (!settled.ok) return null;
+  return carryOut('auto', choosingFor(original, work, settled.plan, models)).chosen;
+}
+
+/** The trial with another method. */
+export function withMethod(trial: Trial, method: Method): Trial {
+  const other = structuredClone(trial);
+  stepOf(other.treatment, 'enlarge')!.settings.method = method;
+  return other;
+}
+
+/** One method: what it would take here, and how it fared on this very picture. */
+function MethodRow({ bench, method }: { bench: WorkBench; method: Method }) {
+  const { trial, change } = bench;
+  const { data: pace } = usePace();
+  const taken = stepOf(trial.treatment, 'enlarge')!.settings.method === method;
+  const settled = pace ? bench.settle(withMethod(trial, method)) : null;
+  const missing = method === 'learned-photo' ? 'photo' : method === 'learned-art' ? 'art' : null;
+  const without = missing !== null && bench.models[missing] === null;
+  return (
+    <label className="method" title={methodNotes[method].note}>
+      <input
+        type="radio"
+        name="method"
+        checked={taken}
+        disabled={without}
+        onChange={() =>
+          change(
+            methodNotes[method].title,
+            ofStep('enlarge', (next) => (next.settings.method = method)),
+          )
+        }
+      />
+      <b>{methodNotes[method].title}</b>
+      {without ? (
+        <span className="caution">model missing</span>
+      ) : (
+        <>
+          <TestLine bench={bench} method={method} />
+          <span className="figure">
+            {settled?.ok ? aboutSeconds(estimate(settled.recipe, pace!)) : ''}
+          </span>
+        </>
+      )}
+    </label>
+  );
+}

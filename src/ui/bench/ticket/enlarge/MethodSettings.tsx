@@ -1,0 +1,67 @@
+import type { EnlargeSettings } from '@/core/steps/enlarge/enlarge';
+import { mixesLight, rings } from '@/core/steps/enlarge/methods';
+import { stepOf } from '@/core/treatment/recipe';
+import { Choices } from '../../../parts/Choices';
+import { Slider } from '../../../parts/Slider';
+import { ofStep, type WorkBench } from '../../use-work';
+
+/** What can be set about the chosen method. */
+export function MethodSettings({ bench: { trial, change, sketch } }: { bench: WorkBench }) {
+  const { method, light, limit, step } = stepOf(trial.treatment, 'enlarge')!.settings;
+  const put = (settings: Partial<EnlargeSettings>) =>
+    ofStep('enlarge', (next) => Object.assign(next.settings, settings));
+  return (
+    <>
+      {method === 'stepped' && (
+        <Slider
+          label="Grows at a time"
+          value={step}
+          min={1}
+          max={100}
+          step={1}
+          usual={10}
+          unit="%"
+          onDrag={(value) => sketch(put({ step: value }))}
+          onSet={(value) => change(`${value} % at a time`, put({ step: value }))}
+        />
+      )}
+      {rings(method) && (
+        <Slider
+          label="Limit ringing"
+          value={limit}
+          min={0}
+          max={100}
+          step={1}
+          usual={0}
+          unit="%"
+          onDrag={(value) => sketch(put({ limit: value }))}
+          onSet={(value) => change(`Ringing limited by ${value} %`, put({ limit: value }))}
+        />
+      )}
+      {mixesLight(method) && (
+        <div className="setting-line">
+          <span className="field-label">Pixels are mixed</span>
+          <Choices
+            name="light"
+            label="How pixels are mixed"
+            value={light}
+            options={[
+              { value: 'gamma', label: 'as encoded', title: 'Usual; dark lines keep their weight' },
+              {
+                value: 'linear',
+                label: 'as light',
+                title: 'For points of light, and for reducing fine patterns',
+              },
+            ]}
+            onChange={(value) =>
+              change(
+                value === 'linear' ? 'Mixed as light' : 'Mixed as encoded',
+                put({ light: value }),
+              )
+            }
+          />
+        </div>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,56 @@
+import { Button } from 'react-bootstrap';
+import { VARIED, variantsOf, type Varied } from '@/core/treatment/variants';
+import type { WorkBench } from '../../use-work';
+import { useView } from '../../view-store';
+
+const WORDS: Record<Varied, string> = {
+  method: 'methods',
+  cleaning: 'strengths of cleaning',
+  sharpening: 'amounts of sharpening',
+  ringing: 'limits of ringing',
+};
+
+/** Before a method is trusted: several beside each other on one spot, and all on this very picture. */
+export function TryButtons({ bench }: { bench: WorkBench }) {
+  const { trying, testing, varied, tried, set } = useView();
+  const offered = VARIED.filter((one) => variantsOf(bench.trial, one, tried).length > 0);
+  return (
+    <>
+      <div className="d-flex gap-2">
+        <Button
+          variant={trying ? 'primary' : 'quiet'}
+          size="sm"
+          aria-pressed={trying}
+          onClick={() => set({ trying: !trying, testing: false })}
+        >
+          Try on this spot
+        </Button>
+        <Button
+          variant={testing ? 'primary' : 'quiet'}
+          size="sm"
+          aria-pressed={testing}
+          onClick={() => set({ testing: !testing, trying: false })}
+        >
+          Test on this picture
+        </Button>
+      </div>
+      {trying && (
+        <label className="setting-line">
+          <span className="field-label text-nowrap">Beside each other</span>
+          <select
+            className="list-choice"
+            aria-label="Beside each other"
+            value={varied}
+            onChange={(event) => set({ varied: event.target.value as Varied })}
+          >
+            {offered.map((one) => (
+              <option key={one} value={one}>
+                {WORDS[one]}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
+    </>
+  );
+}
