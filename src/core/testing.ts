@@ -69,6 +69,7 @@ export function testContext(size: Size, named: Partial<SettleContext> = {}): Set
     ...{ tones: FULL_TONES, models: ALL_MODELS, framing: UNFRAMED, phase: 'original' },
     plan: planned.plan,
     enlargement: 'lanczos3',
+    settledTrial: () => null,
     ...named,
   };
 }

@@ -12,11 +12,11 @@ export const MODELS = {
   },
   photo: {
     file: 'enlarge-photo.onnx',
-    digest: '45537634c2b887fbc4004133c2f0116b9c754c6e5473adf906623035dd56e4c7',
+    digest: 'f319e14a7bfd908203456117169e42ef5168c2a765ed4fda873d9fbc36b3a6de',
   },
   art: {
     file: 'enlarge-art.onnx',
-    digest: '45537634c2b887fbc4004133c2f0116b9c754c6e5473adf906623035dd56e4c7',
+    digest: '81b98d3728873b085b4a4b738f6bb1866ee6e86eadb6b145550f649cda344107',
   },
 } as const;
 

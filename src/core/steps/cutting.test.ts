@@ -143,6 +143,11 @@ const cases: Record<string, SettledStep> = {
     strength: 100,
     numbers: { model: null, luma: 0, colour: 0 },
   },
+  inset: {
+    kind: 'inset',
+    strength: 100,
+    numbers: { steps: [{ ...enlargement('bicubic', 2) }] },
+  },
   regrid: { kind: 'regrid', strength: 100, numbers: { width: 19, height: 23 } },
   'mount with margins': {
     kind: 'mount',

@@ -4,6 +4,7 @@ import { banding } from './banding/banding';
 import { compression } from './compression/compression';
 import { enlarge } from './enlarge/enlarge';
 import { fringes } from './fringes/fringes';
+import { inset, type InsetNumbers } from './inset/inset';
 import { magnify } from './magnify/magnify';
 import { mount } from './mount/mount';
 import { noise } from './noise/noise';
@@ -28,6 +29,7 @@ export const steps = {
   tones,
   texture,
   enlarge,
+  inset,
   sharpen,
 } as const;
 
@@ -67,6 +69,7 @@ export const StepChoice = z.discriminatedUnion('kind', [
   choiceOf(enlarge)
     .omit({ zone: true })
     .extend({ on: z.literal(true) }),
+  choiceOf(inset),
   choiceOf(sharpen),
 ]);
 export type StepChoice = z.infer<typeof StepChoice>;
@@ -97,10 +100,15 @@ export const SettledStep = z.discriminatedUnion('kind', [
   settledOf(texture),
   settledOf(magnify),
   settledOf(enlarge),
+  settledOf(inset),
   settledOf(sharpen),
   settledOf(mount),
 ]);
 export type SettledStep = z.infer<typeof SettledStep>;
+
+/** The steps of an inset, each checked as what it says it is. */
+export const insetSteps = ({ steps: list }: InsetNumbers): SettledStep[] =>
+  z.array(SettledStep).parse(list);
 
 /** A stage as the settled step names it, whatever its numbers are. */
 export const stageOf = (settled: Pick<SettledStep, 'kind'>): Stage<string, object> =>

@@ -8,6 +8,7 @@ import type { Framing } from '../frame/framing';
 import type { Region, Size } from '../raster/region';
 import type { Raster, Window } from '../raster/raster';
 import type { Plain } from './enlarge/methods';
+import type { InsetNumbers } from './inset/inset';
 import type { PrintPlan } from '../measure/plan';
 
 /**
@@ -32,6 +33,8 @@ export interface SettleContext {
   plan: PrintPlan;
   /** what the enlargement is carried out, or carried on, by */
   enlargement: Plain;
+  /** the steps of another trial, as far as they lead to a picture of this size; null where it is gone */
+  settledTrial(id: string): InsetNumbers['steps'] | null;
   /** where the step stands */
   phase: Phase;
 }

@@ -1,6 +1,6 @@
-import { stageOf, type SettledStep } from '../steps';
+import { insetSteps, stageOf, type SettledStep } from '../steps';
 import type { Size } from '../raster/region';
-import type { SettledRecipe } from './recipe';
+import { canonicalJson, type SettledRecipe } from './recipe';
 
 /**
  * Microseconds that a stage takes a pixel of its result, on the two cores of the machine that the
@@ -21,6 +21,7 @@ const COSTS: Record<SettledStep['kind'], number> = {
   magnify: 0.42,
   enlarge: 0.04,
   sharpen: 0.05,
+  inset: 0.01,
   mount: 0.02,
 };
 /** … of a cleaner that asks a network. */
@@ -76,7 +77,15 @@ export function effortOf(recipe: SettledRecipe): Effort {
   let before = original.drawn ? DRAWING * pixels(original) : 0;
   let after = 0;
   let enlarged = original.drawn !== null;
+  const own = new Set(recipe.steps.map((step) => canonicalJson(step)));
   for (const step of recipe.steps) {
+    if (step.kind === 'inset') {
+      // What it shares with the picture that it is laid over is computed once.
+      const steps = insetSteps(step.numbers).filter((one) => !own.has(canonicalJson(one)));
+      const inside = effortOf({ ...recipe, steps });
+      before += inside.beginning;
+      after += inside.strips - ALWAYS;
+    }
     size = stageOf(step).size(step.numbers, size);
     enlarged ||= step.kind === 'enlarge';
     const seconds = costOf(step) * pixels(size) * Math.min(1, step.strength);

@@ -15,10 +15,15 @@ export const CLEANING = [
 ] as const satisfies readonly StepKind[];
 export type CleaningKind = (typeof CLEANING)[number];
 
-/** Steps that may also stand after the enlargement. */
-export const RETOUCHING = CLEANING.filter((kind) =>
-  steps[kind].phases.some((phase) => phase === 'target'),
-);
+/** Steps that may stand after the enlargement, besides sharpening. */
+export const RETOUCHING = [
+  ...CLEANING.filter((kind) => steps[kind].phases.some((phase) => phase === 'target')),
+  'inset',
+] as const;
+
+/** Steps of which any number may stand on one side of the enlargement or the other. */
+export type ListedKind = CleaningKind | 'inset';
+const LISTED: readonly ListedKind[] = [...CLEANING, 'inset'];
 
 /** A step as it is begun with: on, whole, with its usual settings. */
 export function newStep<K extends StepKind>(
@@ -38,10 +43,10 @@ export function newStep<K extends StepKind>(
  * Where a new step of a kind belongs: after all that is usually done before it, on its side of the
  * enlargement.
  */
-export function placeFor(treatment: Treatment, kind: CleaningKind, after = false): number {
+export function placeFor(treatment: Treatment, kind: ListedKind, after = false): number {
   const enlargement = treatment.findIndex((step) => step.kind === 'enlarge');
-  const rank = (step: StepChoice): number => CLEANING.indexOf(step.kind as CleaningKind);
-  const own = CLEANING.indexOf(kind);
+  const rank = (step: StepChoice): number => LISTED.indexOf(step.kind as ListedKind);
+  const own = LISTED.indexOf(kind);
   let place = after ? enlargement + 1 : 0;
   const end = after ? treatment.length : enlargement;
   for (let i = place; i < end; i++) {

@@ -3,7 +3,7 @@ import { cells, clip, contains, union, type Region, type Size } from '../raster/
 import { laidOn } from '../raster/alpha';
 import { MAGNIFICATION } from '../learned/enlarger';
 import { ModelProblem, type Network } from '../learned/network';
-import { phasesOf, stageOf, type SettledStep, type StageKind } from '../steps';
+import { insetSteps, phasesOf, stageOf, type SettledStep, type StageKind } from '../steps';
 import { channelsOf } from '../steps/mount/mount';
 import type { Phase, Tools } from '../steps/step';
 import { looksAtPicture, zonePull, zoneValues, type MaskReader } from '../zone/render-zone';
@@ -29,8 +29,8 @@ export interface RenderTools {
   kept?: Kept;
   masks?: MaskReader;
   network?: (digest: string) => Promise<Network>;
-  /** the picture after so many steps, where that was computed already */
-  begun?: { steps: number; source: Source };
+  /** the picture that some first steps lead to, where that was computed already */
+  begun?: (steps: readonly SettledStep[]) => Source | undefined;
 }
 
 /** Steps and zones at the original's size are kept in cells of this many pixels … */
@@ -112,8 +112,12 @@ function chainOf(source: Source, recipe: SettledRecipe, tools: RenderTools): Cha
     if (settled.kind === 'regrid') chain = regridded(chain, settled, tools);
     else if (settled.kind === 'magnify') chain = magnified(chain, settled, tools);
     else if (settled.kind === 'enlarge') chain = enlarged(chain, settled, tools);
-    else chain = treated(chain, settled, phase, tools);
-    if (tools.begun?.steps === i + 1) chain = { ...chain, picture: tools.begun.source };
+    else if (settled.kind === 'inset') {
+      const inside = { ...recipe, steps: insetSteps(settled.numbers) };
+      chain = withInset(chain, settled, chainOf(source, inside, tools).picture);
+    } else chain = treated(chain, settled, phase, tools);
+    const begun = tools.begun?.(recipe.steps.slice(0, i + 1));
+    if (begun) chain = { ...chain, picture: begun };
   });
   return chain;
 }
@@ -173,6 +177,35 @@ function enlarged(
     magnified: 1,
     untreated: alone(chain.untreated, onUntreated),
     zone: (zone) => withinOne(alone(chain.zone(zone), softly)),
+  };
+}
+
+/** Another picture over this one, as far as its zone goes. */
+function withInset(
+  chain: Chain,
+  { strength, zone, numbers }: Extract<SettledStep, { kind: 'inset' }>,
+  other: Rendering,
+): Chain {
+  const { picture } = chain;
+  const { width, height } = picture.size;
+  if (other.size.width !== width || other.size.height !== height) {
+    throw new RangeError('render: an inset of another size');
+  }
+  const limits = zone && chain.zone(zone);
+  return {
+    ...chain,
+    key: chain.key + canonicalJson(['inset', numbers, strength, zone ?? null]),
+    picture: {
+      size: picture.size,
+      read: async (region) => {
+        const limit = (await limits?.read(region))?.planes[0];
+        if (limit?.every((share) => share === 0)) return picture.read(region);
+        if (strength === 100 && (!limit || limit.every((share) => share === 1))) {
+          return other.read(region);
+        }
+        return blend(await picture.read(region), await other.read(region), strength / 100, limit);
+      },
+    },
   };
 }
 

@@ -5,7 +5,7 @@ import type { Size } from '../raster/region';
 import { ALL_MODELS, type Models } from '../learned/models';
 import { severityOf } from '../learned/planes';
 import { MAGNIFICATION } from '../learned/enlarger';
-import { phasesOf, stageOf, steps, type SettledStep, type StepChoice } from '../steps';
+import { insetSteps, phasesOf, stageOf, steps, type SettledStep, type StepChoice } from '../steps';
 import { carryOut, type Carried, type Choosing } from '../steps/enlarge/choose';
 import { enlarge } from '../steps/enlarge/enlarge';
 import type { MountNumbers } from '../steps/mount/mount';
@@ -105,20 +105,11 @@ export function settle(
   const planned = planFor(original, work, trial);
   if (!planned.ok) return planned;
   const { plan } = planned;
-  const treatment = keepsPixels(original, trial) ? UNTOUCHED : trial.treatment;
+  const { vector, digest } = original;
   const framing = framingOf(original, work);
-  const { vector, digest, jpeg, blocks, noise, tones } = original;
-  const grid = gridSize(original.size, framing);
-  const how = enlargementOf(original, work, treatment, plan, models);
-  const context = {
-    ...{ original: grid, jpeg, blocks, noise, tones, models, framing, plan },
-    enlargement: how.plain,
-  };
-  const phases = phasesOf(treatment);
-  const source = vector ? { width: plan.picture.width, height: plan.picture.height } : grid;
-  const regrid: SettledStep[] = framing.grid
-    ? [{ kind: 'regrid', strength: 100, numbers: framing.grid }]
-    : [];
+  const source = vector
+    ? { width: plan.picture.width, height: plan.picture.height }
+    : gridSize(original.size, framing);
   return {
     ok: true,
     plan,
@@ -134,20 +125,60 @@ export function settle(
       alpha: alphaOf(original, trial.output),
       colour: work.paper.colour,
       target: { ...plan.pixels, ppi: plan.ppiAfter },
-      steps: [
-        ...regrid,
-        ...magnifiedBy(
-          how.model,
-          treatment.flatMap((choice, i) =>
-            settleStep(choice, { ...context, phase: phases[i]! }, work.zones),
-          ),
-          original,
-        ),
-        ...mounted(plan, work.paper),
-      ],
+      steps: [...treated({ original, work, plan, models }, trial), ...mounted(plan, work.paper)],
       output: trial.output,
     },
   };
+}
+
+/** What all trials of a print rest on. */
+interface Print {
+  original: Original;
+  work: Work;
+  plan: PrintPlan;
+  models: Models;
+}
+
+/** The steps of a trial that lead from the original to its picture. */
+function treated(print: Print, trial: Trial, inset = false): SettledStep[] {
+  const { original, work, plan, models } = print;
+  const { jpeg, blocks, noise, tones } = original;
+  const treatment = keepsPixels(original, trial) ? UNTOUCHED : trial.treatment;
+  const framing = framingOf(original, work);
+  const phases = phasesOf(treatment);
+  const { method, parts } = stepOf(treatment, 'enlarge')!.settings;
+  const by = choosingFor(original, work, plan, models);
+  const context = {
+    ...{ original: gridSize(original.size, framing), jpeg, blocks, noise, tones, models },
+    ...{ framing, plan, enlargement: carryOut(method, by).plain },
+    settledTrial: (id: string) => {
+      const other = work.trials.find((one) => one.id === id);
+      // One that is laid over another has none laid over it.
+      return !other || inset || id === trial.id ? null : treated(print, other, true);
+    },
+  };
+  const list = treatment.flatMap((choice, i) =>
+    settleStep(choice, { ...context, phase: phases[i]! }, work.zones),
+  );
+  const at = list.findIndex(({ kind }) => kind === 'enlarge');
+  if (at < 0) return list;
+  const before: SettledStep[] = [
+    ...(framing.grid ? [{ kind: 'regrid' as const, strength: 100, numbers: framing.grid }] : []),
+    ...list.slice(0, at),
+  ];
+  const enlarged = list[at] as SettledEnlarge;
+  const others = parts.flatMap(({ zone, method: other }): SettledStep[] => {
+    const limit = zoneOf({ zone }, work.zones);
+    if (!limit.zone) return [];
+    const steps = [...before, ...carried(carryOut(other, by), enlarged, before, jpeg)];
+    return [{ kind: 'inset', strength: 100, ...limit, numbers: { steps } }];
+  });
+  return [
+    ...before,
+    ...carried(carryOut(method, by), enlarged, before, jpeg),
+    ...others,
+    ...list.slice(at + 1),
+  ];
 }
 
 /** Below this quality compression leaves more behind than a ringing kernel may be given. */
@@ -167,32 +198,24 @@ export const choosingFor = (
   models,
 });
 
-/** How the enlargement of a treatment is carried out. */
-function enlargementOf(
-  original: Original,
-  work: Work,
-  treatment: Trial['treatment'],
-  plan: PrintPlan,
-  models: Models,
-): Carried {
-  const { settings } = stepOf(treatment, 'enlarge')!;
-  return carryOut(settings.method, choosingFor(original, work, plan, models));
-}
-
-/** The steps with a network's enlargement before the resampling that carries it on. */
-function magnifiedBy(model: string | null, list: SettledStep[], { jpeg }: Original): SettledStep[] {
-  if (!model) return list;
-  const cleaned = list.find((step) => step.kind === 'compression')?.numbers ?? jpeg;
+/** An enlargement as it is carried out: by a network first, where there is one. */
+function carried(
+  { model, plain }: Carried,
+  step: SettledEnlarge,
+  before: readonly SettledStep[],
+  jpeg: Original['jpeg'],
+): SettledStep[] {
+  const plainly = { ...step, numbers: { ...step.numbers, method: plain } };
+  if (!model) return [plainly];
+  const cleaned = before.find(({ kind }) => kind === 'compression') as
+    Extract<SettledStep, { kind: 'compression' }> | undefined;
+  const tables = cleaned?.numbers ?? jpeg;
   const numbers = {
     model,
-    luma: cleaned ? severityOf(cleaned.luma) : 0,
-    colour: cleaned?.chroma ? severityOf(cleaned.chroma) : 0,
+    luma: tables ? severityOf(tables.luma) : 0,
+    colour: tables?.chroma ? severityOf(tables.chroma) : 0,
   };
-  return list.flatMap((step): SettledStep[] =>
-    step.kind === 'enlarge'
-      ? [{ kind: 'magnify', strength: 100, numbers }, onLarger(step, MAGNIFICATION)]
-      : [step],
-  );
+  return [{ kind: 'magnify', strength: 100, numbers }, onLarger(plainly, MAGNIFICATION)];
 }
 
 type SettledEnlarge = Extract<SettledStep, { kind: 'enlarge' }>;
@@ -213,8 +236,21 @@ export function onLarger(step: SettledEnlarge, across: number, down = across): S
 export const magnification = (list: readonly SettledStep[]): number =>
   MAGNIFICATION ** list.filter(({ kind }) => kind === 'magnify').length;
 
+/** A change of a recipe that insets follow as well. */
+const withInsets =
+  (change: (recipe: SettledRecipe) => SettledRecipe) =>
+  (recipe: SettledRecipe): SettledRecipe => {
+    const changed = change(recipe);
+    const steps = changed.steps.map((step): SettledStep => {
+      if (step.kind !== 'inset') return step;
+      const inside = change({ ...recipe, steps: insetSteps(step.numbers) });
+      return { ...step, numbers: { steps: inside.steps } };
+    });
+    return { ...changed, steps };
+  };
+
 /** The same without networks before the resampling. */
-export function unmagnified(recipe: SettledRecipe): SettledRecipe {
+export const unmagnified = withInsets((recipe) => {
   const times = magnification(recipe.steps);
   if (times === 1) return recipe;
   return {
@@ -223,7 +259,7 @@ export function unmagnified(recipe: SettledRecipe): SettledRecipe {
       step.kind === 'magnify' ? [] : [step.kind === 'enlarge' ? onLarger(step, 1 / times) : step],
     ),
   };
-}
+});
 
 /** Transparency is kept where it is wanted and the format holds it. */
 function alphaOf(original: Original, output: Output): SettledRecipe['alpha'] {
@@ -275,7 +311,7 @@ function settleStep(
 }
 
 /** What a step is limited to; a zone that is gone limits nothing. */
-function zoneOf(choice: StepChoice, zones: readonly Zone[]): { zone?: ZoneMap } {
+function zoneOf(choice: object, zones: readonly Zone[]): { zone?: ZoneMap } {
   const zone = 'zone' in choice && zones.find(({ id }) => id === choice.zone);
   if (!zone) return {};
   const { parts, painted, feather, inverted } = zone;
@@ -288,8 +324,10 @@ const scaledSide = (side: number, scale: number): number => Math.max(1, Math.rou
  * The same recipe for a result `scale` times as large, 0 to 1: what a preview shows when it is
  * zoomed out. Close to the reduced result, but not its exact pixels; whoever shows it says so.
  */
-export function atScale(recipe: SettledRecipe, scale: number): SettledRecipe {
-  if (scale === 1) return recipe;
+export const atScale = (recipe: SettledRecipe, scale: number): SettledRecipe =>
+  scale === 1 ? recipe : withInsets((one) => scaledRecipe(one, scale))(recipe);
+
+function scaledRecipe(recipe: SettledRecipe, scale: number): SettledRecipe {
   const phases = phasesOf(recipe.steps, recipe.original.drawn !== null);
   const scaled = recipe.steps.map((settled, i) => {
     // What is done at the original's size is the same for a result of any size.
@@ -321,9 +359,12 @@ function withTarget(recipe: SettledRecipe): SettledRecipe {
  * The same small rendering from an original that was halved `level` times. Steps at the original's
  * size of which nothing is seen from so far away are left out.
  */
-export function fromHalved(whole: SettledRecipe, level: number): SettledRecipe {
-  if (level === 0 || whole.original.drawn) return whole;
-  const recipe = unmagnified(whole);
+export const fromHalved = (recipe: SettledRecipe, level: number): SettledRecipe =>
+  level === 0 || recipe.original.drawn
+    ? recipe
+    : withInsets((one) => halvedRecipe(one, level))(unmagnified(recipe));
+
+function halvedRecipe(recipe: SettledRecipe, level: number): SettledRecipe {
   const size = levelSize(recipe.original, level);
   const grid = gridOf(recipe);
   const x = size.width / grid.width;
@@ -356,17 +397,15 @@ function gridOf(recipe: SettledRecipe): Size {
 }
 
 /** The same with classical estimates in place of learned ones. */
-export function classically(recipe: SettledRecipe): SettledRecipe {
-  const plain = unmagnified(recipe);
-  return {
-    ...plain,
-    steps: plain.steps.map((step) =>
+export const classically = (recipe: SettledRecipe): SettledRecipe =>
+  withInsets((one) => ({
+    ...one,
+    steps: one.steps.map((step) =>
       'model' in step.numbers
         ? ({ ...step, numbers: { ...step.numbers, model: null } } as SettledStep)
         : step,
     ),
-  };
-}
+  }))(unmagnified(recipe));
 
 /** The original as the printer would print it if nothing were done: its pixels repeated. */
 export function untreated(recipe: SettledRecipe): SettledRecipe {

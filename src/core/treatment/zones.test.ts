@@ -135,7 +135,7 @@ describe('a step in a zone', () => {
     expect(await render(source, recipe, { kept }).read(part)).toEqual(expected);
     expect(await render(source, recipe, { kept }).read(part)).toEqual(expected);
     const cleaned = memorySource(await render(source, beforeEnlarging(recipe)).read(whole(size)));
-    const begun = { steps: 2, source: cleaned };
+    const begun = (before: readonly SettledStep[]) => (before.length === 2 ? cleaned : undefined);
     expect(await render(source, recipe, { begun }).read(part)).toEqual(expected);
   });
 
@@ -218,7 +218,7 @@ describe('the order of steps', () => {
   });
 
   it('knows what may also stand after enlarging, and every kind has words', () => {
-    expect([...RETOUCHING]).toEqual(['retouch', 'smooth', 'texture']);
+    expect([...RETOUCHING]).toEqual(['retouch', 'smooth', 'texture', 'inset']);
     for (const kind of CLEANING) expect(summaryOf(newStep(kind)).length).toBeGreaterThan(3);
     expect(summaryOf({ ...newStep('compression', { luma: 80, colour: 60 }), strength: 50 })).toBe(
       'blocks 40',
@@ -264,6 +264,7 @@ describe('works and recipes of version 2', () => {
         tones: { black: [0, 0, 0], white: [1, 1, 1] },
         plan: { vector: false } as never,
         enlargement: 'lanczos3',
+        settledTrial: () => null,
       })!,
     };
     const read = SettledRecipe.parse({

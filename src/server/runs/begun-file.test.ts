@@ -15,7 +15,7 @@ import { originalOf } from '@/core/treatment/source';
 import { begunBlocks, begunBytes, begunPictures, openBegun, writeBegun } from './begun-file';
 
 const size = { width: BLOCK + 70, height: BLOCK + 30 };
-const layout = { steps: 1, size, channels: 3, block: BLOCK };
+const layout = { steps: [], size, channels: 3, block: BLOCK };
 const picture = testPicture(size);
 const A_METRE = { value: 1, unit: 'm' as const };
 let folder: string;
@@ -65,11 +65,12 @@ describe('what is computed before the strips', () => {
   };
   const enlarge = newStep('enlarge', { method: 'learned-photo' });
   const stepsOf = (recipe: SettledRecipe) =>
-    begunPictures(recipe, 3).map(({ steps }) => recipe.steps[steps - 1]!.kind);
+    begunPictures(recipe, 3).map(({ steps }) => steps.at(-1)!.kind);
 
   it('is all that stands before the enlargement, and nothing where that is nothing', () => {
     const recipe = recipeOf([newStep('specks'), newStep('banding'), enlarge, newStep('smooth')]);
-    expect(begunPictures(recipe, 4)).toEqual([{ steps: 2, size, channels: 4, block: BLOCK }]);
+    const steps = recipe.steps.slice(0, 2);
+    expect(begunPictures(recipe, 4)).toEqual([{ steps, size, channels: 4, block: BLOCK }]);
     expect(begunPictures(recipeOf([enlarge, newStep('smooth')]), 3)).toEqual([]);
     const drawn = { source: { x: 0, y: 0, width: 1, height: 1 }, turn: 0 as const };
     expect(begunPictures({ ...recipe, original: { ...recipe.original, drawn } }, 3)).toEqual([]);

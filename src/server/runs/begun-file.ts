@@ -2,9 +2,9 @@ import { open } from 'node:fs/promises';
 import { emptyRaster, paste, rasterBytes, type Raster, type Window } from '@/core/raster/raster';
 import { cells, whole, type Region, type Size } from '@/core/raster/region';
 import { Kept } from '@/core/treatment/kept';
-import type { SettledRecipe } from '@/core/treatment/recipe';
-import { blockOf } from '@/core/treatment/render';
-import { phasesOf, stageOf } from '@/core/steps';
+import { canonicalJson, type SettledRecipe } from '@/core/treatment/recipe';
+import { blockOf, type RenderTools } from '@/core/treatment/render';
+import { insetSteps, phasesOf, stageOf, type SettledStep } from '@/core/steps';
 import type { Source } from '@/core/treatment/source';
 
 /**
@@ -12,8 +12,8 @@ import type { Source } from '@/core/treatment/source';
  * so that a run's time grows with the picture and not with their number.
  */
 export interface BegunLayout {
-  /** how many of the recipe's steps it is the result of */
-  steps: number;
+  /** the steps that it is the result of */
+  steps: SettledStep[];
   size: Size;
   channels: number;
   /** side of its blocks */
@@ -37,8 +37,9 @@ export const begunBytes = (layout: BegunLayout): number =>
   begunBlocks(layout).length * blockBytes(layout);
 
 /**
- * The begun pictures that a run makes one after another before its strips: the cleaned original, and
- * that as a network enlarged it. None where nothing is done at the original's size.
+ * The begun pictures that a run makes one after another before its strips: the cleaned original, that
+ * as a network enlarged it, and the same of what is laid over the picture where it differs. None where
+ * nothing is done at the original's size.
  */
 export function begunPictures(recipe: SettledRecipe, channels: number): BegunLayout[] {
   if (recipe.original.drawn) return [];
@@ -47,15 +48,30 @@ export function begunPictures(recipe: SettledRecipe, channels: number): BegunLay
   let size: Size = { width: recipe.original.width, height: recipe.original.height };
   let anything = false;
   recipe.steps.forEach((step, i) => {
+    if (step.kind === 'inset') {
+      const inside = { ...recipe, steps: insetSteps(step.numbers) };
+      layouts.push(...begunPictures(inside, channels));
+    }
     if (phases[i] !== 'original') return;
     size = stageOf(step).size(step.numbers, size);
     anything ||= step.kind !== 'regrid' && step.kind !== 'magnify';
     const last = phases[i + 1] !== 'original' || recipe.steps[i + 1]!.kind === 'magnify';
     if (last && (anything || step.kind === 'magnify')) {
-      layouts.push({ steps: i + 1, size, channels, block: blockOf(step.kind) });
+      const steps = recipe.steps.slice(0, i + 1);
+      layouts.push({ steps, size, channels, block: blockOf(step.kind) });
     }
   });
-  return layouts;
+  return [...new Map(layouts.map((layout) => [keyOf(layout.steps), layout])).values()];
+}
+
+const keyOf = (steps: readonly SettledStep[]): string => canonicalJson(steps);
+
+/** Opens begun pictures, for a rendering to go on from. */
+export function openAllBegun(files: readonly BegunFile[]): NonNullable<RenderTools['begun']> {
+  const sources = new Map(
+    files.map(({ path, layout }) => [keyOf(layout.steps), openBegun(path, layout)]),
+  );
+  return (steps) => (sources.size > 0 ? sources.get(keyOf(steps)) : undefined);
 }
 
 /** Writes one block at its place. */

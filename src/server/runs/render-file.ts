@@ -79,7 +79,8 @@ export async function renderFile(job: RenderJob): Promise<Rendered> {
   const tiff = `${out}.part.tif`;
   const encoded = `${out}.part`;
   const drawing = `${out}.part.drawn`;
-  const begunPaths = [0, 1].map((i) => `${out}.part.begun${i}`);
+  const begunPath = (i: number) => `${out}.part.begun${i}`;
+  let made = 0;
   try {
     const shapes = recipe.original.drawn !== null;
     const raw = shapes ? drawing : await job.original.raw();
@@ -88,7 +89,7 @@ export async function renderFile(job: RenderJob): Promise<Rendered> {
       const report = (share: number) => job.onProgress?.(share * sharesOf(recipe).before);
       await drawToFile(drawingOf(recipe, file, name), raw, report, job.signal);
     }
-    const begun = await writeBegunFiles(job, raw, begunPaths);
+    const begun = await writeBegunFiles(job, raw, () => begunPath(made++));
     await writeTiff(job, raw, tiff, begun);
     let finished = tiff;
     if (recipe.output.format !== 'tiff') {
@@ -111,7 +112,7 @@ export async function renderFile(job: RenderJob): Promise<Rendered> {
   } finally {
     await Promise.all([
       rm(drawing, { force: true }),
-      ...begunPaths.map((path) => rm(path, { force: true })),
+      ...Array.from({ length: made }, (_, i) => rm(begunPath(i), { force: true })),
       rm(tiff, { force: true }),
       rm(encoded, { force: true }),
       rm(`${encoded}.jfif`, { force: true }),
@@ -153,35 +154,35 @@ async function inLanes(
 
 /**
  * Computes what is done at the original's size, once for all strips, one begun picture from the other.
- * @returns the last of them; null where there are none
+ * @returns all of them, in their order
  */
 async function writeBegunFiles(
   { recipe, masks = store.masks(), onProgress, signal, out }: RenderJob,
   raw: string,
-  paths: readonly string[],
-): Promise<BegunFile | null> {
+  nextPath: () => string,
+): Promise<BegunFile[]> {
   const source = await openRaw(raw);
   const channels = recipe.alpha === 'kept' ? source.channels : 3;
   await source.close();
   const layouts = begunPictures(recipe, channels);
-  const { before } = sharesOf(recipe);
-  let begun: BegunFile | null = null;
+  const share = sharesOf(recipe).before;
+  const begun: BegunFile[] = [];
   for (const [i, layout] of layouts.entries()) {
-    const path = paths[i % 2]!;
+    const path = nextPath();
     await refuseFullDisk(out, begunBytes(layout));
     await (await open(path, 'w')).close();
     const blocks = begunBlocks(layout);
-    const last = begun;
+    const before = [...begun];
     await inLanes(
       blocks.length,
       (index) => ({
-        ...{ raw, out: path, recipe, masks, begun: last, layout },
+        ...{ raw, out: path, recipe, masks, begun: before, layout },
         ...{ block: blocks[index]!, index },
       }),
-      (share) => onProgress?.(((i + share) / layouts.length) * before),
+      (part) => onProgress?.(((i + part) / layouts.length) * share),
       signal,
     );
-    begun = { path, layout };
+    begun.push({ path, layout });
   }
   return begun;
 }
@@ -190,7 +191,7 @@ async function writeTiff(
   job: RenderJob,
   raw: string,
   path: string,
-  begun: BegunFile | null,
+  begun: BegunFile[],
 ): Promise<void> {
   const { recipe, profile, signal } = job;
   const { width, height, ppi } = recipe.target;

@@ -10,8 +10,7 @@ import { networksFrom, useRuntime } from '@/inference/network';
 import { masksFrom } from '../files/masks';
 import { modelBytes, runtimeBytes } from '../files/models';
 import { Problem } from '../problem';
-import type { Source } from '@/core/treatment/source';
-import { openBegun, writeBegun, type BegunFile } from './begun-file';
+import { openAllBegun, writeBegun, type BegunFile } from './begun-file';
 import { openRaw } from '../codecs/raw';
 
 /** What both kinds of work of a run's threads need. */
@@ -22,7 +21,7 @@ interface Task {
   /** folder of painted masks */
   masks: string;
   /** what was made of the picture already */
-  begun: BegunFile | null;
+  begun: BegunFile[];
 }
 
 /** One block of a begun picture, which is computed before any strip. */
@@ -68,7 +67,7 @@ async function writeBlock(task: BlockTask) {
   const { raw, out, recipe, layout, block, index } = task;
   const source = await openRaw(raw);
   try {
-    const before = { ...recipe, steps: recipe.steps.slice(0, layout.steps) };
+    const before = { ...recipe, steps: layout.steps };
     const picture = render(source, before, toolsFor(task));
     await writeBegun(out, layout, index, await picture.read(block));
   } finally {
@@ -76,17 +75,14 @@ async function writeBlock(task: BlockTask) {
   }
 }
 
-let opened: { path: string; source: Source } | undefined;
+/** Begun pictures of the last run, which hold what was read of them. */
+let opened: { key: string; begun: ReturnType<typeof openAllBegun> } | undefined;
 
-function begunSource({ path, layout }: BegunFile): Source {
-  if (opened?.path !== path) opened = { path, source: openBegun(path, layout) };
-  return opened.source;
+function toolsFor({ masks, begun }: Task) {
+  const key = begun.map(({ path }) => path).join('|');
+  if (opened?.key !== key) opened = { key, begun: openAllBegun(begun) };
+  return { network, masks: masksOf(masks), begun: opened.begun };
 }
-
-const toolsFor = ({ masks, begun }: Task) => ({
-  ...{ network, masks: masksOf(masks) },
-  ...(begun && { begun: { steps: begun.layout.steps, source: begunSource(begun) } }),
-});
 
 async function writeStrip(task: StripTask): Promise<void> {
   const source = await openRaw(task.raw);

@@ -5,6 +5,7 @@ import { fromLight, toLight } from '../../raster/light';
 import type { Window } from '../../raster/raster';
 import type { Region, Size } from '../../raster/region';
 import { beforeTurn, turnRaster } from '../../raster/turn';
+import { ZoneId } from '../../zone/zone';
 import type { Step } from '../step';
 import { Method, methodNotes, Plain } from './methods';
 import { pullOf, run, steppedPasses, type Pass } from './passes';
@@ -16,12 +17,18 @@ export type Light = z.infer<typeof Light>;
 /** Percent that the stepped method grows by at a time. */
 export const StepPercent = z.number().min(1).max(100);
 
+/** A zone with a method of its own. */
+export const MethodPart = z.object({ zone: ZoneId, method: Method });
+export type MethodPart = z.infer<typeof MethodPart>;
+
 export const EnlargeSettings = z.object({
   method: Method,
   light: Light.default('gamma'),
   /** how much of what a ringing kernel swings beyond its neighbours is taken back, in % */
   limit: z.number().min(0).max(100).default(0),
   step: StepPercent.default(10),
+  /** zones that another method enlarges */
+  parts: z.array(MethodPart).max(4).default([]),
 });
 export type EnlargeSettings = z.infer<typeof EnlargeSettings>;
 
@@ -69,7 +76,7 @@ export const enlarge = {
   phases: ['enlarge'],
   settings: EnlargeSettings,
   numbers: EnlargeNumbers,
-  defaults: { method: 'auto', light: 'gamma', limit: 0, step: 10 },
+  defaults: { method: 'auto', light: 'gamma', limit: 0, step: 10, parts: [] },
 
   // What is drawn from shapes comes at its size and has no pixels to enlarge.
   settle: ({ light, limit, step }, { plan, framing, enlargement }) =>

@@ -278,7 +278,8 @@ function useOther({ settle, settled }: WorkBench, other: Trial | null): Settled 
 
 /** What is done on the picture itself: painting a zone, or mending spots. */
 function toolOf({ work, trial }: WorkBench, view: View) {
-  if (view.section !== 'clean' && view.section !== 'finish') return null;
+  if (view.section !== 'clean' && view.section !== 'finish' && view.section !== 'enlarge')
+    return null;
   const zone = work.zones.find(({ id }) => id === view.zone);
   if (zone) return { zone, retouch: null };
   const step = view.openStep === null ? undefined : trial.treatment[view.openStep];

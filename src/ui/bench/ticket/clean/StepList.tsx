@@ -1,14 +1,14 @@
 import { Plus } from 'lucide-react';
 import { Dropdown } from 'react-bootstrap';
 import { steps, summaryOf } from '@/core/steps';
-import { newStep, placeFor, stepsOn, type CleaningKind } from '@/core/treatment/order';
+import { newStep, placeFor, stepsOn, type ListedKind } from '@/core/treatment/order';
 import type { WorkBench } from '../../use-work';
 import { useView } from '../../view-store';
 import { StepRow } from './StepRow';
 
 type Phase = 'original' | 'target';
 
-const isOf = (kinds: readonly CleaningKind[], kind: string): kind is CleaningKind =>
+const isOf = (kinds: readonly ListedKind[], kind: string): kind is ListedKind =>
   kinds.some((one) => one === kind);
 
 /** What a list of steps comes to, for the closed ticket. */
@@ -30,7 +30,7 @@ interface Props {
   bench: WorkBench;
   phase: Phase;
   /** what may stand here */
-  kinds: readonly CleaningKind[];
+  kinds: readonly ListedKind[];
 }
 
 /** The steps on one side of the enlargement, each to be switched, opened and repeated. */
@@ -38,7 +38,7 @@ export function StepList({ bench, phase, kinds }: Props) {
   const { trial, change } = bench;
   const set = useView((view) => view.set);
   const present = stepsOn(trial.treatment, phase).filter(({ step }) => isOf(kinds, step.kind));
-  const add = (kind: CleaningKind) => {
+  const add = (kind: ListedKind) => {
     const at = placeFor(trial.treatment, kind, phase === 'target');
     change(`${steps[kind].title} added`, (_, next) => {
       next.treatment.splice(at, 0, newStep(kind));
@@ -70,7 +70,7 @@ export function StepList({ bench, phase, kinds }: Props) {
   );
 }
 
-const WHAT: Record<CleaningKind, string> = {
+const WHAT: Record<ListedKind, string> = {
   compression: 'Blocks, ripples and colour blotches of JPEG.',
   noise: 'Grain in brightness and in colour.',
   specks: 'Single wrong pixels.',
@@ -80,4 +80,5 @@ const WHAT: Record<CleaningKind, string> = {
   banding: 'Breaks in skies and other soft climbs.',
   tones: 'Faded black and white, cast, exposure.',
   texture: 'Finest detail given back, or grain.',
+  inset: 'What another trial makes of a zone.',
 };

@@ -5,6 +5,7 @@ import { Slider } from '../../../parts/Slider';
 import { ofStepAt, type WorkBench } from '../../use-work';
 import { useView } from '../../view-store';
 import { Reason } from '../Reason';
+import { InsetChoice } from './InsetChoice';
 import { Retouching } from './Retouching';
 import { StepSettings } from './StepSettings';
 import { ToneHistogram } from './ToneHistogram';
@@ -61,6 +62,7 @@ export function StepRow({ bench, step, index }: Props) {
           ) : (
             <>
               {step.kind === 'tones' && <ToneHistogram bench={bench} />}
+              {step.kind === 'inset' && <InsetChoice bench={bench} step={step} index={index} />}
               <StepSettings bench={bench} step={step} index={index} />
               <Slider
                 label="Strength"

@@ -9,6 +9,7 @@ import { usePace } from '../../../data/queries';
 import { aboutSeconds } from '../../../parts/time-left';
 import { ofStep, type WorkBench } from '../../use-work';
 import { Section } from '../Section';
+import { MethodParts } from './MethodParts';
 import { MethodSettings } from './MethodSettings';
 import { TestLine } from './TestLine';
 import { TryButtons } from './TryButtons';
@@ -49,6 +50,7 @@ export function EnlargeSection({ bench }: { bench: WorkBench }) {
         {method === 'auto' && chosen ? chosen.sentence : methodNotes[method].note}
       </p>
       <MethodSettings bench={bench} />
+      <MethodParts bench={bench} />
       <TryButtons bench={bench} />
     </Section>
   );

@@ -1,0 +1,246 @@
+// What each method makes of pictures that no model has learnt from, reduced and enlarged back: over
+// bicubic, at several factors, clean and compressed. See docs/figures.md.
+import { existsSync, readdirSync } from 'node:fs';
+import { join } from 'node:path';
+import sharp from 'sharp';
+import { drawing, FAMILIES } from '../training/enlarge/drawings';
+import { psnr, ssim } from '../src/core/inspect/compare';
+import { readJpegHeader } from '../src/core/inspect/jpeg';
+import { MAGNIFICATION } from '../src/core/learned/enlarger';
+import { ALL_MODELS, MODELS } from '../src/core/learned/models';
+import { severityOf } from '../src/core/learned/planes';
+import { luminance } from '../src/core/raster/colour';
+import { cut, type Raster } from '../src/core/raster/raster';
+import { whole, type Region, type Size } from '../src/core/raster/region';
+import { fromSamples, toSamples } from '../src/core/raster/samples';
+import type { SettledStep } from '../src/core/steps';
+import { compression } from '../src/core/steps/compression/compression';
+import { MODEL_OF } from '../src/core/steps/enlarge/choose';
+import { isLearned, Learned, Plain, type Method } from '../src/core/steps/enlarge/methods';
+import { random, testContext } from '../src/core/testing';
+import type { SettledRecipe } from '../src/core/treatment/recipe';
+import { render } from '../src/core/treatment/render';
+import { onLarger } from '../src/core/treatment/settle';
+import { networksFrom, useRuntime } from '../src/inference/network';
+import { modelBytes, runtimeBytes } from '../src/server/files/models';
+import { pictures as drawn, truthPath } from '../demo/pictures';
+import { figure } from './report';
+
+const SIDE = 384;
+const held = 'training/.data/photographs/held-out';
+useRuntime({ wasm: async () => new Uint8Array(await runtimeBytes()).buffer });
+const network = networksFrom(modelBytes);
+
+const mean = (values: number[]) => values.reduce((sum, value) => sum + value, 0) / values.length;
+const asRaster = (bytes: Uint8Array, { width, height }: Size): Raster =>
+  fromSamples(bytes, width, height, 3, 8);
+const rgb = ({ planes }: Raster) => Float32Array.from(planes.flatMap((plane) => [...plane]));
+const written = (raster: Raster): Raster => asRaster(toSamples(raster, 8) as Uint8Array, raster);
+
+/** A square middle of a picture file. */
+async function middle(path: string): Promise<Raster> {
+  const { width, height } = await sharp(path).metadata();
+  const bytes = await sharp(path)
+    .extract({ left: (width - SIDE) >> 1, top: (height - SIDE) >> 1, width: SIDE, height: SIDE })
+    .removeAlpha()
+    .toColourspace('srgb')
+    .raw()
+    .toBuffer();
+  return asRaster(bytes, { width: SIDE, height: SIDE });
+}
+
+async function photographs(): Promise<Raster[]> {
+  if (existsSync(held))
+    return Promise.all(readdirSync(held).map((name) => middle(join(held, name))));
+  console.log(
+    'No photographs here: python3 training/photographs.py fetches them. Demo truth instead.',
+  );
+  return [await middle(await truthPath(drawn[0]!))];
+}
+
+async function drawings(): Promise<Raster[]> {
+  const next = random(20261125);
+  const list: Raster[] = [];
+  while (list.length < 24) {
+    const bytes = await drawing(next, SIDE, FAMILIES['held-out']);
+    list.push(asRaster(bytes, { width: SIDE, height: SIDE }));
+  }
+  return list;
+}
+
+const base = {
+  ...{ version: 3, core: 'bench', alpha: 'none', colour: '#ffffff', steps: [] },
+  original: { digest: 'bench', page: 1, width: 1, height: 1, drawn: null },
+  target: { width: 1, height: 1, ppi: 100 },
+  output: { format: 'tiff', quality: 95, depth: 8, alpha: 'paper' },
+} satisfies SettledRecipe;
+
+async function through(raster: Raster, steps: SettledStep[]): Promise<Raster> {
+  const size = { width: raster.width, height: raster.height };
+  const source = {
+    size,
+    read: async (region: Region) => cut({ region: whole(size), raster }, region),
+  };
+  const rendering = render(
+    source,
+    { ...base, original: { ...base.original, ...size }, steps },
+    { network },
+  );
+  return rendering.read(whole(rendering.size));
+}
+
+const resampled = (
+  method: Plain,
+  from: Size,
+  to: Size,
+): Extract<SettledStep, { kind: 'enlarge' }> => ({
+  kind: 'enlarge',
+  strength: 100,
+  numbers: {
+    ...{ method, light: 'gamma', limit: 0, step: 10, turn: 0, straighten: 0 },
+    source: whole(from),
+    width: to.width,
+    height: to.height,
+  },
+});
+
+interface Case {
+  small: Raster;
+  /** before it was cleaned */
+  raw: Raster;
+  truth: Raster;
+  severity: { luma: number; colour: number };
+}
+
+async function caseOf(all: Raster, factor: number, quality: number | null): Promise<Case> {
+  const size = { width: Math.floor(SIDE / factor), height: Math.floor(SIDE / factor) };
+  const large = {
+    width: Math.round(size.width * factor),
+    height: Math.round(size.height * factor),
+  };
+  const truth = cut({ region: whole(all), raster: all }, whole(large));
+  const small = written(await through(truth, [resampled('bicubic', large, size)]));
+  if (quality === null) return { small, raw: small, truth, severity: { luma: 0, colour: 0 } };
+  const jpeg = await sharp(toSamples(small, 8), { raw: { ...size, channels: 3 } })
+    .jpeg({ quality, chromaSubsampling: '4:2:0' })
+    .toBuffer();
+  const raw = asRaster(await sharp(jpeg).raw().toBuffer(), size);
+  const facts = readJpegHeader(jpeg)!.facts!;
+  const context = testContext(size, { jpeg: facts, models: ALL_MODELS });
+  const numbers = compression.settle(compression.defaults, context)!;
+  const cleaned = await through(raw, [{ kind: 'compression', strength: 100, numbers }]);
+  return {
+    ...{ small: cleaned, raw, truth },
+    severity: { luma: severityOf(facts.luma), colour: severityOf(facts.chroma!) },
+  };
+}
+
+type Way = Exclude<Method, 'auto'> | `${Learned} ${string}`;
+
+/** The steps of a way to enlarge; a learned one may name the kernel that carries it on, or `twice`. */
+function stepsOf(way: Way, { small, truth, severity }: Case): SettledStep[] {
+  const [method, carriedBy] = way.split(' ') as [Exclude<Method, 'auto'>, string | undefined];
+  if (!isLearned(method)) return [resampled(method, small, truth)];
+  const magnify: SettledStep = {
+    kind: 'magnify',
+    strength: 100,
+    numbers: { model: MODELS[MODEL_OF[method]].digest, ...severity },
+  };
+  const times = carriedBy === 'twice' ? 2 : 1;
+  const kernel = Plain.safeParse(carriedBy).data ?? 'lanczos3';
+  const last = onLarger(resampled(kernel, small, truth), MAGNIFICATION ** times);
+  return [...Array.from({ length: times }, () => magnify), last];
+}
+
+const gainOf = (found: Raster, before: Raster, truth: Raster) => ({
+  psnr: psnr(rgb(found), rgb(truth)) - psnr(rgb(before), rgb(truth)),
+  ssim:
+    ssim(luminance(found), luminance(truth), truth) -
+    ssim(luminance(before), luminance(truth), truth),
+});
+
+/** Mean gains over bicubic of the raw small picture. */
+async function measure(
+  all: Raster[],
+  ways: readonly Way[],
+  factor: number,
+  quality: number | null,
+) {
+  const cases = await Promise.all(all.map((one) => caseOf(one, factor, quality)));
+  const gains = new Map<Way, { psnr: number; ssim: number; shift: number }>();
+  const before = await Promise.all(
+    cases.map(async ({ raw, truth }) =>
+      written(await through(raw, [resampled('bicubic', raw, truth)])),
+    ),
+  );
+  for (const way of ways) {
+    const each: { psnr: number; ssim: number; shift: number }[] = [];
+    for (const [i, one] of cases.entries()) {
+      const found = await through(one.small, stepsOf(way, one));
+      const back = await through(found, [resampled('bicubic', found, one.small)]);
+      const off = back.planes.flatMap((plane, c) => [
+        ...plane.map((v, k) => Math.abs(v - one.small.planes[c]![k]!)),
+      ]);
+      each.push({ ...gainOf(written(found), before[i]!, one.truth), shift: 255 * mean(off) });
+    }
+    const of = (key: 'psnr' | 'ssim' | 'shift') => mean(each.map((gain) => gain[key]));
+    gains.set(way, { psnr: of('psnr'), ssim: of('ssim'), shift: of('shift') });
+  }
+  return gains;
+}
+
+const signed = (value: number, digits = 2) => `${value < 0 ? '' : '+'}${value.toFixed(digits)}`;
+const ways = [...Learned.options, ...Plain.options];
+
+async function table(name: string, all: Raster[]) {
+  console.log(
+    `\n${name}: ${all.length} pictures of ${SIDE} x ${SIDE}; dB over R, G, B and SSIM over bicubic of the file as it came; levels that the result, reduced, is off its source`,
+  );
+  for (const quality of [null, 75, 30]) {
+    const gains = await measure(all, ways, 4, quality);
+    console.log(`x4, ${quality === null ? 'clean' : `JPEG ${quality}, cleaned first`}`);
+    for (const [way, { psnr: db, ssim: like, shift }] of gains) {
+      console.log(
+        `  ${way.padEnd(16)} ${signed(db).padStart(6)} dB  ${signed(like, 4)}  ${shift.toFixed(2)}`,
+      );
+    }
+    const own = gains.get(name === 'drawings' ? 'learned-art' : 'learned-photo')!;
+    const asked = name === 'drawings' ? { null: 3 } : { null: 1.7, 75: 0.7, 30: 0.45 };
+    const least = asked[String(quality) as keyof typeof asked];
+    if (least !== undefined)
+      figure(
+        `${name} x4 ${quality ?? 'clean'}, learned over bicubic`,
+        own.psnr,
+        'dB',
+        least,
+        'least',
+      );
+    figure(
+      `${name} x4 ${quality ?? 'clean'}, reduced result off its source`,
+      own.shift,
+      'levels',
+      1,
+    );
+  }
+}
+
+async function factors(name: string, all: Raster[], method: Learned) {
+  const carried: Way[] = [
+    ...([method, `${method} bicubic`, `${method} mitchell`, `${method} twice`] as const),
+    ...(['lanczos3', 'lanczos3-round', 'stepped', 'nearest'] as const),
+  ];
+  console.log(`\n${name} at other factors, dB over bicubic, clean`);
+  console.log(`      ${carried.map((way) => way.replace('learned-', '').padStart(16)).join('')}`);
+  for (const factor of [2, 3, 6, 8]) {
+    const gains = await measure(all, carried, factor, null);
+    console.log(
+      `  x${factor}  ${[...gains.values()].map(({ psnr: db }) => signed(db).padStart(16)).join('')}`,
+    );
+  }
+}
+
+const [photos, art] = [await photographs(), await drawings()];
+await table('photographs', photos);
+await table('drawings', art);
+await factors('photographs', photos, 'learned-photo');
+await factors('drawings', art, 'learned-art');

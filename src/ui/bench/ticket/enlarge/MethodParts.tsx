@@ -1,0 +1,94 @@
+import { Plus, X } from 'lucide-react';
+import { Button } from 'react-bootstrap';
+import type { MethodPart } from '@/core/steps/enlarge/enlarge';
+import { Method, methodNotes } from '@/core/steps/enlarge/methods';
+import { stepOf } from '@/core/treatment/recipe';
+import { Fold } from '../../../parts/Fold';
+import { ofStep, type Change, type WorkBench } from '../../use-work';
+import { useView } from '../../view-store';
+import { newZone } from '../clean/ZoneField';
+import { Zones } from '../clean/Zones';
+
+/** The most zones that have a method of their own. */
+const MOST = 4;
+
+/** Zones that another method enlarges: lettering in a photograph, a photograph on a leaf. */
+export function MethodParts({ bench }: { bench: WorkBench }) {
+  const { trial, work, change } = bench;
+  const { set } = useView();
+  const { parts } = stepOf(trial.treatment, 'enlarge')!.settings;
+  const put = (edit: (list: MethodPart[]) => void): Change =>
+    ofStep('enlarge', (next) => edit(next.settings.parts));
+  const add = () => {
+    const made = newZone(work.zones);
+    change(`${made.name} by another method`, (next, on) => {
+      next.zones.push(made);
+      put((list) => list.push({ zone: made.id, method: 'learned-art' }))(next, on);
+    });
+    set({ zone: made.id, zoneLook: 'over' });
+  };
+  const line = parts.length > 0 ? `${parts.length}` : 'none';
+  return (
+    <Fold title="Other methods in zones" line={line}>
+      {parts.map(({ zone, method }, at) => (
+        <div className="method-part" key={at}>
+          <select
+            className="list-choice"
+            aria-label={`Zone ${at + 1}`}
+            value={zone}
+            onChange={(event) =>
+              change(
+                'Another zone',
+                put((list) => (list[at]!.zone = event.target.value)),
+              )
+            }
+          >
+            {!work.zones.some(({ id }) => id === zone) && <option value={zone}>gone</option>}
+            {work.zones.map(({ id, name }) => (
+              <option key={id} value={id}>
+                {name}
+              </option>
+            ))}
+          </select>
+          <select
+            className="list-choice"
+            aria-label={`Method in zone ${at + 1}`}
+            value={method}
+            onChange={(event) => {
+              const chosen = Method.parse(event.target.value);
+              change(
+                `${methodNotes[chosen].title} in a zone`,
+                put((list) => (list[at]!.method = chosen)),
+              );
+            }}
+          >
+            {Method.options.map((one) => (
+              <option key={one} value={one}>
+                {methodNotes[one].title}
+              </option>
+            ))}
+          </select>
+          <Button
+            variant="quiet"
+            size="sm"
+            aria-label="Take this part out"
+            onClick={() =>
+              change(
+                'One method less',
+                put((list) => list.splice(at, 1)),
+              )
+            }
+          >
+            <X size={14} />
+          </Button>
+        </div>
+      ))}
+      {parts.length < MOST && (
+        <button type="button" className="text-button" onClick={add}>
+          <Plus size={14} /> Another method in a zone
+        </button>
+      )}
+      {parts.length > 0 && <Zones bench={bench} />}
+    </Fold>
+  );
+}
