@@ -114,6 +114,8 @@ export const Run = z.object({
   /** 0–1 */
   progress: z.number(),
   queuedAt: z.int(),
+  /** runs that wait begin in the order of their ranks */
+  rank: z.number(),
   startedAt: z.int().nullable(),
   finishedAt: z.int().nullable(),
   error: z.string().nullable(),
@@ -179,6 +181,10 @@ export type PieceMove = z.infer<typeof PieceMove>;
 /** Asks for a run of a trial as it stands at a revision. */
 export const RunRequest = z.object({ revision: z.int(), trialId: z.string() });
 export type RunRequest = z.infer<typeof RunRequest>;
+
+/** Moves a waiting run before another one, or to the end. */
+export const RunMove = z.object({ before: z.string().max(60).nullable() });
+export type RunMove = z.infer<typeof RunMove>;
 
 /** What the upload of a file answers. */
 export const TakenIn = z.object({

@@ -28,6 +28,7 @@ interface Row {
   state: string;
   progress: number;
   queued_at: number;
+  rank: number;
   started_at: number | null;
   finished_at: number | null;
   error: string | null;
@@ -45,6 +46,7 @@ const toRun = (row: Row): Run => ({
   state: RunState.parse(row.state),
   progress: row.progress,
   queuedAt: row.queued_at,
+  rank: row.rank,
   startedAt: row.started_at,
   finishedAt: row.finished_at,
   error: row.error,
@@ -72,9 +74,7 @@ export async function runsChangedSince(db: Knex, since: number): Promise<Run[]> 
 
 /** Runs that are not over. */
 export const openRuns = async (db: Knex): Promise<Run[]> =>
-  (await query(db).whereIn('runs.state', ['queued', 'running']).orderBy('runs.queued_at')).map(
-    toRun,
-  );
+  (await query(db).whereIn('runs.state', ['queued', 'running']).orderBy('runs.rank')).map(toRun);
 
 export async function readRun(db: Knex, id: string): Promise<Run> {
   const row = await query(db).where('runs.id', id).first();
@@ -103,9 +103,35 @@ export async function queueRun(
     file_name: run.fileName,
     state: 'queued' satisfies RunState,
     queued_at: now,
+    rank: now,
     changed_at: now,
   });
   return readRun(db, run.id);
+}
+
+/**
+ * Moves a run that waits before another that waits, or to the end of the queue.
+ * @throws Problem where it began meanwhile
+ */
+export async function moveRun(db: Knex, id: string, before: string | null): Promise<Run> {
+  await db.transaction(async (on) => {
+    const waiting: { id: string; rank: number }[] = await on('runs')
+      .where({ state: 'queued' })
+      .orderBy('rank')
+      .select('id', 'rank');
+    if (waiting.every((run) => run.id !== id)) {
+      throw new Problem('conflict', 'It does not wait any more, so its place is as it is.');
+    }
+    const others = waiting.filter((run) => run.id !== id);
+    const at = before === null ? -1 : others.findIndex((run) => run.id === before);
+    const next = at < 0 ? undefined : others[at]!.rank;
+    const last = (at < 0 ? others.at(-1) : others[at - 1])?.rank;
+    // Between its new neighbours; ranks are milliseconds, so there is always room.
+    const rank =
+      last === undefined ? (next ?? Date.now()) - 1000 : (last + (next ?? last + 2000)) / 2;
+    await on('runs').where({ id, state: 'queued' }).update({ rank, changed_at: Date.now() });
+  });
+  return readRun(db, id);
 }
 
 /** Asks for a run to end. One that waits ends at once, one that runs when its process hears of it. */
@@ -119,7 +145,7 @@ export async function cancelRun(db: Knex, id: string): Promise<Run> {
 }
 
 /**
- * Takes the oldest run that waits, or whose owner fell silent. The claim is one statement, so that
+ * Takes the first run that waits, or whose owner fell silent. The claim is one statement, so that
  * no run has two owners.
  */
 export async function claimRun(db: Knex, owner: string): Promise<ClaimedRun | null> {
@@ -139,7 +165,7 @@ export async function claimRun(db: Knex, owner: string): Promise<ClaimedRun | nu
   const waiting = db('runs')
     .where({ state: 'queued' })
     .orWhere((or) => or.where({ state: 'running' }).andWhere('lease_until', '<', now))
-    .orderBy('queued_at')
+    .orderBy('rank')
     .limit(1)
     .select('id');
   const [row] = await db('runs')

@@ -5,10 +5,21 @@ import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Piece, Run } from '@/core/shop/job';
 import { testPaper } from '@/core/testing';
+import { paceKey, secondsFor } from '@/core/treatment/effort';
 import { config } from '../config';
 import { beginJob, readJob } from '../db/jobs';
 import { changePiece } from '../db/pieces';
-import { cancelRun, claimRun, finishRun, LEASE_MS, readRun, reportProgress } from '../db/runs';
+import {
+  cancelRun,
+  claimRun,
+  finishRun,
+  LEASE_MS,
+  moveRun,
+  openRuns,
+  readPace,
+  readRun,
+  reportProgress,
+} from '../db/runs';
 import { store } from '../files/store';
 import { takeIn } from '../files/take-in';
 import { openTestShop, streamOf, testPixels, type TestShop } from '../testing/shop';
@@ -110,6 +121,49 @@ describe('claims', () => {
       state: 'failed',
       error: expect.stringMatching(/given up/),
     });
+  });
+
+  it('follow the order of the queue, which can be changed while runs wait', async () => {
+    const { db } = shop;
+    const [first, second, third] = [await request(), await request(), await request()];
+    const order = async () => (await openRuns(db)).map(({ id }) => id);
+    expect(await order()).toEqual([first.id, second.id, third.id]);
+    await moveRun(db, third.id, first.id);
+    expect(await order()).toEqual([third.id, first.id, second.id]);
+    await moveRun(db, third.id, second.id);
+    expect(await order()).toEqual([first.id, third.id, second.id]);
+    await moveRun(db, first.id, null);
+    expect(await order()).toEqual([third.id, second.id, first.id]);
+    expect((await claimRun(db, 'one'))?.id).toBe(third.id);
+    await expect(moveRun(db, third.id, null)).rejects.toThrow(/does not wait any more/);
+    await moveRun(db, first.id, third.id);
+    expect((await claimRun(db, 'two'))?.id).toBe(second.id);
+    for (const [run, owner] of [
+      [third, 'one'],
+      [second, 'two'],
+    ] as const)
+      await finishRun(db, run.id, owner, { state: 'cancelled' });
+    await cancelRun(db, first.id);
+  });
+
+  it('tell by finished runs how fast this machine is, for each way to enlarge', async () => {
+    const { db } = shop;
+    expect(await readPace(db)).toEqual({ overall: 1, ways: {}, measured: false });
+    const result = {
+      ...{ fileName: 'x', bytes: 1, width: 1, height: 1, ppi: { x: 1, y: 1 }, profile: null },
+    };
+    for (const seconds of [2, 4, 900]) {
+      const run = await request();
+      await claimRun(db, 'fast');
+      await finishRun(db, run.id, 'fast', { state: 'done', result: { ...result, seconds } });
+    }
+    const { overall, ways, measured } = await readPace(db);
+    const { recipe } = (await openRuns(db))[0] ?? (await request());
+    expect(measured).toBe(true);
+    // The middle one: neither the quick nor the disturbed run.
+    expect(overall).toBeCloseTo(secondsFor(recipe, 1) / 4, 9);
+    expect(ways).toEqual({ [paceKey(recipe)]: overall });
+    await db('runs').delete();
   });
 
   it('end a waiting run at once when it is cancelled', async () => {

@@ -171,11 +171,21 @@ export function useCancelRun() {
   });
 }
 
+/** Gives a waiting run another place in the queue. */
+export function useMoveRun() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ id, before }: { id: string; before: string | null }) => api.moveRun(id, before),
+    onSuccess: (run) => putRun(client, run),
+    onError: (error) => tell(error.message, 'trouble'),
+  });
+}
+
 function putRun(client: QueryClient, run: Run): void {
   const open = run.state === 'queued' || run.state === 'running';
   client.setQueryData<Run[]>(keys.openRuns, (runs = []) => {
     const others = runs.filter((other) => other.id !== run.id);
-    return open ? [...others, run].sort((a, b) => a.queuedAt - b.queuedAt) : others;
+    return open ? [...others, run].sort(inOrder) : others;
   });
   client.setQueryData<JobView>(
     keys.job(run.jobId),
@@ -189,6 +199,10 @@ function putRun(client: QueryClient, run: Run): void {
       } : job,
   );
 }
+
+/** The one that runs first, then those that wait, in their order. */
+const inOrder = (a: Run, b: Run): number =>
+  Number(b.state === 'running') - Number(a.state === 'running') || a.rank - b.rank;
 
 /** Runs that are queued or running anywhere in the shop. */
 export const useOpenRuns = (): Run[] =>

@@ -3,10 +3,10 @@
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import type { ReactNode } from 'react';
-import { ProgressBar, Toast, ToastContainer } from 'react-bootstrap';
+import { Toast, ToastContainer } from 'react-bootstrap';
 import { useNotices } from '../data/notices';
-import { useOpenRuns, useRunEvents } from '../data/queries';
-import { timeLeft } from '../parts/time-left';
+import { useRunEvents } from '../data/queries';
+import { Queue } from './Queue';
 
 /** The bar that every page stands under, and the notices that appear over it. */
 export function Shell({ children }: { children: ReactNode }) {
@@ -32,29 +32,11 @@ export function Shell({ children }: { children: ReactNode }) {
             </Link>
           )}
         </nav>
-        <UnderWay />
+        <Queue />
       </header>
       {children}
       <NoticeList />
     </div>
-  );
-}
-
-/** What is being rendered just now, wherever in the shop. */
-function UnderWay() {
-  const runs = useOpenRuns();
-  const run = runs.find((one) => one.state === 'running') ?? runs[0];
-  if (!run) return null;
-  const waiting = runs.length - 1;
-  return (
-    <Link className="under-way" href={`/bench/${run.jobId}`}>
-      <span>
-        {run.jobTitle}, {run.trialName}
-        {waiting > 0 && ` and ${waiting} more`}
-      </span>
-      <ProgressBar now={run.progress * 100} aria-label="Progress of the run" />
-      <span className="figure">{run.state === 'queued' ? 'waiting' : timeLeft(run)}</span>
-    </Link>
   );
 }
 
