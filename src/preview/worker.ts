@@ -12,6 +12,7 @@ import type { Spot } from '@/core/steps/retouch/retouch';
 import type { Shape } from '@/core/steps/retouch/shape';
 import { suggestSpots } from '@/core/steps/retouch/suggest';
 import { classically } from '@/core/treatment/settle';
+import { inventedDetail, type Invented } from '@/core/treatment/invented';
 import { render, renderZone, type RenderTools } from '@/core/treatment/render';
 import { selfTest, type TestedWay, type TestRow } from '@/core/treatment/self-test';
 import type { Source } from '@/core/treatment/source';
@@ -319,6 +320,22 @@ const worker = {
       },
     );
     return { ...found, spot: spotted(spot) };
+  },
+
+  /**
+   * Where a network's enlargement says more than the file; null where it was ended.
+   * @param recipe with a network in it @param onProgress answering false ends it
+   */
+  async invented(
+    original: PreviewOriginal,
+    recipe: SettledRecipe,
+    onProgress: (share: number) => boolean | Promise<boolean>,
+  ): Promise<Invented | null> {
+    const source = sourceOf(original);
+    const at = recipe.steps.findIndex(({ kind }) => kind === 'magnify');
+    const upTo = (end: number) =>
+      render(source, { ...recipe, steps: recipe.steps.slice(0, end) }, tools);
+    return inventedDetail(upTo(at), upTo(at + 1), onProgress);
   },
 
   /** How often each tone stands in a region of a recipe's result. */

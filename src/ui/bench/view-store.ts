@@ -51,6 +51,8 @@ export interface View {
   varied: Varied;
   /** methods that are tried */
   tried: readonly Method[];
+  /** what a network invented is shown over the picture */
+  inventions: boolean;
   /** methods are tested on this very picture */
   testing: boolean;
   zoom: Zoom;
@@ -102,6 +104,7 @@ const beginning: Omit<View, 'set' | 'reset'> = {
   varied: 'method',
   tried: USUAL_METHODS,
   testing: false,
+  inventions: false,
   zoom: { of: 'fit' },
   centre: { x: 0.5, y: 0.5 },
   compare: 'wipe',

@@ -53,7 +53,8 @@ describe('carrying out', () => {
   it('asks the network of a learned method, and carries its result on plainly', () => {
     const { model, plain } = carryOut('learned-art', photograph);
     expect(model).toBe(ALL_MODELS.art);
-    expect(plain).toBe('lanczos3');
+    expect(plain).toBe('mitchell');
+    expect(carryOut('learned-art', { ...photograph, factor: 3 }).plain).toBe('lanczos3');
   });
 
   it('is plain where the network is missing or has nothing to do', () => {

@@ -1,4 +1,5 @@
 import type { Kind } from '../../inspect/kind';
+import { MAGNIFICATION } from '../../learned/enlarger';
 import type { ModelName, Models } from '../../learned/models';
 import { isLearned, type Learned, type Method, type Plain } from './methods';
 
@@ -86,13 +87,16 @@ export interface Carried {
   plain: Plain;
 }
 
-/** What carries a learned enlargement on to the size that was ordered. */
-const CARRIES_ON: Plain = 'lanczos3';
+/**
+ * What carries a learned enlargement on to the size that was ordered. Its edges are as hard as its
+ * pixels: a crisper kernel would make stairs and dots of them.
+ */
+const carriesOn = (factor: number): Plain => (factor > MAGNIFICATION ? 'mitchell' : 'lanczos3');
 
 /** A method for a picture; one whose network is missing, or has nothing to do, is carried out plainly. */
 export function carryOut(method: Method, by: Choosing): Carried {
   const chosen = method === 'auto' ? chooseMethod(by) : { method, sentence: '' };
   if (!isLearned(chosen.method)) return { chosen, model: null, plain: chosen.method };
   const model = by.factor > 1 ? by.models[MODEL_OF[chosen.method]] : null;
-  return { chosen, model, plain: model ? CARRIES_ON : choosePlain(by).method };
+  return { chosen, model, plain: model ? carriesOn(by.factor) : choosePlain(by).method };
 }

@@ -129,8 +129,16 @@ export const magnify: Stage<'magnify', MagnifyNumbers> = {
   },
 };
 
+/** What the network's enlargement would be if it added nothing: plain, and in agreement with its source. */
+export const plainlyMagnified = (input: Window, region: Region, size: Size): Promise<Raster> =>
+  magnified(null, input, region, size, { luma: 0, colour: 0 });
+
+/** The part of the small grid that `plainlyMagnified` needs for `region`. */
+export const plainPull = (region: Region, size: Size): Region =>
+  pullOf(up(size), over(begun(region, size)));
+
 async function magnified(
-  network: Network,
+  network: Network | null,
   input: Window,
   region: Region,
   size: Size,
@@ -138,10 +146,10 @@ async function magnified(
 ): Promise<Raster> {
   const small = begun(region, size);
   const large: Window = { region: over(small), raster: run(up(size), input, over(small), 0) };
-  const more = await added(network, input, small, size, severity);
+  const more = network && (await added(network, input, small, size, severity));
   large.raster.planes.forEach((plane, c) => {
-    const adding = more.planes[c]!;
-    for (let i = 0; i < plane.length; i++) plane[i]! += adding[i]!;
+    const adding = more?.planes[c];
+    if (adding) for (let i = 0; i < plane.length; i++) plane[i]! += adding[i]!;
   });
   for (const step of corrections(region, size).reverse()) correct(large, input, step, size);
   return cut(large, region);

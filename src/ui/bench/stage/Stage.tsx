@@ -16,10 +16,12 @@ import { originalLayer, resultLayer, resultScale, sheetOnFrame, type Layer } fro
 import { SpotTool } from './tools/SpotTool';
 import { ZonePainter } from './tools/ZonePainter';
 import { Arrangement, arranges } from './Arrangement';
+import { CellMap } from './CellMap';
 import { MapOverlay } from './MapOverlay';
 import { placesOf } from './places';
 import { LookBar } from './LookBar';
 import { SelfTest } from './SelfTest';
+import { useInventions } from './use-inventions';
 import { TryGrid } from './TryGrid';
 import { PaperMap } from './PaperMap';
 import { Pane } from './Pane';
@@ -156,6 +158,13 @@ export function Stage({ bench }: { bench: WorkBench }) {
   const mapped = view.section === 'original' && view.map !== null && !arranged;
   const places = layers && mapped ? placesOf(bench, layers.after, pane, view.centre) : null;
 
+  const invented = useInventions(bench).inventions?.found ?? null;
+  const shares = useMemo(() => [...(invented?.levels ?? [])].map(shareOf), [invented]);
+  const overlaid =
+    view.inventions && view.section === 'enlarge' && !arranged && !trying && !testing;
+  const inventedPlaces =
+    invented && layers && overlaid ? placesOf(bench, layers.after, pane, view.centre) : null;
+
   return (
     <section className="stage" aria-label="Stage">
       <div
@@ -225,6 +234,16 @@ export function Stage({ bench }: { bench: WorkBench }) {
             paper={places.paper}
           />
         )}
+        {inventedPlaces && invented && (
+          <CellMap
+            columns={invented.columns}
+            rows={invented.rows}
+            shares={shares}
+            place={inventedPlaces.original}
+            paper={inventedPlaces.paper}
+            words={{ title: 'Invented', least: 'by next to nothing', most: 'off by 20 levels' }}
+          />
+        )}
         {settled.ok &&
           layers &&
           !arranged &&
@@ -260,6 +279,9 @@ export function Stage({ bench }: { bench: WorkBench }) {
     </section>
   );
 }
+
+/** Expected to be off by so much is as bad as can be; what is below two levels is not seen. */
+const shareOf = (levels: number): number => Math.min(1, Math.max(0, (levels - 2) / 18));
 
 const ignore = () => {};
 

@@ -8,6 +8,7 @@ import {
   beforeEnlarging,
   classically,
   fromHalved,
+  unmagnified,
   untreated,
 } from '@/core/treatment/settle';
 import type { Against } from '@/preview/client';
@@ -50,7 +51,7 @@ export function resultScale(zoom: Zoom, recipe: SettledRecipe, factor: number, v
  * more as margins and bleed would cover.
  */
 export function sheetOnFrame(recipe: SettledRecipe): Rect {
-  const enlarged = recipe.steps.find((step) => step.kind === 'enlarge')?.numbers;
+  const enlarged = enlargementOf(recipe);
   const source = enlarged?.source ?? { x: 0, y: 0, ...sizeOf(recipe.original) };
   const picture = enlarged ?? recipe.original;
   const mounted = recipe.steps.find((step) => step.kind === 'mount')?.numbers;
@@ -65,11 +66,15 @@ export function sheetOnFrame(recipe: SettledRecipe): Rect {
   };
 }
 
+/** The resampling as if no network came before it: on the frame's own pixels. */
+const enlargementOf = (recipe: SettledRecipe) =>
+  unmagnified(recipe).steps.find((step) => step.kind === 'enlarge')?.numbers;
+
 const sizeOf = ({ width, height }: Size): Size => ({ width, height });
 
 /** Pixels of a rendering to one of the original's grid. */
 function onOriginal(recipe: SettledRecipe): number {
-  const enlarged = recipe.steps.find((step) => step.kind === 'enlarge')?.numbers;
+  const enlarged = enlargementOf(recipe);
   return enlarged ? enlarged.width / enlarged.source.width : 1;
 }
 

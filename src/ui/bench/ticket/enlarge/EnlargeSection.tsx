@@ -9,6 +9,7 @@ import { usePace } from '../../../data/queries';
 import { aboutSeconds } from '../../../parts/time-left';
 import { ofStep, type WorkBench } from '../../use-work';
 import { Section } from '../Section';
+import { Inventions } from './Inventions';
 import { MethodParts } from './MethodParts';
 import { MethodSettings } from './MethodSettings';
 import { TestLine } from './TestLine';
@@ -52,6 +53,7 @@ export function EnlargeSection({ bench }: { bench: WorkBench }) {
       <MethodSettings bench={bench} />
       <MethodParts bench={bench} />
       <TryButtons bench={bench} />
+      <Inventions bench={bench} />
     </Section>
   );
 }

@@ -1,0 +1,61 @@
+import { describe, expect, it } from 'vitest';
+import { emptyRaster } from '../raster/raster';
+import { whole } from '../raster/region';
+import { plainlyMagnified } from '../steps/magnify/magnify';
+import { memorySource, testPicture } from '../testing';
+import { expectedOff, inventedDetail, INVENTED_CELL } from './invented';
+
+const size = { width: 150, height: 70 };
+const large = { width: 600, height: 280 };
+const picture = testPicture(size);
+const before = memorySource(picture);
+const plain = await plainlyMagnified({ region: whole(size), raster: picture }, whole(large), size);
+
+/** The plain enlargement with stripes added to a part of it. */
+function striped(x: number, y: number) {
+  const raster = emptyRaster(large.width, large.height, 3);
+  raster.planes.forEach((plane, c) => {
+    plane.set(plain.planes[c]!);
+    for (let v = y; v < y + 40; v++)
+      for (let u = x; u < x + 40; u++) plane[v * large.width + u]! += u % 2 ? 0.03 : -0.03;
+  });
+  return memorySource(raster);
+}
+
+describe('invented detail', () => {
+  it('is none where the network added nothing', async () => {
+    const raster = { ...plain };
+    const found = (await inventedDetail(before, memorySource(raster)))!;
+    expect([found.columns, found.rows]).toEqual([19, 9]);
+    for (const level of found.levels) expect(level).toBeCloseTo(expectedOff(0), 3);
+  });
+
+  it('is found where there is some, the worst place first', async () => {
+    const found = (await inventedDetail(before, striped(400, 120)))!;
+    const [worst] = found.worst;
+    expect(Math.abs(worst!.x - 105)).toBeLessThan(INVENTED_CELL);
+    expect(Math.abs(worst!.y - 35)).toBeLessThan(INVENTED_CELL);
+    expect(worst!.levels).toBeGreaterThan(10);
+    expect(found.levels[0]).toBeLessThan(1);
+    const rest = found.worst.slice(1);
+    for (const { x, y } of rest)
+      expect(Math.max(Math.abs(x - worst!.x), Math.abs(y - worst!.y))).toBeGreaterThanOrEqual(64);
+  });
+
+  it('tells how far it is, and ends when it is told to', async () => {
+    const shares: number[] = [];
+    const ended = await inventedDetail(before, striped(0, 0), (share) => {
+      shares.push(share);
+      return shares.length < 1;
+    });
+    expect(ended).toBeNull();
+    expect(shares).toEqual([0.5]);
+  });
+
+  it('is more the more was added, up to what is never surpassed', () => {
+    const levels = [0, 0.2, 0.9, 2, 4, 8, 30].map(expectedOff);
+    expect([...levels].sort((a, b) => a - b)).toEqual(levels);
+    expect(expectedOff(0.9)).toBe(3.3);
+    expect(expectedOff(100)).toBe(expectedOff(30));
+  });
+});

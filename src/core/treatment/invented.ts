@@ -1,0 +1,120 @@
+import { MAGNIFICATION } from '../learned/enlarger';
+import { luminance } from '../raster/colour';
+import { cells, whole, type Region } from '../raster/region';
+import { plainlyMagnified, plainPull } from '../steps/magnify/magnify';
+import type { Rendering } from './render';
+
+/** Sides of what is told apart, in pixels of the original … */
+export const INVENTED_CELL = 8;
+/** … and of what is computed at a time. */
+const BLOCK = 128;
+
+/**
+ * How far off a network's result is where it added so many levels (root mean square of luminance, a
+ * cell) to the plain enlargement that agrees with the file just as well: medians over photographs
+ * that no model has learnt from. `npm run bench -- enlarging` holds it against them.
+ */
+const OFF_BY_ADDED: readonly (readonly [added: number, off: number])[] = [
+  [0, 0.6],
+  [0.4, 1.8],
+  [0.9, 3.3],
+  [1.7, 6.7],
+  [2.7, 11.6],
+  [3.7, 15.4],
+  [5.1, 18],
+  [8.9, 18.6],
+];
+
+/** Levels that a cell is expected to be off, by what was added to it. */
+export function expectedOff(added: number): number {
+  const after = OFF_BY_ADDED.findIndex(([at]) => at > added);
+  if (after < 0) return OFF_BY_ADDED.at(-1)![1];
+  const [x0, y0] = OFF_BY_ADDED[after - 1]!;
+  const [x1, y1] = OFF_BY_ADDED[after]!;
+  return y0 + ((added - x0) / (x1 - x0)) * (y1 - y0);
+}
+
+/** Where a network's result says more than the file: expected to be off by so many levels, cell by cell. */
+export interface Invented {
+  columns: number;
+  rows: number;
+  /** row by row */
+  levels: Float32Array;
+  /** the worst places, in pixels of the original */
+  worst: { x: number; y: number; levels: number }[];
+}
+
+const WORST = 6;
+/** Two places are one when they lie closer than so many cells. */
+const APART = 8;
+
+/**
+ * What a network added to what plain enlargement and agreement with the file explain.
+ * @param before the picture that is enlarged
+ * @param magnified what the network made of it
+ * @param onProgress told of the share that is done; answering false ends it
+ */
+export async function inventedDetail(
+  before: Rendering,
+  magnified: Rendering,
+  onProgress: (share: number) => boolean | Promise<boolean> = () => true,
+): Promise<Invented | null> {
+  const { size } = before;
+  const columns = Math.ceil(size.width / INVENTED_CELL);
+  const rows = Math.ceil(size.height / INVENTED_CELL);
+  const levels = new Float32Array(columns * rows);
+  const blocks = cells(whole(size), BLOCK, size);
+  for (const [i, block] of blocks.entries()) {
+    const region = enlarged(block);
+    const pulled = plainPull(region, size);
+    const input = { region: pulled, raster: await before.read(pulled) };
+    const plain = luminance(await plainlyMagnified(input, region, size));
+    const found = luminance(await magnified.read(region));
+    for (const cell of cells(block, INVENTED_CELL, size)) {
+      const at = (cell.y / INVENTED_CELL) * columns + cell.x / INVENTED_CELL;
+      levels[at] = expectedOff(addedIn(enlarged(cell), region, plain, found));
+    }
+    if (!(await onProgress((i + 1) / blocks.length))) return null;
+  }
+  return { columns, rows, levels, worst: worstOf(levels, columns) };
+}
+
+const enlarged = ({ x, y, width, height }: Region): Region => ({
+  x: x * MAGNIFICATION,
+  y: y * MAGNIFICATION,
+  width: width * MAGNIFICATION,
+  height: height * MAGNIFICATION,
+});
+
+/** Root mean square of the difference of two planes over a cell, in levels. */
+export function addedIn(
+  cell: Region,
+  covered: Region,
+  plain: Float32Array,
+  found: Float32Array,
+): number {
+  let sum = 0;
+  for (let v = 0; v < cell.height; v++) {
+    let at = (cell.y + v - covered.y) * covered.width + cell.x - covered.x;
+    for (let u = 0; u < cell.width; u++, at++) sum += (found[at]! - plain[at]!) ** 2;
+  }
+  return 255 * Math.sqrt(sum / (cell.width * cell.height));
+}
+
+function worstOf(levels: Float32Array, columns: number): Invented['worst'] {
+  const order = [...levels.keys()].sort((a, b) => levels[b]! - levels[a]!);
+  const taken: { column: number; row: number; levels: number }[] = [];
+  for (const at of order) {
+    const [column, row] = [at % columns, Math.floor(at / columns)];
+    const far = taken.every(
+      (one) => Math.max(Math.abs(one.column - column), Math.abs(one.row - row)) >= APART,
+    );
+    if (far) taken.push({ column, row, levels: levels[at]! });
+    if (taken.length === WORST) break;
+  }
+  return taken.map(({ column, row, levels: off }) => ({
+    x: (column + 0.5) * INVENTED_CELL,
+    y: (row + 0.5) * INVENTED_CELL,
+    levels: off,
+  }));
+}
