@@ -50,19 +50,21 @@ export function findEdges(plane: Float32Array, size: Size, reach: number): EdgeP
 }
 
 /**
- * How many pixels edges take to rise, on the mean: what they climb, where they are found, over how
+ * How many pixels edges take to rise, all together: what they climb, where they are found, over how
  * steep they are at their steepest. Ringing doesn't count as climbing. NaN where there are no edges.
  * @param reach pixels on both sides in which the steepest place is looked for
  */
 export function edgeRise(plane: Float32Array, places: readonly EdgePlace[], reach: number): number {
-  let sum = 0;
+  let climbs = 0;
+  let slopes = 0;
   for (const { at, stride, climb } of places) {
     let steepest = 1e-3;
     for (let k = -reach; k < reach; k++) {
       const slope = Math.abs(plane[at + (k + 1) * stride]! - plane[at + k * stride]!);
       if (slope > steepest) steepest = slope;
     }
-    sum += climb / steepest;
+    climbs += climb;
+    slopes += steepest;
   }
-  return places.length > 0 ? sum / places.length : NaN;
+  return climbs / slopes;
 }

@@ -48,7 +48,7 @@ export function SelfTest({ bench }: { bench: WorkBench }) {
         )}
       </header>
       <Table {...{ test, best, bench }} looked={row?.method ?? null} onLook={setLooked} />
-      <div className="spots">
+      <div className="tested-spots">
         <figure>
           <Spot spot={test.truth?.spot ?? null} />
           <figcaption>The picture itself</figcaption>

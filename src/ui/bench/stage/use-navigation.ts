@@ -11,6 +11,10 @@ const STEPS: Zoom[] = [
 
 const keepOnPaper = (share: number): number => Math.min(1, Math.max(0, share));
 
+/** Whether something on the stage is to be pressed, rather than the picture moved. */
+const isControl = (target: EventTarget | null): boolean =>
+  target instanceof Element && target.closest('button, select, .self-test') !== null;
+
 /** Dragging, wheel and keys on the stage. */
 export function useNavigation(
   frame: RefObject<HTMLElement | null>,
@@ -76,6 +80,7 @@ export function useNavigation(
     const element = frame.current!;
     let gathered = 0;
     const onWheel = (event: WheelEvent) => {
+      if (isControl(event.target)) return;
       event.preventDefault();
       gathered += event.deltaY;
       if (Math.abs(gathered) < 50) return;
@@ -88,6 +93,7 @@ export function useNavigation(
 
   return {
     onPointerDown(event: React.PointerEvent) {
+      if (isControl(event.target)) return;
       event.currentTarget.setPointerCapture(event.pointerId);
       dragged.current = { x: event.clientX, y: event.clientY };
     },
@@ -103,6 +109,7 @@ export function useNavigation(
       dragged.current = null;
     },
     onKeyDown(event: React.KeyboardEvent) {
+      if (isControl(event.target)) return;
       const far = event.shiftKey ? 200 : 40;
       const moves: Record<string, [number, number]> = {
         ArrowLeft: [far, 0],

@@ -61,7 +61,10 @@ export function Trials({ bench }: { bench: WorkBench }) {
           <MoreVertical size={15} />
         </Dropdown.Toggle>
         <Dropdown.Menu>
-          <Dropdown.Item onClick={() => setNaming(true)}>Rename …</Dropdown.Item>
+          {/* The menu takes the focus back as it closes; the field comes after that. */}
+          <Dropdown.Item onClick={() => setTimeout(() => setNaming(true), 60)}>
+            Rename …
+          </Dropdown.Item>
           <Dropdown.Item disabled={work.trials.length < 2} onClick={remove}>
             Delete
           </Dropdown.Item>

@@ -12,7 +12,7 @@ const WORDS: Record<Varied, string> = {
 
 /** Before a method is trusted: several beside each other on one spot, and all on this very picture. */
 export function TryButtons({ bench }: { bench: WorkBench }) {
-  const { trying, testing, varied, tried, set } = useView();
+  const { trying, testing, varied, tried, zoom, set } = useView();
   const offered = VARIED.filter((one) => variantsOf(bench.trial, one, tried).length > 0);
   return (
     <>
@@ -21,7 +21,13 @@ export function TryButtons({ bench }: { bench: WorkBench }) {
           variant={trying ? 'primary' : 'quiet'}
           size="sm"
           aria-pressed={trying}
-          onClick={() => set({ trying: !trying, testing: false })}
+          onClick={() =>
+            // Only exact pixels tell methods apart.
+            set({
+              ...{ trying: !trying, testing: false },
+              ...(zoom.of === 'fit' && { zoom: { of: 'result', scale: 1 } }),
+            })
+          }
         >
           Try on this spot
         </Button>

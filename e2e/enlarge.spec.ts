@@ -1,0 +1,171 @@
+import { expect, test, type BrowserContext } from '@playwright/test';
+import sharp from 'sharp';
+import { BenchPage } from './bench-page';
+
+let context: BrowserContext;
+let bench: BenchPage;
+
+test.beforeAll(async ({ browser }) => {
+  context = await browser.newContext();
+  bench = new BenchPage(await context.newPage());
+});
+test.afterAll(() => context.close());
+
+test.describe.configure({ mode: 'serial' });
+
+test.describe('Enlarge', () => {
+  test('says what automatic comes to, and what each method would take', async () => {
+    const { page } = bench;
+    await bench.open('Enamel badge');
+    await bench.openSection('Enlarge');
+    await expect(bench.section('Enlarge')).toContainText('auto: learned, artwork');
+    await expect(page.getByText('flat artwork needs firm edges')).toBeVisible();
+    const methods = page.getByRole('radiogroup', { name: 'Method', exact: true });
+    await expect(methods.getByRole('radio')).toHaveCount(11);
+    await expect(methods.locator('label').first()).toContainText(/≈\d+:\d\d/);
+  });
+
+  test('offers what a method can be told', async () => {
+    const { page } = bench;
+    await page.getByRole('radio', { name: /^Stepped bicubic/ }).click();
+    await page.getByLabel('Grows at a time, figure').fill('20');
+    await page.getByLabel('Grows at a time, figure').press('Enter');
+    await page.locator('label[for="light-linear"]').click();
+    await page.getByLabel('Limit ringing, figure').fill('60');
+    await page.getByLabel('Limit ringing, figure').press('Enter');
+    await bench.settled();
+    await page.getByRole('radio', { name: /^Nearest neighbour/ }).click();
+    await expect(page.getByLabel('Limit ringing, figure')).toBeHidden();
+    await page.keyboard.press('Control+z');
+    await expect(page.getByLabel('Limit ringing, figure')).toHaveValue('60');
+    await page.getByRole('radio', { name: /^Automatic/ }).click();
+  });
+
+  test('tries methods beside each other on one spot, and takes one', async () => {
+    const { page } = bench;
+    await page.getByRole('button', { name: 'Try on this spot' }).click();
+    const tried = page.locator('.tried');
+    await expect(tried).toHaveCount(4);
+    await page.getByLabel('Method 3').selectOption('mitchell');
+    await page.waitForFunction(() => {
+      const panes = [...document.querySelectorAll<HTMLCanvasElement>('.tried canvas')];
+      return panes.length === 4 && panes.every(({ dataset }) => dataset.painted === dataset.wanted);
+    });
+    await expect(tried.nth(2)).toContainText(/spot [\d.]+ s/);
+    const middle = { x: 150, y: 150, width: 60, height: 60 };
+    const of = (name: string) => bench.pixels(name, middle);
+    expect(await of('Learned, artwork')).not.toEqual(await of('Soft bicubic'));
+    await tried.nth(2).hover();
+    await tried.nth(2).getByRole('button', { name: 'Take it' }).click();
+    await expect(bench.section('Enlarge')).toContainText('soft bicubic');
+    await expect(tried).toHaveCount(0);
+  });
+
+  test('tests every method on the very picture', async () => {
+    const { page } = bench;
+    await page.getByRole('button', { name: 'Test on this picture' }).click();
+    const rows = page.getByRole('region', { name: 'Test on this picture' }).locator('tbody tr');
+    await expect(rows).toHaveCount(11, { timeout: 60_000 });
+    const figure = async (name: string, column: number) => {
+      const row = rows.filter({ hasText: new RegExp(`^${name}`) });
+      return Number(await row.locator('td').nth(column).textContent());
+    };
+    expect(await figure('Learned, artwork', 0)).toBeGreaterThan(await figure('Bilinear', 0));
+    expect(await figure('Bicubic', 1)).toBeNaN();
+    await page.getByRole('button', { name: 'Lanczos-3' }).click();
+    await page.getByRole('button', { name: 'Take it' }).click();
+    await expect(bench.section('Enlarge')).toContainText('lanczos-3');
+    // What was found stays beside the methods.
+    const method = page.locator('label.method', { hasText: 'Learned, artwork' });
+    await expect(method).toContainText(/[+−]\d\.\d\d dB/);
+  });
+
+  test('shows what a network may have invented, and leads to its worst places', async () => {
+    const { page } = bench;
+    await expect(page.getByLabel('Show what may be invented')).toBeHidden();
+    await page.getByRole('radio', { name: /^Learned, artwork/ }).click();
+    await page.getByLabel('Show what may be invented').click();
+    const places = page.getByRole('group', { name: 'Worst places' }).getByRole('button');
+    await expect(places.first()).toContainText(/±\d+/, { timeout: 60_000 });
+    await expect(page.locator('.map-overlay rect').first()).toBeAttached();
+    await places.first().click();
+    await bench.settled();
+    await page.getByLabel('Show what may be invented').click();
+    await expect(page.locator('.map-overlay')).toHaveCount(0);
+  });
+
+  test('writes the very pixels that were seen, by a network of its own', async () => {
+    const { page } = bench;
+    await bench.zoom('zoom-result-1');
+    await bench.settled();
+    const canvas = bench.canvas('Trial A');
+    const size = await canvas.evaluate((pane) => ({
+      width: (pane as HTMLCanvasElement).width,
+      height: (pane as HTMLCanvasElement).height,
+    }));
+    const seen = await bench.pixels('Trial A', {
+      ...{ x: size.width - 140, y: (size.height >> 1) - 20, width: 100, height: 40 },
+    });
+    const file = await bench.run(/\.tif$/);
+    const { data, info } = await sharp(file)
+      .removeAlpha()
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    // Somewhere in the file stands just what the stage shows.
+    const line = Buffer.from(
+      Array.from({ length: 100 }, (_, x) => [
+        seen[4 * x]!,
+        seen[4 * x + 1]!,
+        seen[4 * x + 2]!,
+      ]).flat(),
+    );
+    const at = data.indexOf(line);
+    expect(at).toBeGreaterThan(0);
+    for (let y = 1; y < 40; y++)
+      for (let i = 0; i < 300; i++) {
+        const there = seen[(y * 100 + Math.floor(i / 3)) * 4 + (i % 3)];
+        expect(data[at + y * info.width * 3 + i]).toBe(there);
+      }
+    await page.getByRole('button', { name: 'Undo' }).click();
+  });
+});
+
+test.describe('Trials', () => {
+  test('branch, are named, compared and deleted, and come back', async () => {
+    const { page } = bench;
+    await bench.open('Enamel badge');
+    const trials = page.getByRole('group', { name: 'Trials' });
+    await page.getByRole('button', { name: 'Branch this trial' }).click();
+    await expect(trials.getByRole('button')).toHaveText(['Trial A', 'Trial B']);
+    await bench.openSection('Enlarge');
+    await page.getByRole('radio', { name: /^Nearest neighbour/ }).click();
+    await page.locator('label[for="compare-side by side"]').click();
+    await expect(page.getByLabel('Compared with')).toHaveValue('a');
+    await expect(page.locator('.caption.left b')).toHaveText('Trial A');
+    await bench.settled();
+    await page.getByRole('button', { name: 'More about Trial B' }).click();
+    await page.getByRole('button', { name: 'Rename …' }).click();
+    await page.getByLabel('Name of the trial').fill('Squares');
+    await page.getByLabel('Name of the trial').press('Enter');
+    await expect(trials.getByRole('button', { name: 'Squares' })).toBeVisible();
+    await expect(page.getByRole('button', { name: 'Run Squares' })).toBeVisible();
+    await page.getByRole('button', { name: 'More about Squares' }).click();
+    await page.getByRole('button', { name: 'Delete' }).click();
+    await expect(trials.getByRole('button')).toHaveText(['Trial A']);
+    await page.keyboard.press('Control+z');
+    await expect(trials.getByRole('button')).toHaveText(['Trial A', 'Squares']);
+    await trials.getByRole('button', { name: 'Trial A' }).click();
+    await expect(page.getByRole('button', { name: 'Run Trial A' })).toBeVisible();
+  });
+
+  test('lay their result into a zone of another', async () => {
+    const { page } = bench;
+    await bench.openSection('Finish');
+    await page.getByRole('button', { name: 'Add a step' }).click();
+    await page.getByRole('button', { name: /^From another trial/ }).click();
+    await page.getByLabel('The other trial').selectOption({ label: 'Squares' });
+    await expect(page.locator('.step.open')).toContainText('100 % of another trial');
+    await bench.zoom('zoom-result-1');
+    await bench.settled();
+  });
+});
