@@ -77,6 +77,20 @@ try {
   await painted();
   await page.waitForTimeout(2500);
   await shoot('clean');
+  await section(page, 'Enlarge');
+  await page.locator('label[for="zoom-result-1"]').click();
+  await page.getByRole('button', { name: 'Try on this spot' }).click();
+  await page.waitForFunction(() => {
+    const panes = [...document.querySelectorAll<HTMLCanvasElement>('.tried canvas')];
+    return panes.length === 4 && panes.every(({ dataset }) => dataset.painted === dataset.wanted);
+  });
+  await page.waitForTimeout(400);
+  await shoot('try');
+  await page.getByRole('button', { name: 'Test on this picture' }).click();
+  await page.getByRole('row', { name: /The picture itself/ }).waitFor({ timeout: 120_000 });
+  await page.waitForTimeout(400);
+  await shoot('test');
+  await page.getByRole('button', { name: 'Test on this picture' }).click();
   await section(page, 'Finish');
   await page.locator('label[for="zoom-result-1"]').click();
   await painted();

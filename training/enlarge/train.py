@@ -16,13 +16,11 @@ from networks import DATA, FACTOR, Enlarger, Shard, batch, bicubic, shards
 
 KIND, MINUTES = sys.argv[1], float(sys.argv[2])
 START = sys.argv[3] if len(sys.argv) > 3 else None
-BATCH, SIDE, RATE = 8, int(os.environ.get('SIDE', '40')), float(os.environ.get('RATE', '8e-4'))
+BATCH, SIDE, RATE = 8, 40, 8e-4
 # Zeros beyond a patch's border are not what a picture has there.
 RIM = 4 * FACTOR
 # A third of a level: errors below it are not worth more effort.
 FLOOR = (0.33 / 255) ** 2
-NAME = os.environ.get('NAME', f'enlarge-{KIND}')
-SHAPE = eval(os.environ.get('SHAPE', '{}'))
 
 torch.set_num_threads(int(os.environ.get('THREADS', '1')))
 random.seed(1)
@@ -52,7 +50,7 @@ def held_out(model: Enlarger) -> list:
     return gains
 
 
-model = Enlarger(**SHAPE)
+model = Enlarger()
 if START:
     model.load_state_dict(torch.load(START))
 average = {name: value.clone() for name, value in model.state_dict().items()}
@@ -101,7 +99,7 @@ while True:
         gains = held_out(model)
         if sum(gains) > best:
             best = sum(gains)
-            torch.save(average, os.path.join(DATA, f'{NAME}.pt'))
+            torch.save(average, os.path.join(DATA, f'enlarge-{KIND}.pt'))
         words = '  '.join(f'{case}: {gain:+.3f}' for (case, _), gain in zip(HELD, gains))
         print(f'{step} {(time.time() - begun) / 60:.1f} min  {words}', flush=True)
         model.load_state_dict(kept)

@@ -7,13 +7,6 @@ import type { Output } from '@/core/treatment/recipe';
 /** File ending by output format. */
 export const ENDING: Record<Output['format'], string> = { tiff: 'tif', jpeg: 'jpg', png: 'png' };
 
-/** Longest side that a format can hold, in pixels. */
-export const SIDE_LIMIT: Record<Output['format'], number> = {
-  tiff: Number.MAX_SAFE_INTEGER,
-  jpeg: 65_500,
-  png: 2 ** 31 - 1,
-};
-
 /**
  * Makes the finished TIFF into another format. Pixels, resolution and profile are carried over
  * untouched; sharp streams both files.

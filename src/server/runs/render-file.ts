@@ -1,13 +1,11 @@
-import { open, rename, rm, statfs } from 'node:fs/promises';
+import { open, rename, rm } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
-import { dirname } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import Piscina from 'piscina';
-import { formatBytes } from '@/core/measure/format';
 import { strips } from '@/core/raster/region';
 import { effortOf } from '@/core/treatment/effort';
 import type { SettledRecipe } from '@/core/treatment/recipe';
-import { encodeFromTiff, SIDE_LIMIT } from '../codecs/encode';
+import { encodeFromTiff } from '../codecs/encode';
 import { complaints, readBack, type ReadBack } from '../codecs/read-back';
 import { drawToFile } from '../codecs/pictures';
 import { drawingOf } from '../codecs/shapes/drawing';
@@ -17,6 +15,7 @@ import { openRaw } from '../codecs/raw';
 import { config } from '../config';
 import { Problem } from '../problem';
 import { begunBlocks, begunBytes, begunPictures, type BegunFile } from './begun-file';
+import { refuseFullDisk, refuseTooLarge } from './limits';
 import type { BlockTask, StripTask } from './strip-worker';
 
 export interface RenderJob {
@@ -204,7 +203,7 @@ async function writeTiff(
     profile,
     rowsPerStrip,
   });
-  await refuseTooLarge(job, layout.bytes);
+  await refuseTooLarge(recipe, job.out, layout.bytes);
 
   const file = await open(path, 'w');
   try {
@@ -226,26 +225,5 @@ async function writeTiff(
     }),
     (share) => job.onProgress?.(before + (1 - before - encoding) * share),
     signal,
-  );
-}
-
-async function refuseTooLarge({ recipe, out }: RenderJob, bytes: number): Promise<void> {
-  const { width, height } = recipe.target;
-  const { format } = recipe.output;
-  if (Math.max(width, height) > SIDE_LIMIT[format]) {
-    throw new Problem(
-      'work',
-      `A ${format.toUpperCase()} holds at most ${SIDE_LIMIT[format]} pixels a side, this result has ${Math.max(width, height)}. Choose TIFF.`,
-    );
-  }
-  await refuseFullDisk(out, bytes * (format === 'tiff' ? 1 : 2));
-}
-
-async function refuseFullDisk(out: string, needed: number): Promise<void> {
-  const { bavail, bsize } = await statfs(dirname(out));
-  if (needed <= bavail * bsize) return;
-  throw new Problem(
-    'work',
-    `The result needs ${formatBytes(needed)} on disk, ${formatBytes(bavail * bsize)} are free. Free some space or order fewer ppi.`,
   );
 }

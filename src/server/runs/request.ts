@@ -11,7 +11,9 @@ import { readJob, changeJob } from '../db/jobs';
 import { readPiece } from '../db/pieces';
 import { queueRun } from '../db/runs';
 import { usableModels } from '../files/models';
+import { makeFolderOf, store } from '../files/store';
 import { Problem } from '../problem';
+import { neededBytes, refuseTooLarge } from './limits';
 
 /**
  * Settles a trial as it stands and queues its full-size rendering.
@@ -31,10 +33,13 @@ export async function requestRun(db: Knex, pieceId: number, request: RunRequest)
   const original = originalOf(piece.digest, piece.findings);
   const settled = settle(original, piece.work, trial, await usableModels());
   if (!settled.ok) throw new Problem('usage', settled.reason);
+  const id = randomUUID();
+  const out = await makeFolderOf(store.result(id));
+  await refuseTooLarge(settled.recipe, out, neededBytes(settled.recipe));
   const job = await readJob(db, piece.jobId);
   if (job.state === 'received') await changeJob(db, job.id, { state: 'on the bench' });
   return queueRun(db, {
-    id: randomUUID(),
+    id,
     pieceId,
     trialId: trial.id,
     trialName: trial.name,

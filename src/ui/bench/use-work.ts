@@ -70,13 +70,18 @@ export function useWorkBench(job: JobView): WorkBench {
   const moveTo = useCallback(
     (id: number) => {
       setSketched(null);
-      writes.move.mutate(id);
+      writes.move.mutate({ to: id });
     },
     [writes.move],
   );
-  const step = (by: number) => {
-    const entry = piece.history[at + by];
-    return entry ? () => moveTo(entry.id) : null;
+  const step = (by: -1 | 1) => {
+    // A change that is still on its way can be undone too.
+    const possible = piece.history[at + by] !== undefined || (by < 0 && writes.change.isPending);
+    const move = () => {
+      setSketched(null);
+      writes.move.mutate({ by });
+    };
+    return possible ? move : null;
   };
 
   return {

@@ -147,7 +147,13 @@ export function usePieceWrites(jobId: number) {
   });
   const move = useMutation({
     scope,
-    mutationFn: (to: number) => api.movePiece(piece().id, { revision: piece().revision, to }),
+    // By steps it is told only now: a change that was on its way has become part of the history.
+    mutationFn: async (way: { to: number } | { by: -1 | 1 }) => {
+      const { id, revision, history, current } = piece();
+      const at = history.findIndex((entry) => entry.id === current);
+      const to = 'to' in way ? way.to : history[at + way.by]?.id;
+      return to === undefined ? piece() : api.movePiece(id, { revision, to });
+    },
     ...settled,
   });
   const run = useMutation({

@@ -1,6 +1,7 @@
 import { Check, Download } from 'lucide-react';
 import { Button, ProgressBar } from 'react-bootstrap';
 import { formatBytes, formatNumber, formatSeconds } from '@/core/measure/format';
+import { formatRefusal } from '@/core/measure/formats';
 import { MM_PER_INCH } from '@/core/measure/units';
 import type { Run } from '@/core/shop/job';
 import type { Format, Output } from '@/core/treatment/recipe';
@@ -37,6 +38,8 @@ export function OutputSection({ bench }: { bench: WorkBench }) {
   const put = (output: Partial<Output>) => (_: WorkBench['work'], on: WorkBench['trial']) =>
     void Object.assign(on.output, output);
   const [newest] = job.runs;
+  const { settled } = bench;
+  const refused = settled.ok && formatRefusal(format, settled.recipe.target, settled.plan.ppiAfter);
   const words = `${format.toUpperCase()}${format === 'jpeg' ? ` ${quality}` : ` ${depth} bit`}`;
   return (
     <Section
@@ -54,6 +57,7 @@ export function OutputSection({ bench }: { bench: WorkBench }) {
         }
       />
       <p className="reason">{NOTES[format]}</p>
+      {refused && <p className="caution mb-0">{refused}</p>}
       {format === 'jpeg' ? (
         <Slider
           label="Quality"
