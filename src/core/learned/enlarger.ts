@@ -1,13 +1,13 @@
-import { emptyRaster, type Raster, type Window } from '../raster/raster';
+import type { Window } from '../raster/raster';
 import { cells, type Region, type Size } from '../raster/region';
 import { ROWS_TOGETHER } from './convolutions';
 import type { Network } from './network';
-import { mirror, within } from './planes';
+import { mirror } from './planes';
 
 /** So many pixels across and down a network makes of each. */
 export const MAGNIFICATION = 4;
 /** Sides of what the network computes at a time, at most: bounds memory. */
-const LARGEST = 256;
+const LARGEST = 448;
 /** 3 x 3 convolutions of the network, one after another: so many pixels to either side it looks … */
 export const CONVOLUTIONS = 10;
 const RIM_X = CONVOLUTIONS;
@@ -46,36 +46,46 @@ function windowFor(part: Region): Region {
 }
 
 /**
- * What a network adds to the plain enlargement of three planes.
- * @param small over at least `addedPull(region)`
- * @returns three planes over `region`, magnified
+ * Adds to a plain enlargement, in place, what a network adds to it.
+ * @param large three planes over a part of the large grid that begins and ends with pixels of the
+ *   small one
+ * @param small over at least `addedPull` of that part
  */
-export async function added(
+export async function addTo(
+  large: Window,
   network: Network,
   small: Window,
-  region: Region,
   size: Size,
   severity: Severity,
-): Promise<Raster> {
+): Promise<void> {
   const four = MAGNIFICATION;
-  const result = emptyRaster(region.width * four, region.height * four, 3);
-  for (const cell of cells(region, LARGEST, size)) {
-    const part = within(cell, region);
+  const { region, raster } = large;
+  for (const part of piecesOf(region)) {
     const read = windowFor(part);
     const planes = planesFor(small, read, size, severity);
     const found = await network.run(planes, read.width, read.height);
     const wide = read.width * four;
     const left = (part.x - read.x) * four;
     const top = (part.y - read.y) * four;
-    result.planes.forEach((plane, c) => {
+    raster.planes.forEach((plane, c) => {
       for (let v = 0; v < part.height * four; v++) {
-        const from = (c * read.height * four + top + v) * wide + left;
-        const to = ((part.y - region.y) * four + v) * result.width + (part.x - region.x) * four;
-        plane.set(found.subarray(from, from + part.width * four), to);
+        let from = (c * read.height * four + top + v) * wide + left;
+        let to = (part.y * four + v - region.y) * region.width + part.x * four - region.x;
+        for (let u = 0; u < part.width * four; u++) plane[to++]! += found[from++]!;
       }
     });
   }
-  return result;
+}
+
+/** A part of the large grid in pieces of the small one, none too large to be computed at once. */
+function piecesOf({ x, y, width, height }: Region): Region[] {
+  const four = MAGNIFICATION;
+  const all = { x: 0, y: 0, width: width / four, height: height / four };
+  return cells(all, LARGEST, all).map((piece) => ({
+    ...piece,
+    x: x / four + piece.x,
+    y: y / four + piece.y,
+  }));
 }
 
 /** The planes that the network reads; beyond its borders a picture goes on as its mirror image. */

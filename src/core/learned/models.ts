@@ -12,11 +12,11 @@ export const MODELS = {
   },
   photo: {
     file: 'enlarge-photo.onnx',
-    digest: 'f319e14a7bfd908203456117169e42ef5168c2a765ed4fda873d9fbc36b3a6de',
+    digest: 'd3e286c22957405b61a3e71815f820b4f4fab8e85c14bcca7dd9a5ff8f1b8cda',
   },
   art: {
     file: 'enlarge-art.onnx',
-    digest: '81b98d3728873b085b4a4b738f6bb1866ee6e86eadb6b145550f649cda344107',
+    digest: '06c44ca20d23c55168ffa9b94e5d31249bf064bc8ceedc96835106d758508695',
   },
 } as const;
 

@@ -5,8 +5,8 @@ import { plainlyMagnified } from '../steps/magnify/magnify';
 import { memorySource, testPicture } from '../testing';
 import { expectedOff, inventedDetail, INVENTED_CELL } from './invented';
 
-const size = { width: 270, height: 70 };
-const large = { width: 1080, height: 280 };
+const size = { width: 390, height: 70 };
+const large = { width: 1560, height: 280 };
 const picture = testPicture(size);
 const before = memorySource(picture);
 const plain = await plainlyMagnified({ region: whole(size), raster: picture }, whole(large), size);
@@ -26,7 +26,7 @@ describe('invented detail', () => {
   it('is none where the network added nothing', async () => {
     const raster = { ...plain };
     const found = (await inventedDetail(before, memorySource(raster)))!;
-    expect([found.columns, found.rows]).toEqual([34, 9]);
+    expect([found.columns, found.rows]).toEqual([49, 9]);
     for (const level of found.levels) expect(level).toBeCloseTo(expectedOff(0), 3);
   });
 

@@ -7,7 +7,7 @@ import type { Rendering } from './render';
 /** Sides of what is told apart, in pixels of the original … */
 export const INVENTED_CELL = 8;
 /** … and of what is computed at a time. */
-const BLOCK = 256;
+const BLOCK = 384;
 
 /**
  * How far off a network's result is where it added so many levels (root mean square of luminance, a

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { added, addedPull, MAGNIFICATION, type Severity } from '../../learned/enlarger';
+import { addedPull, addTo, MAGNIFICATION, type Severity } from '../../learned/enlarger';
 import type { Network } from '../../learned/network';
 import { premultiplied, unpremultiply } from '../../raster/alpha';
 import { cut, emptyRaster, type Raster, type Window } from '../../raster/raster';
@@ -146,11 +146,7 @@ async function magnified(
 ): Promise<Raster> {
   const small = begun(region, size);
   const large: Window = { region: over(small), raster: run(up(size), input, over(small), 0) };
-  const more = network && (await added(network, input, small, size, severity));
-  large.raster.planes.forEach((plane, c) => {
-    const adding = more?.planes[c];
-    if (adding) for (let i = 0; i < plane.length; i++) plane[i]! += adding[i]!;
-  });
+  if (network) await addTo(large, network, input, size, severity);
   for (const step of corrections(region, size).reverse()) correct(large, input, step, size);
   return cut(large, region);
 }

@@ -1,0 +1,96 @@
+// Large results: Lanczos-3 to 127 megapixels beside sharp, memory there and at a billion pixels, and
+// how quick a network's enlargement is.
+import { execFileSync } from 'node:child_process';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import sharp from 'sharp';
+import type { Method } from '../src/core/steps/enlarge/methods';
+import { testPaper } from '../src/core/testing';
+import { newStep } from '../src/core/treatment/order';
+import { propose } from '../src/core/treatment/propose';
+import type { SettledRecipe } from '../src/core/treatment/recipe';
+import { settle } from '../src/core/treatment/settle';
+import { originalOf } from '../src/core/treatment/source';
+import { decode, decodeTask } from '../src/server/codecs/decode';
+import { degradedPath, pictures } from '../demo/pictures';
+import { figure, median } from './report';
+
+const TIMES = 5;
+const folder = await mkdtemp(join(tmpdir(), 'lontano-bench-'));
+
+/** A picture of the demo dome, of some size, decoded as for a run. */
+async function pictureOf(width: number, height: number) {
+  const path = join(folder, `${width}.png`);
+  const dome = degradedPath(pictures[0]!);
+  await sharp(dome).resize(width, height, { fit: 'cover' }).png().toFile(path);
+  const raw = join(folder, `${width}.raw`);
+  const { findings } = await decode(decodeTask(path, raw));
+  return { path, raw, findings };
+}
+type Picture = Awaited<ReturnType<typeof pictureOf>>;
+
+function recipe(
+  { findings }: Picture,
+  width: number,
+  height: number,
+  method: Method,
+): SettledRecipe {
+  const px = (value: number) => ({ value, unit: 'px' as const });
+  const paper = testPaper({ width: px(width), height: px(height), fit: 'stretch' });
+  const { work } = propose(findings, { paper, distance: 3, ppi: 130 });
+  work.trials[0]!.treatment = [newStep('enlarge', { method })];
+  const settled = settle(originalOf('bench', findings), work, work.trials[0]!);
+  if (!settled.ok) throw new Error(settled.reason);
+  return settled.recipe;
+}
+
+function ours({ raw }: Picture, of: SettledRecipe, times: number) {
+  const task = { raw, out: join(folder, 'ours.tif'), recipe: of, times };
+  const worker = fileURLToPath(new URL('./render-worker.ts', import.meta.url));
+  const text = execFileSync(process.execPath, ['--import', 'tsx', worker, JSON.stringify(task)]);
+  return JSON.parse(text.toString()) as { seconds: number[]; peakMB: number };
+}
+
+async function theirs({ path }: Picture, { target }: SettledRecipe): Promise<number> {
+  const out = join(folder, 'theirs.tif');
+  const started = performance.now();
+  await sharp(path)
+    .resize(target.width, target.height, { fit: 'fill', kernel: 'lanczos3' })
+    .tiff({ compression: 'none' })
+    .toFile(out);
+  const seconds = (performance.now() - started) / 1000;
+  await rm(out);
+  return seconds;
+}
+
+const small = await pictureOf(600, 900);
+const large = recipe(small, 9213, 13819, 'lanczos3');
+const run = ours(small, large, TIMES + 1);
+const other: number[] = [];
+for (let i = 0; i < TIMES; i++) other.push(await theirs(small, large));
+const mine = median(run.seconds.slice(1));
+console.log(
+  `Lanczos-3 to 9213 x 13819, uncompressed TIFF: ${mine.toFixed(2)} s; sharp ${median(other).toFixed(2)} s`,
+);
+figure('time over sharp', mine / median(other), 'x', 0.7);
+figure('peak memory at 127 megapixels', run.peakMB, 'MB', 700);
+
+const billion = ours(small, recipe(small, 25_820, 38_730, 'lanczos3'), 1);
+console.log(`a billion pixels: ${billion.seconds[0]!.toFixed(0)} s`);
+figure('peak memory at a billion pixels', billion.peakMB, 'MB', 700);
+
+const learned = ours(small, recipe(small, 2400, 3600, 'learned-photo'), 4);
+const speed = (2400 * 3600) / 1e6 / median(learned.seconds.slice(1));
+figure('learned, photograph, x4', speed, 'megapixels of result a second', 2, 'least');
+figure('peak memory of it', learned.peakMB, 'MB', 700);
+const four = await pictureOf(1200, 1800);
+const longer = ours(four, recipe(four, 4800, 7200, 'learned-photo'), 2);
+figure(
+  'its time for four times the pixels, over four times the time',
+  longer.seconds[1]! / (4 * median(learned.seconds.slice(1))),
+  'x',
+  1.15,
+);
+await rm(folder, { recursive: true, force: true });
