@@ -6,6 +6,7 @@ import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { Method } from '@/core/steps/enlarge/methods';
 import { forOtherPictures } from '@/core/treatment/file';
 import { newStep } from '@/core/treatment/order';
 import { buildPdf } from '@/server/testing/pdf';
@@ -152,6 +153,40 @@ describe('the terminal', () => {
       height: 197,
       density: 100,
     });
+  });
+
+  it('enlarges by every method, each in its own way', async () => {
+    const write = async (...words: string[]) => {
+      const out = join(folder, 'enlarged.tif');
+      const result = await run('enlarge', picture, out, '--scale', '2.6', ...words);
+      expect(result, words.join(' ')).toMatchObject({ code: 0 });
+      expect(await sharp(out).metadata()).toMatchObject({ width: 234, height: 156 });
+      return (await sharp(out).raw().toBuffer()).toString('base64');
+    };
+    const results: string[] = [];
+    for (const method of Method.options) results.push(await write('--method', method));
+    // Automatic comes to one of the others.
+    expect(new Set(results).size).toBe(Method.options.length - 1);
+    const stepped = results[Method.options.indexOf('stepped')];
+    expect(await write('--method', 'stepped', '--step', '50')).not.toBe(stepped);
+    const lanczos = results[Method.options.indexOf('lanczos3')];
+    expect(await write('--method', 'lanczos3', '--linear')).not.toBe(lanczos);
+    expect(await write('--method', 'lanczos3', '--limit', '100')).not.toBe(lanczos);
+  }, 240_000);
+
+  it.each([
+    [['--method', 'magic'], /auto, learned-photo, learned-art, nearest/],
+    [['--method', 'stepped', '--step', '0'], /a number from 1 to 100/],
+    [['--limit', '101'], /a number from 0 to 100/],
+    [['--scale', '600'], /times the original; Lontano goes up to/],
+    [['--scale', '0.001'], /less than a 64th|less than one pixel/],
+  ])('refuses %j in words, and writes nothing', async (words, message) => {
+    const out = join(folder, 'refused.tif');
+    const order = words.includes('--scale') ? [] : ['--scale', '2'];
+    const result = await run('enlarge', picture, out, ...order, ...words);
+    expect(result.code).toBe(2);
+    expect(result.err).toMatch(message);
+    expect(await readdir(folder)).not.toContain('refused.tif');
   });
 
   it('cleans as it is told, and each option makes a difference', async () => {
