@@ -6,7 +6,7 @@ import { memorySource, testFindings, testPaper, testPicture } from '../testing';
 import type { Zone } from '../zone/zone';
 import { newStep } from './order';
 import { propose } from './propose';
-import { stepOf, type SettledRecipe, type Work } from './recipe';
+import { SettledRecipe, stepOf, type Work } from './recipe';
 import { render } from './render';
 import { atScale, classically, fromHalved, settle, untreated } from './settle';
 import { originalOf } from './source';
@@ -136,4 +136,11 @@ describe('another trial in a zone', () => {
     const little = memorySource(emptyRaster(width, height, 3));
     expect(await render(little, halved).read(whole(halved.target))).toMatchObject({ width: 40 });
   });
+});
+
+it('is kept in a recipe even where the other trial has nothing to do, as with shapes', () => {
+  const recipe = recipeOf(workOf(() => {}));
+  const empty = { kind: 'inset' as const, strength: 100, numbers: { steps: [] } };
+  const read = SettledRecipe.parse({ ...recipe, steps: [...recipe.steps, empty] });
+  expect(kinds(read)).toEqual(['enlarge', 'inset']);
 });

@@ -15,8 +15,8 @@ const AnySettled = z.looseObject({
   numbers: z.looseObject({}),
 });
 
-/** What leads from the original to another picture of the same size. */
-export const InsetNumbers = z.object({ steps: z.array(AnySettled).min(1).max(64) });
+/** What leads from the original to another picture of the same size; nothing, where shapes are drawn at it. */
+export const InsetNumbers = z.object({ steps: z.array(AnySettled).max(64) });
 export type InsetNumbers = z.infer<typeof InsetNumbers>;
 
 /**
