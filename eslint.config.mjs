@@ -5,9 +5,8 @@ import tseslint from 'typescript-eslint';
 /** Who may import whom; docs/architecture.md says why. */
 const layers = {
   core: [],
-  inference: ['core'],
-  preview: ['core', 'inference'],
-  server: ['core', 'inference'],
+  preview: ['core'],
+  server: ['core'],
   ui: ['core', 'preview'],
   app: ['core', 'ui', 'server'],
   cli: ['core', 'server'],

@@ -14,9 +14,7 @@ const config: NextConfig = {
       {
         source: '/:path*',
         headers: [
-          // Cross-origin isolation, so that workers may share memory and use threads.
           { key: 'Cross-Origin-Opener-Policy', value: 'same-origin' },
-          { key: 'Cross-Origin-Embedder-Policy', value: 'require-corp' },
           { key: 'X-Content-Type-Options', value: 'nosniff' },
           { key: 'Referrer-Policy', value: 'no-referrer' },
           {

@@ -23,9 +23,9 @@ import { newStep } from '../src/core/treatment/order';
 import { propose } from '../src/core/treatment/propose';
 import { settle } from '../src/core/treatment/settle';
 import { originalOf } from '../src/core/treatment/source';
-import { networksFrom, useRuntime } from '../src/inference/network';
+import { networksFrom } from '../src/core/learned/networks';
 import { decode, decodeTask } from '../src/server/codecs/decode';
-import { modelBytes, runtimeBytes } from '../src/server/files/models';
+import { modelBytes } from '../src/server/files/models';
 import { endThreads, renderFile } from '../src/server/runs/render-file';
 import { degradedPath, pictures as drawn, truthPath } from '../demo/pictures';
 import { figure, median } from './report';
@@ -34,7 +34,6 @@ const SIDE = 256;
 const size = { width: SIDE, height: SIDE };
 const held = 'training/.data/photographs/held-out';
 
-useRuntime({ wasm: async () => new Uint8Array(await runtimeBytes()).buffer });
 const network = networksFrom(modelBytes);
 const tools: Tools = { network, untreated: () => Promise.reject(new Error('not needed')) };
 

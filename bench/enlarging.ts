@@ -21,14 +21,13 @@ import { random, testContext } from '../src/core/testing';
 import type { SettledRecipe } from '../src/core/treatment/recipe';
 import { render } from '../src/core/treatment/render';
 import { onLarger } from '../src/core/treatment/settle';
-import { networksFrom, useRuntime } from '../src/inference/network';
-import { modelBytes, runtimeBytes } from '../src/server/files/models';
+import { networksFrom } from '../src/core/learned/networks';
+import { modelBytes } from '../src/server/files/models';
 import { pictures as drawn, truthPath } from '../demo/pictures';
 import { figure } from './report';
 
 const SIDE = 384;
 const held = 'training/.data/photographs/held-out';
-useRuntime({ wasm: async () => new Uint8Array(await runtimeBytes()).buffer });
 const network = networksFrom(modelBytes);
 
 const mean = (values: number[]) => values.reduce((sum, value) => sum + value, 0) / values.length;

@@ -65,6 +65,46 @@ export function addPairs(
   }
 }
 
+/**
+ * out[i] = the sum over k of weight[i][k] times what stands k places after first[i] of a line. Sums are
+ * kept in double precision, each in the order of k.
+ * @param first integers, a multiple of four of them; @param weights doubles [i / 4][k][4]
+ */
+export function weighAlong(
+  out: usize,
+  line: usize,
+  first: usize,
+  weights: usize,
+  taps: i32,
+  n: i32,
+): void {
+  for (let i = 0; i < n; i += 4) {
+    let p0 = line + ((<usize>load<i32>(first)) << 2);
+    let p1 = line + ((<usize>load<i32>(first, 4)) << 2);
+    let p2 = line + ((<usize>load<i32>(first, 8)) << 2);
+    let p3 = line + ((<usize>load<i32>(first, 12)) << 2);
+    let low = f64x2.splat(0);
+    let high = low;
+    for (let k = 0; k < taps; k++) {
+      const a = v128.load32_lane(p1, v128.load32_zero(p0), 1);
+      const b = v128.load32_lane(p3, v128.load32_zero(p2), 1);
+      low = f64x2.add(low, f64x2.mul(v128.load(weights), f64x2.promote_low_f32x4(a)));
+      high = f64x2.add(high, f64x2.mul(v128.load(weights, 16), f64x2.promote_low_f32x4(b)));
+      p0 += 4;
+      p1 += 4;
+      p2 += 4;
+      p3 += 4;
+      weights += 32;
+    }
+    const put = out + ((<usize>i) << 2);
+    v128.store(
+      put,
+      i64x2.shuffle(f32x4.demote_f64x2_zero(low), f32x4.demote_f64x2_zero(high), 0, 2),
+    );
+    first += 16;
+  }
+}
+
 /** out[i] = a[i] / b[i] */
 export function divideRow(out: usize, a: usize, b: usize, n: i32): void {
   for (let i = 0; i < n; i += 4) {

@@ -108,3 +108,18 @@ export const testFindings = (size: Size, found: Partial<Findings> = {}): Finding
   notes: [],
   ...found,
 });
+
+/** Planes without `margin` pixels at each border, as a network leaves them out. */
+export function withoutMargin(
+  planes: Float32Array,
+  { width, height }: Size,
+  margin: number,
+): Float32Array {
+  const inner = { width: width - 2 * margin, height: height - 2 * margin };
+  const each = inner.width * inner.height;
+  return Float32Array.from({ length: (planes.length / width / height) * each }, (_, i) => {
+    const y = Math.floor((i % each) / inner.width) + margin;
+    const x = (i % inner.width) + margin;
+    return planes[(Math.floor(i / each) * height + y) * width + x]!;
+  });
+}

@@ -19,7 +19,7 @@ import type { Source } from '@/core/treatment/source';
 import { tiledSource } from '@/core/treatment/tiles';
 import { maskFromBytes, type Mask } from '@/core/zone/mask';
 import type { Painted, ZoneMap } from '@/core/zone/zone';
-import { networksFrom, useRuntime } from '@/inference/network';
+import { networksFrom } from '@/core/learned/networks';
 
 /** A page of an original as the worker needs it: where its tiles are and what they hold. */
 export interface PreviewOriginal {
@@ -100,14 +100,6 @@ export interface Pixels {
   milliseconds: number;
 }
 
-useRuntime({
-  addresses: {
-    wasm: `${self.location.origin}/api/models/runtime.wasm`,
-    mjs: `${self.location.origin}/api/models/runtime.mjs`,
-  },
-  // Where the page may not share memory there is one thread.
-  threads: self.crossOriginIsolated ? Math.min(4, navigator.hardwareConcurrency || 1) : 1,
-});
 const network = networksFrom(
   async (digest) => new Uint8Array(await (await fetched(`/api/models/${digest}`)).arrayBuffer()),
 );

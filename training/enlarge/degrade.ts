@@ -12,8 +12,8 @@ import { buildFilter } from '../../src/core/steps/enlarge/filter';
 import type { SeparableKernel } from '../../src/core/steps/enlarge/kernels';
 import { resample } from '../../src/core/steps/enlarge/resample';
 import type { Tools } from '../../src/core/steps/step';
-import { networksFrom, useRuntime } from '../../src/inference/network';
-import { modelBytes, runtimeBytes } from '../../src/server/files/models';
+import { networksFrom } from '../../src/core/learned/networks';
+import { modelBytes } from '../../src/server/files/models';
 import { DATA } from '../degrade';
 
 export const FACTOR = 4;
@@ -38,7 +38,6 @@ export interface Pair {
   given: Raster;
 }
 
-useRuntime({ wasm: async () => new Uint8Array(await runtimeBytes()).buffer });
 export const tools: Tools = {
   network: networksFrom(modelBytes),
   untreated: () => Promise.reject(new Error('not needed')),

@@ -62,6 +62,13 @@ class Enlarger(nn.Module):
         nn.init.zeros_(self.tail.weight)
         nn.init.zeros_(self.tail.bias)
 
+    def begin_from(self, weights: dict) -> None:
+        """Takes over a network of fewer blocks; those that are new change nothing at first."""
+        missing = self.load_state_dict(weights, strict=False).missing_keys
+        for name, value in self.named_parameters():
+            if name in missing and '.second.' in name:
+                nn.init.zeros_(value)
+
     def forward(self, planes: torch.Tensor) -> torch.Tensor:
         features = F.leaky_relu(self.head(planes), 0.1)
         return self.up(self.tail(features + self.body(features)))

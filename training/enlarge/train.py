@@ -1,7 +1,8 @@
 """Trains an enlarger: python3 training/enlarge/train.py photo|art MINUTES [START.pt]
 
-Prints figures of what is held out as it goes: gain over bicubic in dB of R, G, B. Writes
-.data/enlarge-KIND.pt whenever they are better than before.
+START may have fewer blocks than BLOCKS in the environment (4 if unset); RATE is the first step size.
+Prints figures of what is held out as it goes: gain over bicubic in dB of R, G, B. They choose nothing:
+.data/enlarge-KIND.pt is what it has come to.
 """
 import math
 import os
@@ -16,7 +17,7 @@ from networks import DATA, FACTOR, Enlarger, Shard, batch, bicubic, shards
 
 KIND, MINUTES = sys.argv[1], float(sys.argv[2])
 START = sys.argv[3] if len(sys.argv) > 3 else None
-BATCH, SIDE, RATE = 8, 40, 8e-4
+BATCH, SIDE, RATE = 8, 40, float(os.environ.get('RATE', '8e-4'))
 # Zeros beyond a patch's border are not what a picture has there.
 RIM = 4 * FACTOR
 # A third of a level: errors below it are not worth more effort.
@@ -50,13 +51,12 @@ def held_out(model: Enlarger) -> list:
     return gains
 
 
-model = Enlarger()
+model = Enlarger(blocks=int(os.environ.get('BLOCKS', '4')))
 if START:
-    model.load_state_dict(torch.load(START))
+    model.begin_from(torch.load(START))
 average = {name: value.clone() for name, value in model.state_dict().items()}
 optimiser = torch.optim.Adam(model.parameters(), RATE, betas=(0.9, 0.99))
 begun = time.time()
-best = -math.inf
 step = 0
 pools = shards(KIND)
 looked = time.time()
@@ -97,9 +97,7 @@ while True:
         kept = {name: weights.clone() for name, weights in model.state_dict().items()}
         model.load_state_dict(average)
         gains = held_out(model)
-        if sum(gains) > best:
-            best = sum(gains)
-            torch.save(average, os.path.join(DATA, f'enlarge-{KIND}.pt'))
+        torch.save(average, os.path.join(DATA, f'enlarge-{KIND}.pt'))
         words = '  '.join(f'{case}: {gain:+.3f}' for (case, _), gain in zip(HELD, gains))
         print(f'{step} {(time.time() - begun) / 60:.1f} min  {words}', flush=True)
         model.load_state_dict(kept)

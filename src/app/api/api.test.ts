@@ -15,7 +15,7 @@ import * as pieces from './jobs/[id]/pieces/route';
 import * as lists from './lists/route';
 import * as masks from './masks/[digest]/route';
 import * as models from './models/route';
-import * as model from './models/[file]/route';
+import * as model from './models/[digest]/route';
 import * as originals from './originals/route';
 import * as pace from './pace/route';
 import * as drawn from './originals/[digest]/pages/[page]/drawn/route';
@@ -338,18 +338,13 @@ describe('what is painted', () => {
 });
 
 describe('models over HTTP', () => {
-  const get = (name: string) => model.GET(call('GET'), at({ file: name }));
+  const get = (name: string) => model.GET(call('GET'), at({ digest: name }));
 
   it('say which can be used, and come by their digest', async () => {
     expect(await (await models.GET(call('GET'), at({}))).json()).toEqual(ALL_MODELS);
     const answer = await get(ALL_MODELS.noise!);
     const bytes = new Uint8Array(await answer.arrayBuffer());
     expect(createHash('sha256').update(bytes).digest('hex')).toBe(ALL_MODELS.noise);
-  });
-
-  it('come with what computes them, as the browser must be told', async () => {
-    expect((await get('runtime.wasm')).headers.get('content-type')).toBe('application/wasm');
-    expect((await get('runtime.mjs')).headers.get('content-type')).toBe('text/javascript');
   });
 
   it.each(['0'.repeat(64), '../package.json', 'README.md'])('%s is not here', async (name) => {

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { STANDARD_LUMA, tableAtQuality } from '../inspect/jpeg-quality';
 import { emptyRaster, type Raster } from '../raster/raster';
 import { whole, type Size } from '../raster/region';
-import { testPicture } from '../testing';
+import { testPicture, withoutMargin } from '../testing';
 import { cleanLearned, learnedPull, type Damage } from './cleaner';
 import type { Network } from './network';
 import { severityOf } from './planes';
@@ -21,12 +21,13 @@ const damage: Damage = {
 function network(value: (plane: number, i: number) => number) {
   const seen: { planes: Float32Array; width: number; height: number }[] = [];
   const made: Network = {
-    run: async (planes, width, height) => {
+    run: (planes, width, height, margin) => {
       seen.push({ planes, width, height });
       const count = width * height;
-      return Float32Array.from({ length: 3 * count }, (_, i) =>
+      const all = Float32Array.from({ length: 3 * count }, (_, i) =>
         value(Math.floor(i / count), i % count),
       );
+      return withoutMargin(all, { width, height }, margin);
     },
   };
   return { made, seen };
@@ -43,23 +44,23 @@ const run = (net: Network, region = whole(size), told = damage, of: Raster = est
   );
 
 describe('the learned cleaner', () => {
-  it('gives the classical estimate where the network adds nothing', async () => {
-    expect(await run(network(() => 0).made)).toEqual(estimate);
+  it('gives the classical estimate where the network adds nothing', () => {
+    expect(run(network(() => 0).made)).toEqual(estimate);
   });
 
-  it('adds luminance alike to all channels, and colour as its differences say', async () => {
-    const brighter = await run(network((plane) => (plane === 0 ? 0.1 : 0)).made);
+  it('adds luminance alike to all channels, and colour as its differences say', () => {
+    const brighter = run(network((plane) => (plane === 0 ? 0.1 : 0)).made);
     brighter.planes.forEach((plane, c) =>
       plane.forEach((value, i) => expect(value).toBeCloseTo(estimate.planes[c]![i]! + 0.1, 5)),
     );
-    const bluer = await run(network((plane) => (plane === 1 ? 0.1 : 0)).made);
+    const bluer = run(network((plane) => (plane === 1 ? 0.1 : 0)).made);
     expect(bluer.planes[2]![5]).toBeCloseTo(estimate.planes[2]![5]! + 0.1772, 5);
     expect(bluer.planes[0]![5]).toBe(estimate.planes[0]![5]);
   });
 
-  it('tells the network of the damage, and where blocks begin', async () => {
+  it('tells the network of the damage, and where blocks begin', () => {
     const { made, seen } = network(() => 0);
-    await run(made);
+    run(made);
     const { planes, width, height } = seen[0]!;
     expect([width, height]).toEqual([90, 78]);
     const count = width * height;
@@ -79,36 +80,29 @@ describe('the learned cleaner', () => {
     expect(at(0, 52, 3)).toBe(at(0, 47, 3));
   });
 
-  it('tells of no blocks where there are none', async () => {
+  it('tells of no blocks where there are none', () => {
     const { made, seen } = network(() => 0);
-    await run(made, whole(size), { ...damage, blocks: null });
+    run(made, whole(size), { ...damage, blocks: null });
     const { planes, width, height } = seen[0]!;
     expect(planes.subarray(10 * width * height).every((value) => value === 0)).toBe(true);
   });
 
-  it('begins at even pixels, whatever it is asked for', async () => {
+  it('begins at even pixels, whatever it is asked for', () => {
     const { made, seen } = network(() => 0);
     const region = { x: 13, y: 7, width: 5, height: 6 };
-    const result = await run(made, region);
+    const result = run(made, region);
     expect([result.width, result.height]).toEqual([5, 6]);
     expect([seen[0]!.width % 2, seen[0]!.height % 2]).toEqual([0, 0]);
     expect(learnedPull(region, size)).toEqual({ x: 0, y: 0, width: 38, height: 33 });
     expect(result.planes[0]![0]).toBe(estimate.planes[0]![7 * size.width + 13]);
   });
 
-  it('keeps alpha, and takes pictures of a few pixels', async () => {
+  it('keeps alpha, and takes pictures of a few pixels', () => {
     const tiny = { width: 3, height: 2 };
     const raster = emptyRaster(3, 2, 4);
     raster.planes[3]!.fill(0.5);
     const window = { region: whole(tiny), raster };
-    const result = await cleanLearned(
-      network(() => 0.2).made,
-      window,
-      window,
-      whole(tiny),
-      tiny,
-      damage,
-    );
+    const result = cleanLearned(network(() => 0.2).made, window, window, whole(tiny), tiny, damage);
     expect(result.planes[3]).toEqual(raster.planes[3]);
     expect(result.planes[1]!.every(Number.isFinite)).toBe(true);
   });

@@ -33,14 +33,14 @@ export const learnedPull = (region: Region, size: Size): Region =>
  * @param given,estimate over at least `learnedPull(region)`
  * @returns R, G, B of `region`, and alpha as it was
  */
-export async function cleanLearned(
+export function cleanLearned(
   network: Network,
   given: Window,
   estimate: Window,
   region: Region,
   size: Size,
   damage: Damage,
-): Promise<Raster> {
+): Raster {
   const result = emptyRaster(region.width, region.height, estimate.raster.planes.length);
   for (const cell of cells(region, LARGEST, size)) {
     const part = within(cell, region);
@@ -50,16 +50,13 @@ export async function cleanLearned(
       height: read.height + (read.height % 2) + 2 * RIM,
     };
     const planes = planesFor(read, sides, given, estimate, size, damage);
-    const added = await network.run(planes, sides.width, sides.height);
-    lay(result, region, estimate, added, sides, read, part);
+    const added = network.run(planes, sides.width, sides.height, RIM);
+    lay(result, region, estimate, added, read, part);
   }
   return result;
 }
 
-/**
- * The planes that the network reads to compute a part, with the rim about it. Each of its values is
- * summed in the same order whatever else is computed with it; a test holds the runtime to that.
- */
+/** The planes that the network reads to compute a part, with the rim about it. */
 function planesFor(
   part: Region,
   { width, height }: Size,
@@ -118,24 +115,24 @@ const placeIn = ({ region }: Window, x: number, y: number): number =>
 /** Distance to the middle of a block, 0–1. */
 const toMiddle = (at: number): number => Math.abs((((at % 8) + 8) % 8) - 3.5) / 3.5;
 
-/** Lays the estimate and what the network added to it over `part` of the result. */
+/** Lays the estimate and what the network added to it over `part` of the result; it did so for `read`. */
 function lay(
   result: Raster,
   region: Region,
   estimate: Window,
   added: Float32Array,
-  { width, height }: Size,
   read: Region,
   part: Region,
 ): void {
-  const count = width * height;
+  const width = read.width + (read.width % 2);
+  const count = width * (read.height + (read.height % 2));
   const from = estimate.raster.planes;
   const to = result.planes;
   for (let y = part.y; y < part.y + part.height; y++) {
     for (let x = part.x; x < part.x + part.width; x++) {
       const at = placeIn(estimate, x, y);
       const put = (y - region.y) * region.width + x - region.x;
-      const i = (y - read.y + RIM) * width + x - read.x + RIM;
+      const i = (y - read.y) * width + x - read.x;
       const luma = added[i]!;
       const cb = added[count + i]!;
       const cr = added[2 * count + i]!;

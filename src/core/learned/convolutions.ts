@@ -1,81 +1,122 @@
+import type { Size } from '../raster/region';
 import { workroom, type Workroom } from '../raster/rows';
 import { ModelProblem, type Network } from './network';
 import type { Convolution } from './onnx';
 
-/** Rows are computed so many at a time, counted from a window's top. */
-export const ROWS_TOGETHER = 4;
-
 /** What a value is multiplied by where it is negative, after convolutions that bend. */
 const SLOPE = 0.1;
 
+/**
+ * Values are whole numbers of so many parts, within four on either side: what our networks compute
+ * stays well inside of that, whatever they are given, and is cut off there.
+ */
+const PARTS = 4096;
+const LIMIT = 16383;
+/** Weights of an output are whole numbers whose magnitudes add up to about this: sums fit 32 bits. */
+const MOST = 65_000;
+const WIDEST = 32_767;
+
 interface Layer {
-  inputs: number;
+  /** two by two, the last one perhaps with nothing */
+  pairs: number;
   outputs: number;
-  /** as the kernel takes them: mixed weights of four outputs together, then biases */
-  packed: Float32Array;
+  /** as the kernels take them: mixed weights of four outputs together, then their scales and biases */
+  packed: Int32Array;
 }
 
-/** Weights of a column of three on four rows: G of F(4, 3). */
-function mixed(top: number, middle: number, bottom: number): number[] {
-  return [
-    top / 4,
-    -(top + middle + bottom) / 6,
-    -(top - middle + bottom) / 6,
-    top / 24 + middle / 12 + bottom / 6,
-    top / 24 - middle / 12 + bottom / 6,
-    bottom,
-  ];
+/** Weights of a column of three on two rows, twice as large: G of F(2, 3). */
+const mixed = (top: number, middle: number, bottom: number): number[] => [
+  2 * top,
+  top + middle + bottom,
+  top - middle + bottom,
+  2 * bottom,
+];
+
+/** How many times larger an output's weights are as whole numbers. */
+function scaleFor(weights: Float32Array): number {
+  let sum = 0;
+  let widest = 0;
+  for (let i = 0; i < weights.length; i += 9) {
+    for (let x = 0; x < 3; x++) {
+      const [a, b, c] = [weights[i + x]!, weights[i + 3 + x]!, weights[i + 6 + x]!].map(Math.abs);
+      sum += a! + b! + c!;
+      widest = Math.max(widest, 2 * a!, a! + b! + c!, 2 * c!);
+    }
+  }
+  // Rounding adds up to half to each of three.
+  const scale = Math.min(MOST / sum, (WIDEST - 2) / widest);
+  return Number.isFinite(scale) ? scale : 1;
 }
 
-function pack({ outputs, inputs, weights, biases }: Convolution): Layer {
+/** @param parts what a result of one is */
+function pack({ outputs, inputs, weights, biases }: Convolution, parts: number): Layer {
   if (outputs % 4 !== 0) throw new ModelProblem('A layer has no whole groups of four channels.');
-  const packed = new Float32Array(outputs * inputs * 18 + outputs);
+  const pairs = Math.ceil(inputs / 2);
+  const packed = new Int32Array(outputs * pairs * 12 + outputs * 2);
+  const halves = new Int16Array(packed.buffer);
+  const facts = new Float32Array(packed.buffer, outputs * pairs * 48);
   for (let o = 0; o < outputs; o++) {
-    const group = (o >> 2) * inputs * 72;
+    const group = (o >> 2) * pairs * 48;
+    const own = weights.subarray(o * inputs * 9, (o + 1) * inputs * 9);
+    const scale = scaleFor(own);
     for (let i = 0; i < inputs; i++) {
-      const from = (o * inputs + i) * 9;
       for (let x = 0; x < 3; x++) {
-        const column = mixed(weights[from + x]!, weights[from + 3 + x]!, weights[from + 6 + x]!);
-        column.forEach((weight, j) => {
-          packed[group + ((j * inputs + i) * 3 + x) * 4 + (o & 3)] = weight;
+        const [top, middle, bottom] = [0, 3, 6].map((y) => Math.round(scale * own[i * 9 + y + x]!));
+        mixed(top!, middle!, bottom!).forEach((weight, j) => {
+          const at = group + ((j * pairs + (i >> 1)) * 3 + x) * 4 + (o & 3);
+          halves[2 * at + (i & 1)] = weight;
         });
       }
     }
+    const fact = (o >> 2) * 8 + (o & 3);
+    facts[fact] = parts / (2 * scale * PARTS);
+    facts[fact + 4] = parts * biases[o]!;
   }
-  packed.set(biases, outputs * inputs * 18);
-  return { inputs, outputs, packed };
+  return { pairs, outputs, packed };
 }
 
 /** Where pictures of many channels lie in a workroom, in bytes. */
 interface Layout {
   row: number;
   plane: number;
-  /** of the first pixel of the first channel */
+  /** of the first pixel of the first pair of channels */
   first: number;
-  /** floats of rows that are computed */
+  /** pixels of rows that are computed */
   across: number;
 }
 
-/** Floats before a row's first pixel, so that vectors stay on whole ones. */
+/** Bytes of a pixel of a pair of channels. */
+const PIXEL = 4;
+/** Pixels before a row's first, so that vectors stay on whole ones. */
 const BEFORE = 4;
 
 function layOut(width: number, height: number): Layout {
   const across = Math.ceil(width / 8) * 8;
-  const row = (BEFORE + across + 12) * 4;
-  // One row above, and what the last four rows look at below.
-  return { row, plane: row * (height + 6), first: row + BEFORE * 4, across };
+  const row = (BEFORE + across + 12) * PIXEL;
+  // One row above, and what the last two rows look at below.
+  return { row, plane: row * (height + 4), first: row + BEFORE * PIXEL, across };
+}
+
+/** How pixels become places where a network computes, and its places pixels again. */
+export interface Form {
+  /** squares of so many pixels a side are one place, their pixels its channels */
+  gathers: 1 | 2;
+  /** each place becomes a square of so many pixels a side */
+  spreads: 2 | 4;
 }
 
 /**
  * A network of 3 x 3 convolutions: one that bends, blocks of two whose result is added to what they
  * were given (He et al. 2016), the first's features added once more, and a last one whose channels
- * are spread over squares of pixels (Shi et al. 2016).
- *
- * A value depends on `convolutions` pixels to either side, and on four times as many rows, in whole
- * fours counted from the window's top: rows are computed together, and so are rounded together.
+ * are spread over squares of pixels (Shi et al. 2016). It is computed in whole numbers of 16 bits
+ * (Jacob et al. 2018 do so with 8): a value depends on as many places about it as there are
+ * convolutions and on nothing else, to the bit. Nearer to a border than that it is of no use.
  * @throws ModelProblem where the convolutions don't follow one another in this way
  */
-export function residualNetwork(convolutions: readonly Convolution[]): Network {
+export function residualNetwork(
+  convolutions: readonly Convolution[],
+  { gathers, spreads }: Form,
+): Network {
   const fits = convolutions.every(
     ({ inputs }, i) => i === 0 || inputs === convolutions[i - 1]!.outputs,
   );
@@ -83,27 +124,34 @@ export function residualNetwork(convolutions: readonly Convolution[]): Network {
   if (!fits || convolutions.length < 2 || convolutions.length % 2 !== 0) {
     throw new ModelProblem('The layers of a learned model do not follow one another.');
   }
-  const layers = convolutions.map(pack);
+  if (convolutions.at(-1)!.outputs !== 3 * spreads * spreads) {
+    throw new ModelProblem('The last layer of a learned model does not make whole pixels.');
+  }
+  const layers = convolutions.map((each, i) =>
+    pack(each, i === convolutions.length - 1 ? 1 : PARTS),
+  );
   const [head, ...rest] = layers as [Layer, ...Layer[]];
   const tail = rest.pop()!;
-  const times = Math.sqrt(tail.outputs / 3);
 
-  const run = (planes: Float32Array, width: number, height: number): Float32Array => {
-    if (height % ROWS_TOGETHER !== 0) throw new RangeError('rows come in fours');
+  const run: Network['run'] = (planes, wide, high, margin) => {
+    const width = wide / gathers;
+    const height = high / gathers;
     const layout = layOut(width, height);
-    const picture = layout.plane * channels;
+    const picture = layout.plane * (channels / 2);
     const weightsAt = 3 * picture;
     const most = Math.max(...layers.map(({ packed }) => packed.byteLength));
     const mixedAt = weightsAt + Math.ceil(most / 16) * 16;
-    const workAt = mixedAt + 6 * Math.max(channels, head.inputs) * layout.row;
-    const fourAt = workAt + 1024;
-    const room = workroom(fourAt + layout.row * (ROWS_TOGETHER + 6) * tail.outputs);
-    // Whatever was there before, no number that isn't one may stay.
-    room.floats.fill(0, 0, (fourAt + layout.row * (ROWS_TOGETHER + 6) * tail.outputs) / 4);
+    const workAt = mixedAt + 4 * Math.max(channels / 2, head.pairs) * layout.row;
+    const spreadAt = workAt + 512;
+    const spreadRow = layout.across * spreads * 4;
+    const end = spreadAt + spreadRow * spreads * 3 * 2;
+    const room = workroom(end);
+    // Rows beyond the borders are zeros.
+    room.bytes.fill(0, 0, end);
     const [features, body, between] = [0, picture, 2 * picture];
     const each = { room, layout, weightsAt, mixedAt, workAt, height };
 
-    lay(room, layout, between, planes, width, height);
+    lay(room, layout, between, planes, { width: wide, height: high }, gathers);
     convolve(each, head, between, features, SLOPE, null);
     let from = features;
     for (let k = 0; k < rest.length; k += 2) {
@@ -111,32 +159,46 @@ export function residualNetwork(convolutions: readonly Convolution[]): Network {
       convolve(each, rest[k + 1]!, between, body, 1, from);
       from = body;
     }
-    room.add1(body, features, 1, picture / 4);
-    const result = new Float32Array(3 * times * times * width * height);
-    room.floats.set(tail.packed, weightsAt / 4);
-    const small = { row: layout.row, plane: layout.row * ROWS_TOGETHER };
-    for (let y = 0; y < height; y += ROWS_TOGETHER) {
+    room.addRows(body, features, picture);
+    const cut = (margin / gathers) * spreads;
+    const inner: Size = {
+      width: width * spreads - 2 * cut,
+      height: height * spreads - 2 * cut,
+    };
+    const result = new Float32Array(3 * inner.width * inner.height);
+    room.ints.set(tail.packed, weightsAt / 4);
+    for (let y = 0; y < height; y += 2) {
       const above = body + y * layout.row;
-      room.mixRows(mixedAt, above, layout.row, layout.plane, tail.inputs, layout.row);
+      room.mixRows(mixedAt, above, layout.row, layout.plane, tail.pairs, layout.row);
       room.convolveRows(
-        fourAt,
-        mixedAt + (BEFORE - 1) * 4,
+        spreadAt,
+        spreads,
+        mixedAt + (BEFORE - 1) * PIXEL,
         layout.row,
-        small.row,
-        small.plane,
+        spreadRow,
+        0,
         weightsAt,
-        tail.inputs,
+        tail.pairs,
         tail.outputs,
         1,
         0,
         workAt,
         layout.across,
       );
-      spread(room.floats, fourAt / 4, small, result, { width, height, times, y });
+      for (let row = 0; row < 6 * spreads; row++) {
+        const down = (y + Math.floor(row / (3 * spreads))) * spreads + (row % spreads) - cut;
+        if (down < 0 || down >= inner.height) continue;
+        const plane = Math.floor(row / spreads) % 3;
+        const from = (spreadAt + row * spreadRow) / 4 + cut;
+        result.set(
+          room.floats.subarray(from, from + inner.width),
+          (plane * inner.height + down) * inner.width,
+        );
+      }
     }
     return result;
   };
-  return { run: async (planes, width, height) => run(planes, width, height) };
+  return { run };
 }
 
 interface Place {
@@ -148,27 +210,28 @@ interface Place {
   height: number;
 }
 
-/** One layer over a whole picture. @param from,to,plus where pictures begin, `plus` 0 for none */
+/** One layer over a whole picture. @param from,to,plus where pictures begin, `plus` null for none */
 function convolve(
   { room, layout, weightsAt, mixedAt, workAt, height }: Place,
-  { inputs, outputs, packed }: Layer,
+  { pairs, outputs, packed }: Layer,
   from: number,
   to: number,
   slope: number,
   plus: number | null,
 ): void {
   const { row, plane, first, across } = layout;
-  room.floats.set(packed, weightsAt / 4);
-  for (let y = 0; y < height; y += ROWS_TOGETHER) {
-    room.mixRows(mixedAt, from + y * row, row, plane, inputs, row);
+  room.ints.set(packed, weightsAt / 4);
+  for (let y = 0; y < height; y += 2) {
+    room.mixRows(mixedAt, from + y * row, row, plane, pairs, row);
     room.convolveRows(
       to + first + y * row,
-      mixedAt + (BEFORE - 1) * 4,
+      1,
+      mixedAt + (BEFORE - 1) * PIXEL,
       row,
       row,
       plane,
       weightsAt,
-      inputs,
+      pairs,
       outputs,
       slope,
       plus === null ? 0 : plus + first + y * row,
@@ -178,43 +241,30 @@ function convolve(
   }
 }
 
-/** Input planes to where the first layer reads them. */
+/** Input planes to where the first layer reads them, as whole numbers, two channels beside each other. */
 function lay(
-  { floats }: Workroom,
+  { bytes }: Workroom,
   { row, plane, first }: Layout,
   at: number,
   planes: Float32Array,
-  width: number,
-  height: number,
+  { width, height }: Size,
+  gathers: number,
 ): void {
-  for (let c = 0; c * width * height < planes.length; c++) {
+  const halves = new Int16Array(bytes.buffer);
+  const each = gathers * gathers;
+  for (let from = 0, c = 0; from < planes.length; c += each) {
     for (let y = 0; y < height; y++) {
-      const start = (c * height + y) * width;
-      const to = (at + first + c * plane + y * row) / 4;
-      floats.set(planes.subarray(start, start + width), to);
-    }
-  }
-}
-
-/** Four rows of many channels to rows of three planes, `times` as large. */
-function spread(
-  floats: Float32Array,
-  at: number,
-  { row, plane }: { row: number; plane: number },
-  result: Float32Array,
-  { width, height, times, y }: { width: number; height: number; times: number; y: number },
-): void {
-  const wide = width * times;
-  for (let c = 0; c < 3; c++) {
-    for (let v = 0; v < times; v++) {
-      for (let r = 0; r < ROWS_TOGETHER; r++) {
-        let to = (c * height * times + (y + r) * times + v) * wide;
-        const channel = (c * times + v) * times;
-        const from = at + (channel * plane + r * row) / 4;
-        for (let x = 0; x < width; x++) {
-          for (let u = 0; u < times; u++) result[to++] = floats[from + (u * plane) / 4 + x]!;
+      const down = Math.floor(y / gathers);
+      for (let u = 0; u < gathers; u++) {
+        const channel = c + (y % gathers) * gathers + u;
+        let to = (at + first + (channel >> 1) * plane + down * row) / 2 + (channel & 1);
+        for (let x = u; x < width; x += gathers, to += 2) {
+          const value = Math.round(planes[from + x]! * PARTS);
+          // What is no number counts as nothing.
+          halves[to] = value > LIMIT ? LIMIT : value < -LIMIT ? -LIMIT : value;
         }
       }
+      from += width;
     }
   }
 }

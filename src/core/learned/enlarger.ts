@@ -1,18 +1,22 @@
-import type { Window } from '../raster/raster';
+import { emptyRaster, paste, type Raster, type Window } from '../raster/raster';
 import { cells, type Region, type Size } from '../raster/region';
-import { ROWS_TOGETHER } from './convolutions';
 import type { Network } from './network';
 import { mirror } from './planes';
 
 /** So many pixels across and down a network makes of each. */
 export const MAGNIFICATION = 4;
+/** Pixels of the large grid that lie on some of the small one. */
+export const magnifiedRegion = ({ x, y, width, height }: Region): Region => ({
+  x: x * MAGNIFICATION,
+  y: y * MAGNIFICATION,
+  width: width * MAGNIFICATION,
+  height: height * MAGNIFICATION,
+});
+
 /** Sides of what the network computes at a time, at most: bounds memory. */
-const LARGEST = 448;
-/** 3 x 3 convolutions of the network, one after another: so many pixels to either side it looks … */
-export const CONVOLUTIONS = 10;
-const RIM_X = CONVOLUTIONS;
-/** … and so many rows take part in its rounding, since they are computed four together. */
-const RIM_Y = CONVOLUTIONS * ROWS_TOGETHER;
+const LARGEST = 512;
+/** A value depends on so many pixels about it, at most: on one for every convolution. */
+export const REACH = 18;
 /** R, G, B, and how badly luminance and colour were compressed. */
 const PLANES = 5;
 
@@ -24,7 +28,7 @@ export interface Severity {
 
 /** Where the small picture is needed for what a network adds over `region` of it. */
 export function addedPull(region: Region, size: Size): Region {
-  const { x, y, width, height } = windowFor(region);
+  const { x, y, width, height } = grown(region);
   const across = mirrored(x, x + width, size.width);
   const down = mirrored(y, y + height, size.height);
   return { x: across.from, y: down.from, width: across.count, height: down.count };
@@ -37,55 +41,52 @@ function mirrored(begin: number, end: number, count: number): { from: number; co
   return { from, count: Math.max(...places) - from + 1 };
 }
 
-/** What the network is run on for `part`: with its rims, which may leave the picture, in whole fours. */
-function windowFor(part: Region): Region {
-  const four = ROWS_TOGETHER;
-  const top = Math.floor(part.y / four) * four - RIM_Y;
-  const bottom = Math.ceil((part.y + part.height) / four) * four + RIM_Y;
-  return { x: part.x - RIM_X, y: top, width: part.width + 2 * RIM_X, height: bottom - top };
-}
+/** What the network is run on for `part`: with its rims, which may leave the picture. */
+const grown = ({ x, y, width, height }: Region): Region => ({
+  x: x - REACH,
+  y: y - REACH,
+  width: width + 2 * REACH,
+  height: height + 2 * REACH,
+});
 
 /**
- * Adds to a plain enlargement, in place, what a network adds to it.
- * @param large three planes over a part of the large grid that begins and ends with pixels of the
- *   small one
- * @param small over at least `addedPull` of that part
+ * What a network adds to the plain enlargement of a part of the small grid.
+ * @param small over at least `addedPull(part)`
+ * @returns R, G, B on the large grid
  */
-export async function addTo(
-  large: Window,
+export function added(
   network: Network,
   small: Window,
+  part: Region,
   size: Size,
   severity: Severity,
-): Promise<void> {
-  const four = MAGNIFICATION;
-  const { region, raster } = large;
-  for (const part of piecesOf(region)) {
-    const read = windowFor(part);
+): Window {
+  const pieces = piecesOf(part);
+  const all = pieces.map((piece): Window => {
+    const read = grown(piece);
     const planes = planesFor(small, read, size, severity);
-    const found = await network.run(planes, read.width, read.height);
-    const wide = read.width * four;
-    const left = (part.x - read.x) * four;
-    const top = (part.y - read.y) * four;
-    raster.planes.forEach((plane, c) => {
-      for (let v = 0; v < part.height * four; v++) {
-        let from = (c * read.height * four + top + v) * wide + left;
-        let to = (part.y * four + v - region.y) * region.width + part.x * four - region.x;
-        for (let u = 0; u < part.width * four; u++) plane[to++]! += found[from++]!;
-      }
-    });
-  }
+    const region = magnifiedRegion(piece);
+    const values = network.run(planes, read.width, read.height, REACH);
+    return { region, raster: asRaster(values, region) };
+  });
+  if (all.length === 1) return all[0]!;
+  const region = magnifiedRegion(part);
+  const result: Window = { region, raster: emptyRaster(region.width, region.height, 3) };
+  for (const piece of all) paste(piece, result);
+  return result;
 }
 
-/** A part of the large grid in pieces of the small one, none too large to be computed at once. */
-function piecesOf({ x, y, width, height }: Region): Region[] {
-  const four = MAGNIFICATION;
-  const all = { x: 0, y: 0, width: width / four, height: height / four };
-  return cells(all, LARGEST, all).map((piece) => ({
+/** A part of the small grid in pieces, none too large to be computed at once. */
+const piecesOf = ({ x, y, width, height }: Region): Region[] =>
+  cells({ x: 0, y: 0, width, height }, LARGEST, { width, height }).map((piece) => ({
     ...piece,
-    x: x / four + piece.x,
-    y: y / four + piece.y,
+    x: x + piece.x,
+    y: y + piece.y,
   }));
+
+function asRaster(values: Float32Array, { width, height }: Size): Raster {
+  const plane = (c: number) => values.subarray(c * width * height, (c + 1) * width * height);
+  return { width, height, planes: [plane(0), plane(1), plane(2)] };
 }
 
 /** The planes that the network reads; beyond its borders a picture goes on as its mirror image. */

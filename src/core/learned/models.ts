@@ -1,22 +1,30 @@
 import { z } from 'zod';
+import type { Form } from './convolutions';
+
+const cleans: Form = { gathers: 2, spreads: 2 };
+const enlarges: Form = { gathers: 1, spreads: 4 };
 
 /** The networks that ship with the application; models/README.md is their card. */
 export const MODELS = {
   compression: {
     file: 'clean-compression.onnx',
     digest: 'f4d1d607aa6ab65d38ceb28195ae96c770244e132a2c8826504cc6856fd4f3a3',
+    form: cleans,
   },
   noise: {
     file: 'clean-noise.onnx',
     digest: '8a2f8b58e3e576c312ba6b6068abf28f4f6636066a83817002271b5d5361b801',
+    form: cleans,
   },
   photo: {
     file: 'enlarge-photo.onnx',
     digest: 'd3e286c22957405b61a3e71815f820b4f4fab8e85c14bcca7dd9a5ff8f1b8cda',
+    form: enlarges,
   },
   art: {
     file: 'enlarge-art.onnx',
     digest: '06c44ca20d23c55168ffa9b94e5d31249bf064bc8ceedc96835106d758508695',
+    form: enlarges,
   },
 } as const;
 

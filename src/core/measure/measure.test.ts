@@ -124,7 +124,26 @@ describe('the print plan', () => {
     [20_000, { width: cm(500) }, 300, /more than Lontano makes/],
   ])('of %d pixels on %o at %d ppi is refused in words', (pixels, paper, ppi, words) => {
     const result = planPrint(picture(pixels, pixels), testPaper(paper), ppi);
-    expect(result.ok ? '' : result.reason).toMatch(words);
+    const reason = result.ok ? '' : result.reason;
+    expect(reason).toMatch(words);
+    // What is named instead works, and a little more does not.
+    const [, said, unit] = /at (?:most|least) ([\d.]+).* (cm|%)/.exec(reason)!;
+    const ordered = (value: number) => {
+      const width = { value, unit: unit as 'cm' | '%' };
+      return planPrint(picture(pixels, pixels), testPaper({ width }), ppi).ok;
+    };
+    expect(ordered(Number(said))).toBe(true);
+    expect(ordered(Number(said) * (reason.includes('at most') ? 1.02 : 0.9))).toBe(false);
+    const fits = /, or (\d+) ppi/.exec(reason)?.[1];
+    if (fits)
+      expect(planPrint(picture(pixels, pixels), testPaper(paper), Number(fits)).ok).toBe(true);
+  });
+
+  it('counts the factor on the file as it came, whose squares may have become single pixels', () => {
+    const paper = testPaper({ width: cm(40) });
+    const single = planPrint(picture(24, 24), paper, 150);
+    expect(single.ok ? '' : single.reason).toMatch(/98.4 times the original.*at most 26 x 26 cm/);
+    expect(planPrint({ ...picture(24, 24), repeats: 4 }, paper, 150).ok).toBe(true);
   });
 });
 

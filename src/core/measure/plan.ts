@@ -1,17 +1,15 @@
 import { z } from 'zod';
 import type { Rect } from '../frame/framing';
 import type { Region, Size } from '../raster/region';
+import { formatNumber } from './format';
 import type { Paper } from './paper';
 import { MM_PER_INCH, toInches, toPixels } from './units';
 
 /** Resolution of a result in pixels per inch. */
 export const Ppi = z.number().min(1).max(4800);
 
-/**
- * Enlargement factors that make sense: a small symbol of pixel squares may fill a wall. Beyond them
- * the numbers are a slip of the keyboard.
- */
-export const FACTOR = { least: 1 / 64, most: 512 } as const;
+/** Enlargement factors that make sense; beyond them the numbers are a slip of the keyboard. */
+export const FACTOR = { least: 1 / 64, most: 64 } as const;
 
 /** The most pixels that a result may have on one side, and in all. */
 export const RESULT_LIMIT = { side: 300_000, pixels: 2_000_000_000 } as const;
@@ -22,6 +20,8 @@ export interface Picture {
   rect: Rect;
   /** drawn from shapes: it has no pixels of its own, and no factor to be held to */
   vector?: boolean;
+  /** sides of the squares, in pixels of the file, that one of its pixels stood for there */
+  repeats?: number;
 }
 
 /** All figures that follow from a picture, a paper and a resolution. */
@@ -67,7 +67,7 @@ export type PlanResult = { ok: true; plan: PrintPlan } | { ok: false; reason: st
  * @param ppi resolution of the result
  */
 export function planPrint(
-  { rect, vector = false }: Picture,
+  { rect, vector = false, repeats = 1 }: Picture,
   paper: Paper,
   ppi: number,
 ): PlanResult {
@@ -75,7 +75,8 @@ export function planPrint(
   const trimmed = trimPixels(rect, paper, ppi, inches);
   const bleed = Math.round((paper.bleed.mm / MM_PER_INCH) * ppi);
   const pixels = { width: trimmed.width + 2 * bleed, height: trimmed.height + 2 * bleed };
-  const tooLarge = refusal(trimmed, pixels);
+  const asked: Asked = { paper, inches, ppi };
+  const tooLarge = refusal(trimmed, pixels, asked, vector ? null : rect);
   if (tooLarge) return { ok: false, reason: tooLarge };
 
   const trim = { x: bleed, y: bleed, ...trimmed };
@@ -93,7 +94,7 @@ export function planPrint(
     paper,
   );
   const factor = { x: trimmed.width / window.width, y: trimmed.height / window.height };
-  const beyond = vector ? null : factorRefusal(factor);
+  const beyond = vector ? null : factorRefusal(factor, trimmed, repeats, asked);
   if (beyond) return { ok: false, reason: beyond };
 
   const shownX = overlap(window.x, window.width, rect.x, rect.width);
@@ -151,25 +152,72 @@ const sides = ({ width, height }: Paper) => ({
   height,
 });
 
-function refusal(trim: Size, pixels: Size): string | null {
-  if (trim.width < 1 || trim.height < 1) {
-    return 'That paper holds less than one pixel. Order a larger print or more ppi.';
-  }
-  const side = Math.max(pixels.width, pixels.height);
-  if (side > RESULT_LIMIT.side || pixels.width * pixels.height > RESULT_LIMIT.pixels) {
-    return `That would be ${pixels.width} x ${pixels.height} pixels, more than Lontano makes (${RESULT_LIMIT.pixels / 1e6} megapixels, ${RESULT_LIMIT.side} px a side). Order a smaller print or fewer ppi.`;
-  }
-  return null;
+/** What was asked for: paper, and pixels on it. */
+interface Asked {
+  paper: Paper;
+  inches: Size;
+  ppi: number;
 }
 
-function factorRefusal(factor: { x: number; y: number }): string | null {
-  const most = Math.max(factor.x, factor.y);
-  if (most > FACTOR.most) {
-    return `That is ${most.toFixed(0)} times the original; Lontano goes up to ${FACTOR.most} times. Order a smaller print or fewer ppi.`;
+/** @param source what may not become too small; null where that is of shapes */
+function refusal(trim: Size, pixels: Size, asked: Asked, source: Size | null): string | null {
+  if (trim.width < 1 || trim.height < 1) {
+    const share = Math.max(
+      shareFor(asked, 'width', source?.width ?? 1),
+      shareFor(asked, 'height', source?.height ?? 1),
+    );
+    return `That paper holds less than one pixel. ${nearest(asked, share)}`;
   }
-  return Math.min(factor.x, factor.y) < FACTOR.least
-    ? `That is less than a ${(1 / FACTOR.least).toFixed(0)}th of the original. Order a larger print or more ppi.`
-    : null;
+  const side = Math.max(pixels.width, pixels.height);
+  const all = pixels.width * pixels.height;
+  if (side <= RESULT_LIMIT.side && all <= RESULT_LIMIT.pixels) return null;
+  const share = Math.min(RESULT_LIMIT.side / side, Math.sqrt(RESULT_LIMIT.pixels / all));
+  return `That would be ${pixels.width} x ${pixels.height} pixels, more than Lontano makes (${RESULT_LIMIT.pixels / 1e6} megapixels, ${RESULT_LIMIT.side} px a side). ${nearest(asked, share)}`;
+}
+
+/** Factors count on the file as it came, whose squares may have become single pixels. */
+function factorRefusal(
+  factor: { x: number; y: number },
+  trim: Size,
+  repeats: number,
+  asked: Asked,
+): string | null {
+  const most = Math.max(factor.x, factor.y) / repeats;
+  if (most > FACTOR.most) {
+    const times = formatNumber(most, most < 100 ? 1 : 0);
+    return `That is ${times} times the original; Lontano goes up to ${FACTOR.most} times. ${nearest(asked, FACTOR.most / most)}`;
+  }
+  if (Math.min(factor.x, factor.y) >= FACTOR.least) return null;
+  const share = Math.max(
+    shareFor(asked, 'width', trim.width / factor.x),
+    shareFor(asked, 'height', trim.height / factor.y),
+  );
+  return `That is less than a ${(1 / FACTOR.least).toFixed(0)}th of the original. ${nearest(asked, share)}`;
+}
+
+/** How many times the paper's side it takes for so many pixels not to become too few. */
+const shareFor = ({ inches, ppi }: Asked, side: keyof Size, pixels: number): number =>
+  Math.ceil(FACTOR.least * pixels) / (inches[side] * ppi);
+
+/** The order that works and is nearest: so many times the size, or the resolution. */
+function nearest({ paper, inches, ppi }: Asked, share: number): string {
+  const rounded = (value: number, digits: number) =>
+    (share < 1 ? Math.floor : Math.ceil)(value * 10 ** digits) / 10 ** digits;
+  const order = `Order ${share < 1 ? 'at most' : 'at least'}`;
+  const { value, unit } = sides(paper).width ?? sides(paper).height!;
+  // Told in pixels, a paper's resolution changes nothing.
+  if (unit === 'px' || unit === '%') {
+    const digits = unit === 'px' ? 0 : 2;
+    return `${order} ${formatNumber(rounded(value * share, digits), digits)} ${unit}.`;
+  }
+  const length = (side: number) => {
+    const centimetres = (side * share * MM_PER_INCH) / 10;
+    const digits = centimetres < 1 ? 3 : centimetres < 10 ? 2 : 1;
+    return formatNumber(rounded(centimetres, digits), digits);
+  };
+  const other = rounded(ppi * share, 0);
+  const orOther = Ppi.safeParse(other).success ? `, or ${other} ppi` : '';
+  return `${order} ${length(inches.width)} x ${length(inches.height)} cm${orOther}.`;
 }
 
 /** The part of the frame that lies under the trimmed paper. */

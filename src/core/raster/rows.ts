@@ -16,6 +16,14 @@ interface Kernels {
     far: number,
     n: number,
   ): void;
+  weighAlong(
+    out: number,
+    line: number,
+    first: number,
+    weights: number,
+    taps: number,
+    n: number,
+  ): void;
   divideRow(out: number, a: number, b: number, n: number): void;
   limitRow(out: number, a: number, b: number, c: number, d: number, share: number, n: number): void;
   interleave3(out: number, r: number, g: number, b: number, n: number): void;
@@ -37,29 +45,33 @@ interface Kernels {
     from: number,
     row: number,
     plane: number,
-    channels: number,
+    pairs: number,
     length: number,
   ): void;
   convolveRows(
     out: number,
+    times: number,
     mixed: number,
     length: number,
     row: number,
     plane: number,
     weights: number,
-    inputs: number,
+    pairs: number,
     outputs: number,
     slope: number,
     plus: number,
     work: number,
     n: number,
   ): void;
+  addRows(to: number, from: number, length: number): void;
   interleaveRgba(out: number, r: number, g: number, b: number, n: number): void;
 }
 
 /** The kernels with a stretch of their memory, for one synchronous computation. */
 export interface Workroom extends Kernels {
   floats: Float32Array;
+  doubles: Float64Array;
+  ints: Int32Array;
   bytes: Uint8Array;
 }
 
@@ -85,6 +97,8 @@ export function workroom(bytes: number): Workroom {
   return {
     ...kernels,
     floats: new Float32Array(memory.buffer),
+    doubles: new Float64Array(memory.buffer),
+    ints: new Int32Array(memory.buffer),
     bytes: new Uint8Array(memory.buffer),
   };
 }

@@ -4,7 +4,7 @@ import { STANDARD_CHROMA, STANDARD_LUMA, tableAtQuality } from '../inspect/jpeg-
 import { cut, type Raster } from '../raster/raster';
 import { whole, type Region, type Size } from '../raster/region';
 import type { Network } from '../learned/network';
-import { memorySource, testPicture } from '../testing';
+import { memorySource, testPicture, withoutMargin } from '../testing';
 import { stages, steps, type SettledStep } from '.';
 import type { Plain } from './enlarge/methods';
 import type { Stage, Tools } from './step';
@@ -179,7 +179,7 @@ const cases: Record<string, SettledStep> = {
 
 /** A small network in place of a trained one: means of a pixel's neighbours in some planes. */
 const network: Network = {
-  run: async (planes, width, height) => {
+  run: (planes, width, height, margin) => {
     const count = width * height;
     const out = new Float32Array(3 * count);
     for (let c = 0; c < 3; c++)
@@ -187,7 +187,7 @@ const network: Network = {
         const near = planes[c * count + i - 1]! - planes[c * count + i + width]!;
         out[c * count + i] = 0.2 * near + 0.05 * planes[10 * count + i]! + 0.1 * planes[6 * count]!;
       }
-    return out;
+    return withoutMargin(out, { width, height }, margin);
   },
 };
 
@@ -198,10 +198,10 @@ const tools: Tools = {
 
 /** A network that enlarges: neighbours' differences, and planes that it is told of. */
 const enlarger: Network = {
-  run: async (planes, width, height) => {
+  run: (planes, width, height, margin) => {
     const wide = 4 * width;
     const count = width * height;
-    return Float32Array.from({ length: 48 * count }, (_, i) => {
+    const all = Float32Array.from({ length: 48 * count }, (_, i) => {
       const c = Math.floor(i / (16 * count));
       const x = Math.floor((i % wide) / 4);
       const y = Math.floor((Math.floor(i / wide) % (4 * height)) / 4);
@@ -209,6 +209,7 @@ const enlarger: Network = {
       const near = (planes[at - 7] ?? 0) - (planes[at + 3 * width] ?? 0);
       return 0.1 * near + 0.02 * (i % 4) * planes[3 * count]! - 0.01 * planes[4 * count]!;
     });
+    return withoutMargin(all, { width: wide, height: 4 * height }, 4 * margin);
   },
 };
 

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { emptyRaster } from '../raster/raster';
 import { whole } from '../raster/region';
-import { plainlyMagnified } from '../steps/magnify/magnify';
+import { drawnBack } from '../steps/magnify/agreement';
 import { memorySource, testPicture } from '../testing';
 import { expectedOff, inventedDetail, INVENTED_CELL } from './invented';
 
@@ -9,7 +9,7 @@ const size = { width: 390, height: 70 };
 const large = { width: 1560, height: 280 };
 const picture = testPicture(size);
 const before = memorySource(picture);
-const plain = await plainlyMagnified({ region: whole(size), raster: picture }, whole(large), size);
+const plain = drawnBack(null, { region: whole(size), raster: picture }, whole(large), size);
 
 /** The plain enlargement with stripes added to a part of it. */
 function striped(x: number, y: number) {

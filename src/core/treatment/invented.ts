@@ -1,7 +1,7 @@
-import { MAGNIFICATION } from '../learned/enlarger';
+import { magnifiedRegion } from '../learned/enlarger';
 import { luminance } from '../raster/colour';
 import { cells, whole, type Region } from '../raster/region';
-import { plainlyMagnified, plainPull } from '../steps/magnify/magnify';
+import { drawnBack, needsOf } from '../steps/magnify/agreement';
 import type { Rendering } from './render';
 
 /** Sides of what is told apart, in pixels of the original … */
@@ -65,26 +65,19 @@ export async function inventedDetail(
   const levels = new Float32Array(columns * rows);
   const blocks = cells(whole(size), BLOCK, size);
   for (const [i, block] of blocks.entries()) {
-    const region = enlarged(block);
-    const pulled = plainPull(region, size);
+    const region = magnifiedRegion(block);
+    const pulled = needsOf(region, size).source;
     const input = { region: pulled, raster: await before.read(pulled) };
-    const plain = luminance(await plainlyMagnified(input, region, size));
+    const plain = luminance(drawnBack(null, input, region, size));
     const found = luminance(await magnified.read(region));
     for (const cell of cells(block, INVENTED_CELL, size)) {
       const at = (cell.y / INVENTED_CELL) * columns + cell.x / INVENTED_CELL;
-      levels[at] = expectedOff(addedIn(enlarged(cell), region, plain, found));
+      levels[at] = expectedOff(addedIn(magnifiedRegion(cell), region, plain, found));
     }
     if (!(await onProgress((i + 1) / blocks.length))) return null;
   }
   return { columns, rows, levels, worst: worstOf(levels, columns) };
 }
-
-const enlarged = ({ x, y, width, height }: Region): Region => ({
-  x: x * MAGNIFICATION,
-  y: y * MAGNIFICATION,
-  width: width * MAGNIFICATION,
-  height: height * MAGNIFICATION,
-});
 
 /** Root mean square of the difference of two planes over a cell, in levels. */
 export function addedIn(

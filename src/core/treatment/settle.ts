@@ -1,6 +1,13 @@
 import { frameSize, gridSize, pictureRect, type Framing } from '../frame/framing';
 import type { Paper } from '../measure/paper';
-import { factorOf, planPrint, Ppi, type PlanResult, type PrintPlan } from '../measure/plan';
+import {
+  factorOf,
+  planPrint,
+  Ppi,
+  type Picture,
+  type PlanResult,
+  type PrintPlan,
+} from '../measure/plan';
 import type { Size } from '../raster/region';
 import { ALL_MODELS, type Models } from '../learned/models';
 import { severityOf } from '../learned/planes';
@@ -31,17 +38,22 @@ export type Settled =
 export const framingOf = (original: Original, { framing }: Pick<Work, 'framing'>): Framing =>
   original.vector ? { ...framing, grid: null, straighten: 0 } : framing;
 
+/** What of an original the paper is planned for. */
+export function plannedPicture(original: Original, work: Pick<Work, 'framing'>): Picture {
+  const framing = framingOf(original, work);
+  return {
+    rect: pictureRect(original.size, framing),
+    vector: original.vector,
+    repeats: original.size.width / gridSize(original.size, framing).width,
+  };
+}
+
 /** The print plan of an original under a work, at a resolution. */
 export const planOf = (
   original: Original,
   work: Pick<Work, 'framing' | 'paper'>,
   ppi: number,
-): PlanResult =>
-  planPrint(
-    { rect: pictureRect(original.size, framingOf(original, work)), vector: original.vector },
-    work.paper,
-    ppi,
-  );
+): PlanResult => planPrint(plannedPicture(original, work), work.paper, ppi);
 
 /** Pixels are kept where only the size tag is set; shapes have none to keep. */
 const keepsPixels = (original: Original, trial: Trial): boolean =>

@@ -39,9 +39,3 @@ export async function usableModels(): Promise<Models> {
   );
   return Object.fromEntries(found) as Models;
 }
-
-/** A part of the runtime that computes networks, as it ships with its package. */
-export async function runtimeBytes(part: 'wasm' | 'mjs' = 'wasm'): Promise<Buffer<ArrayBuffer>> {
-  const path = `node_modules/onnxruntime-web/dist/ort-wasm-simd-threaded.${part}`;
-  return readFile(join(root(), path));
-}

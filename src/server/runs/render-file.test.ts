@@ -13,8 +13,8 @@ import { settle } from '@/core/treatment/settle';
 import { testPaper } from '@/core/testing';
 import { originalOf } from '@/core/treatment/source';
 import { decode, decodeTask, type Decoded } from '../codecs/decode';
-import { networksFrom, useRuntime } from '@/inference/network';
-import { modelBytes, runtimeBytes } from '../files/models';
+import { networksFrom } from '@/core/learned/networks';
+import { modelBytes } from '../files/models';
 import { openRaw } from '../codecs/raw';
 import { testJpeg } from '../testing/shop';
 import { endThreads, renderFile, stripRows } from './render-file';
@@ -65,7 +65,6 @@ describe('a rendered file', () => {
     });
     expect(readBack).toMatchObject({ width: 1890, height: 1181, ppi: { x: 160, y: 160 } });
     const source = await openRaw(raw);
-    useRuntime({ wasm: async () => new Uint8Array(await runtimeBytes()).buffer });
     const network = networksFrom(modelBytes);
     const raster = await render(source, of, { network }).read(whole(of.target));
     await source.close();

@@ -6,9 +6,9 @@ import { Kept } from '@/core/treatment/kept';
 import type { SettledRecipe } from '@/core/treatment/recipe';
 import { render } from '@/core/treatment/render';
 import type { MaskReader } from '@/core/zone/render-zone';
-import { networksFrom, useRuntime } from '@/inference/network';
+import { networksFrom } from '@/core/learned/networks';
 import { masksFrom } from '../files/masks';
-import { modelBytes, runtimeBytes } from '../files/models';
+import { modelBytes } from '../files/models';
 import { Problem } from '../problem';
 import { openAllBegun, writeBegun, type BegunFile } from './begun-file';
 import { openRaw } from '../codecs/raw';
@@ -41,7 +41,6 @@ export interface StripTask extends Task {
 /** Parts of zones and of steps that neighbouring strips share. */
 const kept = new Kept(48 << 20);
 
-useRuntime({ wasm: async () => new Uint8Array(await runtimeBytes()).buffer });
 const network = networksFrom(modelBytes);
 const masksIn = new Map<string, MaskReader>();
 

@@ -114,7 +114,7 @@ export const compression: Step<'compression', CompressionSettings, CompressionNu
     const estimate = { region: estimated, raster: classical(input, numbers, estimated, from) };
     if (!network) return mixed(input, estimate.raster, region, numbers);
     const { luma, chroma, samplingX, gridX, gridY } = numbers;
-    const found = await cleanLearned(network, input, estimate, region, from, {
+    const found = cleanLearned(network, input, estimate, region, from, {
       severity: { luma: severityOf(luma), colour: chroma ? severityOf(chroma) : 0 },
       halved: samplingX > 1,
       noise: 0,

@@ -105,7 +105,8 @@ describe.each(plainly)('%s', (method) => {
     const result = run(numbers);
     let worst = 0;
     for (let y = 0; y < height; y++)
-      for (let x = 0; x < width; x++) {
+      // Every fifth, in another place on each row.
+      for (let x = (2 * y) % 5; x < width; x += 5) {
         const expected = reference(picture.planes[1]!, size, numbers, x, y);
         worst = Math.max(worst, Math.abs(result.planes[1]![y * width + x]! - expected));
       }

@@ -48,7 +48,10 @@ export function steppedPasses(only: Pass, percent: number): Pass[] {
 export function pullOf(pass: Pass, region: Region): Region {
   if (pass.method === 'round') return roundPull(pass, region);
   if (pass.degrees !== 0) return slantedPull(pass, pass.method, region);
-  const { horizontal, vertical } = axes(pass, pass.method);
+  return axesPull(axes(pass, pass.method), region);
+}
+
+export function axesPull({ horizontal, vertical }: Axes, region: Region): Region {
   const x = firstTap(horizontal, region.x);
   const y = firstTap(vertical, region.y);
   return {
@@ -63,20 +66,27 @@ export function pullOf(pass: Pass, region: Region): Region {
 export function run(pass: Pass, input: Window, region: Region, limit: number): Raster {
   if (pass.method === 'round') return resampleRound(input, pass, region, limit);
   if (pass.degrees !== 0) return resampleSlanted(input, pass, pass.method, region, limit);
-  const { horizontal, vertical } = axes(pass, pass.method);
-  return resample(
-    input,
-    filterFor(horizontal, region.x, region.width),
-    filterFor(vertical, region.y, region.height),
-    region,
-    limit,
-  );
+  const { horizontal, vertical } = filtersFor(axes(pass, pass.method), region);
+  return resample(input, horizontal, vertical, region, limit);
 }
 
-function axes(
-  { frame, source, target }: Pass,
-  method: AxisMethod,
-): { horizontal: Axis; vertical: Axis } {
+export function filtersFor(
+  { horizontal, vertical }: Axes,
+  region: Region,
+): { horizontal: Filter; vertical: Filter } {
+  return {
+    horizontal: filterFor(horizontal, region.x, region.width),
+    vertical: filterFor(vertical, region.y, region.height),
+  };
+}
+
+/** Both axes of a resampling that is upright and separable. */
+export interface Axes {
+  horizontal: Axis;
+  vertical: Axis;
+}
+
+function axes({ frame, source, target }: Pass, method: AxisMethod): Axes {
   return {
     horizontal: {
       method,

@@ -1,6 +1,6 @@
 import { emptyRaster, type Raster, type Window } from '../../raster/raster';
 import type { Region } from '../../raster/region';
-import { strideOf, weightRows, workroom } from '../../raster/rows';
+import { strideOf, weightRows, workroom, type Workroom } from '../../raster/rows';
 import type { Filter } from './filter';
 
 /**
@@ -19,54 +19,111 @@ export function resample(
 ): Raster {
   const { width, height } = region;
   const result = emptyRaster(width, height, input.raster.planes.length);
+  eachRow(input, horizontal, vertical, region, limit, ({ floats }, at, channel, y) =>
+    result.planes[channel]!.set(floats.subarray(at, at + width), y * width),
+  );
+  return result;
+}
+
+/** The same, but added to what stands under `region` of another window, in place. */
+export function resampleOnto(
+  onto: Window,
+  input: Window,
+  horizontal: Filter,
+  vertical: Filter,
+  region: Region,
+): void {
+  const { width } = region;
+  const across = onto.region.width;
+  const first = (region.y - onto.region.y) * across + region.x - onto.region.x;
+  eachRow(input, horizontal, vertical, region, 0, (room, at, channel, y, spare) => {
+    const start = first + y * across;
+    const line = onto.raster.planes[channel]!.subarray(start, start + width);
+    room.floats.set(line, spare);
+    room.add1(spare * 4, at * 4, 1, width);
+    line.set(room.floats.subarray(spare, spare + width));
+  });
+}
+
+/**
+ * Rows of the result, as they come.
+ * @param put told where a row lies in the workroom's floats, and where there is room for another
+ */
+function eachRow(
+  input: Window,
+  horizontal: Filter,
+  vertical: Filter,
+  { width, height }: Region,
+  limit: number,
+  put: (room: Workroom, at: number, channel: number, y: number, spare: number) => void,
+): void {
   const top = vertical.first[0]!;
   const count = vertical.first[height - 1]! + vertical.taps - top;
   const stride = strideOf(width);
-  const room = workroom((count + 1) * stride * 4);
+  const along = alongFor(horizontal);
+  const left = horizontal.first[0]! - input.region.x;
+  const reach = horizontal.first[width - 1]! + horizontal.taps - horizontal.first[0]!;
+  // Rows of the source, a row of the result and a spare one, a line of the source; then the filter.
   const out = count * stride;
-  const shifted = horizontal.first.map((tap) => tap - input.region.x);
+  const spare = out + stride;
+  const line = spare + stride;
+  const weights = line + Math.ceil((reach + 4) / 4) * 4;
+  const first = weights + 2 * along.weights.length;
+  const room = workroom((first + along.first.length) * 4);
+  room.doubles.set(along.weights, weights / 2);
+  room.ints.set(along.first, first);
 
   input.raster.planes.forEach((plane, channel) => {
     for (let i = 0; i < count; i++) {
-      const start = (top + i - input.region.y) * input.region.width;
-      const line = plane.subarray(start, start + input.region.width);
-      alongRow(line, shifted, horizontal, room.floats, i * stride);
+      const start = (top + i - input.region.y) * input.region.width + left;
+      const source = plane.subarray(start, start + reach);
+      room.floats.set(source, line);
+      room.weighAlong(i * stride * 4, line * 4, first * 4, weights * 4, horizontal.taps, width);
       if (limit > 0 && horizontal.near) {
-        limitRow(line, shifted, horizontal.near, limit, room.floats, i * stride);
+        limitRow(source, along.first, horizontal.near, limit, room.floats, i * stride, width);
       }
     }
-    const target = result.planes[channel]!;
     for (let y = 0; y < height; y++) {
-      const weights = vertical.weights.subarray(y * vertical.taps, (y + 1) * vertical.taps);
-      const first = vertical.first[y]! - top;
-      weightRows(room, out * 4, first * stride * 4, stride, weights, width);
+      const weighed = vertical.weights.subarray(y * vertical.taps, (y + 1) * vertical.taps);
+      const begin = vertical.first[y]! - top;
+      weightRows(room, out * 4, begin * stride * 4, stride, weighed, width);
       if (limit > 0 && vertical.near) {
-        const near = first + vertical.near.from[y]!;
+        const near = begin + vertical.near.from[y]!;
         const last = vertical.near.count[y]! - 1;
         const row = (k: number) => (near + Math.min(k, last)) * stride * 4;
         room.limitRow(out * 4, row(0), row(1), row(2), row(3), limit, width);
       }
-      target.set(room.floats.subarray(out, out + width), y * width);
+      put(room, out, channel, y, spare);
     }
   });
-  return result;
 }
 
-/** One row: every target pixel is a weighted sum of `taps` neighbours. */
-function alongRow(
-  line: Float32Array,
-  first: Int32Array,
-  filter: Filter,
-  out: Float32Array,
-  start: number,
-): void {
-  const { taps, weights } = filter;
-  for (let i = 0, w = 0; i < first.length; i++) {
-    const from = first[i]!;
-    let sum = 0;
-    for (let k = 0; k < taps; k++) sum += weights[w++]! * line[from + k]!;
-    out[start + i] = sum;
+/** A filter as the kernel takes it: first taps from the very first one, weights of four together. */
+interface Along {
+  first: Int32Array;
+  weights: Float64Array;
+}
+
+const laidOut = new WeakMap<Filter, Along>();
+
+function alongFor(filter: Filter): Along {
+  const known = laidOut.get(filter);
+  if (known) return known;
+  const { first, weights, taps } = filter;
+  const count = strideOf(first.length);
+  // Places that fill the last four up look where the first one does, with weights of zero.
+  const along: Along = {
+    first: new Int32Array(count),
+    weights: new Float64Array(count * taps),
+  };
+  for (let i = 0; i < first.length; i++) {
+    along.first[i] = first[i]! - first[0]!;
+    for (let k = 0; k < taps; k++) {
+      along.weights[((i >> 2) * taps + k) * 4 + (i & 3)] = weights[i * taps + k]!;
+    }
   }
+  laidOut.set(filter, along);
+  return along;
 }
 
 function limitRow(
@@ -76,8 +133,9 @@ function limitRow(
   limit: number,
   out: Float32Array,
   start: number,
+  width: number,
 ): void {
-  for (let i = 0; i < first.length; i++) {
+  for (let i = 0; i < width; i++) {
     const from = first[i]! + near.from[i]!;
     let low = line[from]!;
     let high = low;

@@ -1,5 +1,4 @@
 import { draggedPaper, type Grip } from '@/core/frame/arrange';
-import { pictureRect } from '@/core/frame/framing';
 import { formatNumber, formatPpi } from '@/core/measure/format';
 import { leastPpi, type PrintPlan } from '@/core/measure/plan';
 import { MM_PER_INCH } from '@/core/measure/units';
@@ -7,7 +6,7 @@ import { verdict } from '@/core/measure/verdict';
 import type { Rect } from '@/core/frame/framing';
 import type { Size } from '@/core/raster/region';
 import type { SettledRecipe, Work } from '@/core/treatment/recipe';
-import { framingOf } from '@/core/treatment/settle';
+import { plannedPicture } from '@/core/treatment/settle';
 import type { WorkBench } from '../use-work';
 import { FramePane, type Guide } from './FramePane';
 import type { PaneOriginal } from './previewed';
@@ -27,9 +26,8 @@ export function PaperOnPicture({ bench, plan, recipe, original, view, onTrouble 
   const dragged = (grip: Grip, by: { x: number; y: number }) => (next: Work) => {
     // Drags count from what is kept, not from where the drag has led so far.
     if (!kept.ok) return;
-    const rect = pictureRect(bench.original.size, framingOf(bench.original, next));
     next.paper = draggedPaper(
-      { rect, vector: bench.original.vector },
+      plannedPicture(bench.original, next),
       next.paper,
       kept.plan,
       grip,

@@ -5,7 +5,7 @@ import { formatFactor, formatNumber } from '@/core/measure/format';
 import { FACTOR, factorOf, Ppi, type PrintPlan } from '@/core/measure/plan';
 import { fromInches, parseLength, Unit, type Length } from '@/core/measure/units';
 import type { Work } from '@/core/treatment/recipe';
-import { framingOf } from '@/core/treatment/settle';
+import { framingOf, plannedPicture } from '@/core/treatment/settle';
 import { useLists } from '../../../data/queries';
 import { FigureField } from '../../../parts/FigureField';
 import type { WorkBench } from '../../use-work';
@@ -171,7 +171,8 @@ export function PaperFields({ bench, plan }: { bench: WorkBench; plan: PrintPlan
             unit="×"
             onEnter={(text) => {
               const factor = Number(text.replace(',', '.').replace(/[x×]/gi, ''));
-              if (!(factor > 0 && factor <= FACTOR.most)) return `Above 0, at most ${FACTOR.most}.`;
+              const most = FACTOR.most * (plannedPicture(original, work).repeats ?? 1);
+              if (!(factor > 0 && factor <= most)) return `Above 0, at most ${most}.`;
               setFactor(factor);
               return null;
             }}

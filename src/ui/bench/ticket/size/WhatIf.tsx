@@ -10,7 +10,7 @@ import type { PrintPlan } from '@/core/measure/plan';
 import { MM_PER_INCH } from '@/core/measure/units';
 import { eyeNeed } from '@/core/measure/verdict';
 import { estimatedBytes, largestAt, waysToPrint, type Way } from '@/core/measure/what-if';
-import { framingOf } from '@/core/treatment/settle';
+import { framingOf, plannedPicture } from '@/core/treatment/settle';
 import type { Trial } from '@/core/treatment/recipe';
 import { estimate, type Pace } from '@/core/shop/lists';
 import { usePace } from '../../../data/queries';
@@ -46,8 +46,7 @@ export function WhatIf({
 }) {
   const { work, trial, original, change, found } = bench;
   const { data: pace } = usePace();
-  const rect = pictureRect(original.size, framingOf(original, work));
-  const ways = waysToPrint({ rect, vector: original.vector }, work.paper, plan, {
+  const ways = waysToPrint(plannedPicture(original, work), work.paper, plan, {
     eye: eyeNeed(work.distance, found.kind),
     device,
   });
