@@ -1,8 +1,8 @@
 import { toYCbCr } from '../raster/colour';
 import { emptyRaster, type Raster, type Window } from '../raster/raster';
-import { cells, grow, type Region, type Size } from '../raster/region';
+import { cells, grow, within, type Region, type Size } from '../raster/region';
 import type { Network } from './network';
-import { mirror, onPairs, within } from './planes';
+import { mirror, onPairs } from './planes';
 
 /** Sides of what the network computes at a time, at most: bounds memory. */
 const LARGEST = 512;

@@ -168,7 +168,7 @@ describe('the models that ship', () => {
     }
   });
 
-  // Twelve bits behind the point cost less than a tenth of a level anywhere.
+  // Eleven bits behind the point cost about a tenth of a level.
   it.each(names)('lose nothing to whole numbers: %s', (name) => {
     const { file, form } = MODELS[name];
     const list = readConvolutions(readFileSync(`models/${file}`));
@@ -185,8 +185,8 @@ describe('the models that ship', () => {
     });
     const off = offReference(list, form, planes, side, side, margin);
     const squares = off.reduce((sum, value) => sum + value ** 2, 0);
-    expect(255 * Math.sqrt(squares / off.length)).toBeLessThan(0.1);
-    expect(255 * Math.max(...off)).toBeLessThan(0.5);
+    expect(255 * Math.sqrt(squares / off.length)).toBeLessThan(0.15);
+    expect(255 * Math.max(...off)).toBeLessThan(0.6);
   });
 });
 

@@ -10,8 +10,8 @@ const SLOPE = 0.1;
  * Values are whole numbers of so many parts, within four on either side: what our networks compute
  * stays well inside of that, whatever they are given, and is cut off there.
  */
-const PARTS = 4096;
-const LIMIT = 16383;
+const PARTS = 2048;
+const LIMIT = 8191;
 /** Weights of an output are whole numbers whose magnitudes add up to about this: sums fit 32 bits. */
 const MOST = 65_000;
 const WIDEST = 32_767;
@@ -24,27 +24,32 @@ interface Layer {
   packed: Int32Array;
 }
 
-/** Weights of a column of three on two rows, twice as large: G of F(2, 3). */
-const mixed = (top: number, middle: number, bottom: number): number[] => [
-  2 * top,
-  top + middle + bottom,
-  top - middle + bottom,
-  2 * bottom,
+/** Three weights on two pixels are four products, twice as large: G of F(2, 3). */
+const mixed = (first: number, middle: number, last: number): number[] => [
+  2 * first,
+  first + middle + last,
+  first - middle + last,
+  2 * last,
 ];
+
+/** Nine weights on squares of two by two pixels: sixteen, four times as large, row by row. */
+function mixedSquare(weights: ArrayLike<number>): number[] {
+  const columns = [0, 1, 2].map((x) => mixed(weights[x]!, weights[3 + x]!, weights[6 + x]!));
+  return [0, 1, 2, 3].flatMap((j) => mixed(columns[0]![j]!, columns[1]![j]!, columns[2]![j]!));
+}
 
 /** How many times larger an output's weights are as whole numbers. */
 function scaleFor(weights: Float32Array): number {
   let sum = 0;
   let widest = 0;
   for (let i = 0; i < weights.length; i += 9) {
-    for (let x = 0; x < 3; x++) {
-      const [a, b, c] = [weights[i + x]!, weights[i + 3 + x]!, weights[i + 6 + x]!].map(Math.abs);
-      sum += a! + b! + c!;
-      widest = Math.max(widest, 2 * a!, a! + b! + c!, 2 * c!);
-    }
+    const own = weights.subarray(i, i + 9).map(Math.abs);
+    const all = own.reduce((total, weight) => total + weight, 0);
+    sum += all;
+    widest = Math.max(widest, all, ...mixedSquare(own));
   }
-  // Rounding adds up to half to each of three.
-  const scale = Math.min(MOST / sum, (WIDEST - 2) / widest);
+  // Rounding adds up to half to each of nine.
+  const scale = Math.min(MOST / sum, (WIDEST - 5) / widest);
   return Number.isFinite(scale) ? scale : 1;
 }
 
@@ -52,24 +57,22 @@ function scaleFor(weights: Float32Array): number {
 function pack({ outputs, inputs, weights, biases }: Convolution, parts: number): Layer {
   if (outputs % 4 !== 0) throw new ModelProblem('A layer has no whole groups of four channels.');
   const pairs = Math.ceil(inputs / 2);
-  const packed = new Int32Array(outputs * pairs * 12 + outputs * 2);
+  const packed = new Int32Array(outputs * pairs * 16 + outputs * 2);
   const halves = new Int16Array(packed.buffer);
-  const facts = new Float32Array(packed.buffer, outputs * pairs * 48);
+  const facts = new Float32Array(packed.buffer, outputs * pairs * 64);
   for (let o = 0; o < outputs; o++) {
-    const group = (o >> 2) * pairs * 48;
+    const group = (o >> 2) * pairs * 64;
     const own = weights.subarray(o * inputs * 9, (o + 1) * inputs * 9);
     const scale = scaleFor(own);
     for (let i = 0; i < inputs; i++) {
-      for (let x = 0; x < 3; x++) {
-        const [top, middle, bottom] = [0, 3, 6].map((y) => Math.round(scale * own[i * 9 + y + x]!));
-        mixed(top!, middle!, bottom!).forEach((weight, j) => {
-          const at = group + ((j * pairs + (i >> 1)) * 3 + x) * 4 + (o & 3);
-          halves[2 * at + (i & 1)] = weight;
-        });
-      }
+      const whole = own.subarray(i * 9, (i + 1) * 9).map((weight) => Math.round(scale * weight));
+      mixedSquare(whole).forEach((weight, j) => {
+        const at = group + (j * pairs + (i >> 1)) * 4 + (o & 3);
+        halves[2 * at + (i & 1)] = weight;
+      });
     }
     const fact = (o >> 2) * 8 + (o & 3);
-    facts[fact] = parts / (2 * scale * PARTS);
+    facts[fact] = parts / (4 * scale * PARTS);
     facts[fact + 4] = parts * biases[o]!;
   }
   return { pairs, outputs, packed };
@@ -91,7 +94,7 @@ const PIXEL = 4;
 const BEFORE = 4;
 
 function layOut(width: number, height: number): Layout {
-  const across = Math.ceil(width / 8) * 8;
+  const across = Math.ceil(width / 16) * 16;
   const row = (BEFORE + across + 12) * PIXEL;
   // One row above, and what the last two rows look at below.
   return { row, plane: row * (height + 4), first: row + BEFORE * PIXEL, across };
@@ -140,16 +143,16 @@ export function residualNetwork(
     const picture = layout.plane * (channels / 2);
     const weightsAt = 3 * picture;
     const most = Math.max(...layers.map(({ packed }) => packed.byteLength));
-    const mixedAt = weightsAt + Math.ceil(most / 16) * 16;
-    const workAt = mixedAt + 4 * Math.max(channels / 2, head.pairs) * layout.row;
-    const spreadAt = workAt + 512;
+    const squaresAt = weightsAt + Math.ceil(most / 16) * 16;
+    const workAt = squaresAt + 32 * Math.max(channels / 2, head.pairs) * layout.across;
+    const spreadAt = workAt + 2560;
     const spreadRow = layout.across * spreads * 4;
     const end = spreadAt + spreadRow * spreads * 3 * 2;
     const room = workroom(end);
     // Rows beyond the borders are zeros.
     room.bytes.fill(0, 0, end);
     const [features, body, between] = [0, picture, 2 * picture];
-    const each = { room, layout, weightsAt, mixedAt, workAt, height };
+    const each = { room, layout, weightsAt, squaresAt, workAt, height };
 
     lay(room, layout, between, planes, { width: wide, height: high }, gathers);
     convolve(each, head, between, features, SLOPE, null);
@@ -168,13 +171,12 @@ export function residualNetwork(
     const result = new Float32Array(3 * inner.width * inner.height);
     room.ints.set(tail.packed, weightsAt / 4);
     for (let y = 0; y < height; y += 2) {
-      const above = body + y * layout.row;
-      room.mixRows(mixedAt, above, layout.row, layout.plane, tail.pairs, layout.row);
+      mixSquares(each, tail, body, y);
       room.convolveRows(
         spreadAt,
         spreads,
-        mixedAt + (BEFORE - 1) * PIXEL,
-        layout.row,
+        squaresAt,
+        layout.across * 2,
         spreadRow,
         0,
         weightsAt,
@@ -205,34 +207,43 @@ interface Place {
   room: Workroom;
   layout: Layout;
   weightsAt: number;
-  mixedAt: number;
+  squaresAt: number;
   workAt: number;
   height: number;
 }
 
+/** Rows y and y + 1 of a picture, with what lies about them, as a layer reads them. */
+function mixSquares({ room, layout, squaresAt }: Place, { pairs }: Layer, from: number, y: number) {
+  const { row, plane, first, across } = layout;
+  // One row up and one pixel to the left.
+  const start = from + first + (y - 1) * row - PIXEL;
+  room.mixSquares(squaresAt, start, row, plane, pairs, across);
+}
+
 /** One layer over a whole picture. @param from,to,plus where pictures begin, `plus` null for none */
 function convolve(
-  { room, layout, weightsAt, mixedAt, workAt, height }: Place,
-  { pairs, outputs, packed }: Layer,
+  place: Place,
+  layer: Layer,
   from: number,
   to: number,
   slope: number,
   plus: number | null,
 ): void {
+  const { room, layout, weightsAt, squaresAt, workAt, height } = place;
   const { row, plane, first, across } = layout;
-  room.ints.set(packed, weightsAt / 4);
+  room.ints.set(layer.packed, weightsAt / 4);
   for (let y = 0; y < height; y += 2) {
-    room.mixRows(mixedAt, from + y * row, row, plane, pairs, row);
+    mixSquares(place, layer, from, y);
     room.convolveRows(
       to + first + y * row,
       1,
-      mixedAt + (BEFORE - 1) * PIXEL,
-      row,
+      squaresAt,
+      across * 2,
       row,
       plane,
       weightsAt,
-      pairs,
-      outputs,
+      layer.pairs,
+      layer.outputs,
       slope,
       plus === null ? 0 : plus + first + y * row,
       workAt,

@@ -23,13 +23,6 @@ export function onPairs(region: Region, size: Size): Region {
   );
 }
 
-/** The part of `cell` that lies in `region`, both on one grid. */
-export function within(cell: Region, region: Region): Region {
-  const moved = { ...cell, x: cell.x - region.x, y: cell.y - region.y };
-  const inside = clip(moved, { width: region.width, height: region.height });
-  return { ...inside, x: inside.x + region.x, y: inside.y + region.y };
-}
-
 /** Beyond its borders a picture goes on as its mirror image, as far as the rim looks. */
 export function mirror(at: number, count: number): number {
   const turned = at < 0 ? -1 - at : at >= count ? 2 * count - 1 - at : at;

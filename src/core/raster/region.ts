@@ -42,6 +42,13 @@ export function clip(region: Region, size: Size): Region {
   return { x, y, width: right - x, height: bottom - y };
 }
 
+/** The part of `cell` that lies in `region`, both on one grid; width or height is 0 where there is none. */
+export function within(cell: Region, region: Region): Region {
+  const moved = { ...cell, x: cell.x - region.x, y: cell.y - region.y };
+  const inside = clip(moved, { width: region.width, height: region.height });
+  return { ...inside, x: inside.x + region.x, y: inside.y + region.y };
+}
+
 /** `region` moved outward to multiples of `step`, cut off at the borders of `size`. */
 export function alignOutward(region: Region, step: number, size: Size): Region {
   const x = Math.floor(region.x / step) * step;

@@ -40,18 +40,18 @@ interface Kernels {
     ownY: number,
     ownWeight: number,
   ): void;
-  mixRows(
+  mixSquares(
     to: number,
     from: number,
     row: number,
     plane: number,
     pairs: number,
-    length: number,
+    n: number,
   ): void;
   convolveRows(
     out: number,
     times: number,
-    mixed: number,
+    squares: number,
     length: number,
     row: number,
     plane: number,

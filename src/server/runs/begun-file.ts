@@ -1,7 +1,6 @@
 import { open } from 'node:fs/promises';
-import { emptyRaster, paste, rasterBytes, type Raster, type Window } from '@/core/raster/raster';
-import { cells, whole, type Region, type Size } from '@/core/raster/region';
-import { Kept } from '@/core/treatment/kept';
+import { emptyRaster, paste, type Raster } from '@/core/raster/raster';
+import { cells, whole, within, type Region, type Size } from '@/core/raster/region';
 import { canonicalJson, type SettledRecipe } from '@/core/treatment/recipe';
 import { blockOf, type RenderTools } from '@/core/treatment/render';
 import { insetSteps, phasesOf, stageOf, type SettledStep } from '@/core/steps';
@@ -94,39 +93,36 @@ export async function writeBegun(
   }
 }
 
-/** What of a begun picture a thread holds at a time. */
-const HELD = 64 << 20;
-
-/** A source that reads a begun picture block by block. */
+/** A source that reads a begun picture: of each block just the rows that are asked for. */
 export function openBegun(path: string, layout: BegunLayout): Source {
   const { size, channels } = layout;
-  const index = new Map(begunBlocks(layout).map(({ x, y }, i) => [`${x},${y}`, i]));
-  const held = new Kept(HELD);
-  const block = async (region: Region): Promise<Window> => {
-    const known = held.find('block', region);
-    if (known) return known;
-    const raster = emptyRaster(region.width, region.height, channels);
-    const bytes = Buffer.alloc(rasterBytes(raster));
-    const file = await open(path, 'r');
-    try {
-      const at = index.get(`${region.x},${region.y}`)! * blockBytes(layout);
-      await file.read(bytes, 0, bytes.length, at);
-    } finally {
-      await file.close();
-    }
-    const count = region.width * region.height;
-    const floats = new Float32Array(bytes.buffer, bytes.byteOffset, bytes.length / 4);
-    raster.planes.forEach((plane, c) => plane.set(floats.subarray(c * count, (c + 1) * count)));
-    const window = { region, raster };
-    held.keep('block', window);
-    return window;
-  };
+  const blocks = begunBlocks(layout);
   return {
     size,
     read: async (region) => {
       const raster = emptyRaster(region.width, region.height, channels);
-      for (const cell of cells(region, layout.block, size))
-        paste(await block(cell), { region, raster });
+      const parts = blocks.map((block) => within(block, region));
+      const bytesOf = (i: number) => parts[i]!.height * blocks[i]!.width * 4;
+      const rows = Buffer.allocUnsafeSlow(Math.max(...parts.map((_, i) => bytesOf(i))));
+      const file = await open(path, 'r');
+      try {
+        for (const [i, part] of parts.entries()) {
+          if (part.width === 0 || part.height === 0) continue;
+          const block = blocks[i]!;
+          for (const [c, plane] of raster.planes.entries()) {
+            const before = (c * block.height + part.y - block.y) * block.width * 4;
+            await file.read(rows, 0, bytesOf(i), i * blockBytes(layout) + before);
+            const floats = new Float32Array(rows.buffer, 0, bytesOf(i) / 4);
+            const window = { width: block.width, height: part.height, planes: [floats] };
+            paste(
+              { region: { ...part, x: block.x, width: block.width }, raster: window },
+              { region, raster: { ...raster, planes: [plane] } },
+            );
+          }
+        }
+      } finally {
+        await file.close();
+      }
       return raster;
     },
   };
