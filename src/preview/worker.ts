@@ -325,9 +325,15 @@ const worker = {
   ): Promise<Invented | null> {
     const source = sourceOf(original);
     const at = recipe.steps.findIndex(({ kind }) => kind === 'magnify');
-    const upTo = (end: number) =>
-      render(source, { ...recipe, steps: recipe.steps.slice(0, end) }, tools);
-    return inventedDetail(upTo(at), upTo(at + 1), onProgress);
+    const steps = recipe.steps.slice(0, at + 1);
+    const plainly = steps.map((step) =>
+      step.kind === 'magnify' ? { ...step, numbers: { ...step.numbers, model: null } } : step,
+    );
+    return inventedDetail(
+      render(source, { ...recipe, steps: plainly }, tools),
+      render(source, { ...recipe, steps }, tools),
+      onProgress,
+    );
   },
 
   /** How often each tone stands in a region of a recipe's result. */

@@ -40,14 +40,7 @@ interface Kernels {
     ownY: number,
     ownWeight: number,
   ): void;
-  mixSquares(
-    to: number,
-    from: number,
-    row: number,
-    plane: number,
-    pairs: number,
-    n: number,
-  ): void;
+  mixSquares(to: number, from: number, row: number, plane: number, pairs: number, n: number): void;
   convolveRows(
     out: number,
     times: number,

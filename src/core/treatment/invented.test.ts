@@ -1,15 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { emptyRaster } from '../raster/raster';
-import { whole } from '../raster/region';
-import { drawnBack } from '../steps/magnify/agreement';
 import { memorySource, testPicture } from '../testing';
 import { expectedOff, inventedDetail, INVENTED_CELL } from './invented';
 
-const size = { width: 390, height: 70 };
 const large = { width: 1560, height: 280 };
-const picture = testPicture(size);
-const before = memorySource(picture);
-const plain = drawnBack(null, { region: whole(size), raster: picture }, whole(large), size);
+const plain = testPicture(large);
+const before = memorySource(plain);
 
 /** The plain enlargement with stripes added to a part of it. */
 function striped(x: number, y: number) {

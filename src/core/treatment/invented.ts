@@ -1,7 +1,6 @@
-import { magnifiedRegion } from '../learned/enlarger';
+import { MAGNIFICATION, magnifiedRegion } from '../learned/enlarger';
 import { luminance } from '../raster/colour';
-import { cells, whole, type Region } from '../raster/region';
-import { drawnBack, needsOf } from '../steps/magnify/agreement';
+import { cells, whole, type Region, type Size } from '../raster/region';
 import type { Rendering } from './render';
 
 /** Sides of what is told apart, in pixels of the original … */
@@ -50,29 +49,30 @@ const APART = 8;
 
 /**
  * What a network added to what plain enlargement and agreement with the file explain.
- * @param before the picture that is enlarged
- * @param magnified what the network made of it
+ * @param plain the `magnify` stage without its network
+ * @param magnified with it
  * @param onProgress told of the share that is done; answering false ends it
  */
 export async function inventedDetail(
-  before: Rendering,
+  plain: Rendering,
   magnified: Rendering,
   onProgress: (share: number) => boolean | Promise<boolean> = () => true,
 ): Promise<Invented | null> {
-  const { size } = before;
+  const size: Size = {
+    width: plain.size.width / MAGNIFICATION,
+    height: plain.size.height / MAGNIFICATION,
+  };
   const columns = Math.ceil(size.width / INVENTED_CELL);
   const rows = Math.ceil(size.height / INVENTED_CELL);
   const levels = new Float32Array(columns * rows);
   const blocks = cells(whole(size), BLOCK, size);
   for (const [i, block] of blocks.entries()) {
     const region = magnifiedRegion(block);
-    const pulled = needsOf(region, size).source;
-    const input = { region: pulled, raster: await before.read(pulled) };
-    const plain = luminance(drawnBack(null, input, region, size));
+    const without = luminance(await plain.read(region));
     const found = luminance(await magnified.read(region));
     for (const cell of cells(block, INVENTED_CELL, size)) {
       const at = (cell.y / INVENTED_CELL) * columns + cell.x / INVENTED_CELL;
-      levels[at] = expectedOff(addedIn(magnifiedRegion(cell), region, plain, found));
+      levels[at] = expectedOff(addedIn(magnifiedRegion(cell), region, without, found));
     }
     if (!(await onProgress((i + 1) / blocks.length))) return null;
   }

@@ -9,7 +9,11 @@ import { resample, resampleOnto } from '../enlarge/resample';
 // is reduced is enlarged and added to it, twice. With the enlargement U, the reduction D and what is
 // added to plain enlargement n, the first picture is U s + n; it lacks r = s - D(U s + n). Two
 // corrections come to n + U (s + 2 r - DU r), so that only one large picture is ever made. DU is a
-// short filter on the small grid.
+// short filter on the small grid. A small picture that was cleaned of compression is itself an estimate:
+// it is followed in part.
+
+/** How far a picture is followed that was compressed so badly (`severityOf`): 1 wholly. */
+export const trustIn = (severity: number): number => Math.max(0.4, 1 - 4 * severity);
 
 /** Plain enlargement, by the kernel that networks were taught to add to. */
 const up = ({ width, height }: Size): Axes => ({
@@ -76,8 +80,15 @@ function under(region: Region): Region {
  * @param added what is added to plain enlargement, over `needsOf(region).added`, magnified; null for
  *   nothing
  * @param input the small picture, over at least `needsOf(region).source`
+ * @param trust how far it is agreed with, 0 to 1
  */
-export function drawnBack(added: Window | null, input: Window, region: Region, size: Size): Raster {
+export function drawnBack(
+  added: Window | null,
+  input: Window,
+  region: Region,
+  size: Size,
+  trust: number,
+): Raster {
   const { corrected, lacking } = needsOf(region, size);
   const lacks: Window = { region: lacking, raster: through(input, lacking, size) };
   const addition = added && reduced(added, lacking, size);
@@ -91,7 +102,7 @@ export function drawnBack(added: Window | null, input: Window, region: Region, s
   const [is, lack] = [cut(input, corrected), cut(lacks, corrected)];
   small.raster.planes.forEach((plane, c) => {
     for (let i = 0; i < plane.length; i++) {
-      plane[i] = is.planes[c]![i]! + 2 * lack.planes[c]![i]! - plane[i]!;
+      plane[i] = is.planes[c]![i]! + trust * (2 * lack.planes[c]![i]! - plane[i]!);
     }
   });
   const raster = added

@@ -6,7 +6,7 @@ import { type Raster, type Window } from '../../raster/raster';
 import { union, type Region, type Size } from '../../raster/region';
 import { ModelDigest } from '../automatic';
 import type { Stage } from '../step';
-import { drawnBack, needsOf } from './agreement';
+import { drawnBack, needsOf, trustIn } from './agreement';
 
 const share = z.number().min(0).max(1);
 
@@ -72,5 +72,5 @@ function magnified(
   severity: Severity,
 ): Raster {
   const adds = network && added(network, input, needsOf(region, size).added, size, severity);
-  return drawnBack(adds, input, region, size);
+  return drawnBack(adds, input, region, size, trustIn(severity.luma));
 }
