@@ -11,7 +11,7 @@ import { ALL_MODELS, MODELS } from '../src/core/learned/models';
 import { severityOf } from '../src/core/learned/planes';
 import { luminance } from '../src/core/raster/colour';
 import { cut, type Raster } from '../src/core/raster/raster';
-import { whole, type Region, type Size } from '../src/core/raster/region';
+import { cells, whole, type Region, type Size } from '../src/core/raster/region';
 import { fromSamples, toSamples } from '../src/core/raster/samples';
 import type { SettledStep } from '../src/core/steps';
 import { compression } from '../src/core/steps/compression/compression';
@@ -20,11 +20,12 @@ import { isLearned, Learned, Plain, type Method } from '../src/core/steps/enlarg
 import { random, testContext } from '../src/core/testing';
 import type { SettledRecipe } from '../src/core/treatment/recipe';
 import { render } from '../src/core/treatment/render';
+import { expectedOff, INVENTED_CELL, rmsIn } from '../src/core/treatment/invented';
 import { onLarger } from '../src/core/treatment/settle';
 import { networksFrom } from '../src/core/learned/networks';
 import { modelBytes } from '../src/server/files/models';
 import { pictures as drawn, truthPath } from '../demo/pictures';
-import { figure } from './report';
+import { figure, median } from './report';
 
 const SIDE = 384;
 const held = 'training/.data/photographs/held-out';
@@ -238,8 +239,79 @@ async function factors(name: string, all: Raster[], method: Learned) {
   }
 }
 
+/** What was added to each cell of a picture, and how far off the cell is, both in levels. */
+async function cellsOf(one: Case, method: Learned): Promise<{ added: number; off: number }[]> {
+  const magnifyBy = (model: string | null): SettledStep[] => [
+    { kind: 'magnify', strength: 100, numbers: { model, ...one.severity } },
+  ];
+  const [found, plain] = await Promise.all(
+    [MODELS[MODEL_OF[method]].digest, null].map(async (model) =>
+      luminance(await through(one.small, magnifyBy(model))),
+    ),
+  );
+  const truth = luminance(one.truth);
+  const all = whole(one.truth);
+  return cells(all, INVENTED_CELL * MAGNIFICATION, one.truth).map((cell) => ({
+    added: rmsIn(cell, all, plain!, found!),
+    off: rmsIn(cell, all, truth, found!),
+  }));
+}
+
+/** Places in the order of size, as shares. */
+function ranks(values: number[]): number[] {
+  const result = new Array<number>(values.length);
+  [...values.keys()]
+    .sort((a, b) => values[a]! - values[b]!)
+    .forEach((at, rank) => (result[at] = rank / values.length));
+  return result;
+}
+
+/** Spearman's rank correlation. */
+function correlation(a: number[], b: number[]): number {
+  const [x, y] = [ranks(a), ranks(b)];
+  const [mx, my] = [mean(x), mean(y)];
+  const covariance = mean(x.map((value, i) => (value - mx) * (y[i]! - my)));
+  return (
+    covariance / Math.sqrt(mean(x.map((v) => (v - mx) ** 2)) * mean(y.map((v) => (v - my) ** 2)))
+  );
+}
+
+/** Whether what a network added tells how far off it is, cell by cell. */
+async function invented(all: Raster[], method: Learned) {
+  const pairs: { added: number; off: number }[] = [];
+  for (const quality of [null, 75, 30]) {
+    for (const one of all) pairs.push(...(await cellsOf(await caseOf(one, 4, quality), method)));
+  }
+  pairs.sort((a, b) => a.added - b.added);
+  console.log(`\ninvented detail, ${method}: levels added, off (median), and off as it is said`);
+  let farthest = 1;
+  const PARTS = 10;
+  for (let i = 0; i < PARTS; i++) {
+    const part = pairs.slice((i * pairs.length) / PARTS, ((i + 1) * pairs.length) / PARTS);
+    const added = median(part.map((pair) => pair.added));
+    const off = median(part.map((pair) => pair.off));
+    const said = expectedOff(added);
+    farthest = Math.max(farthest, said / off, off / said);
+    console.log(
+      `  ${added.toFixed(2).padStart(6)} ${off.toFixed(2).padStart(6)} ${said.toFixed(2).padStart(6)}`,
+    );
+  }
+  figure(
+    'levels added by the network, and levels off: rank correlation',
+    correlation(
+      pairs.map(({ added }) => added),
+      pairs.map(({ off }) => off),
+    ),
+    '',
+    0.7,
+    'least',
+  );
+  figure('levels off as they are said, against a tenth of the cells each', farthest, 'x', 1.4);
+}
+
 const [photos, art] = [await photographs(), await drawings()];
 await table('photographs', photos);
 await table('drawings', art);
 await factors('photographs', photos, 'learned-photo');
 await factors('drawings', art, 'learned-art');
+await invented(photos, 'learned-photo');

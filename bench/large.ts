@@ -1,56 +1,24 @@
 // Large results: Lanczos-3 to 127 megapixels beside sharp, memory there and at a billion pixels, and
 // how quick a network's enlargement is.
-import { execFileSync } from 'node:child_process';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import sharp from 'sharp';
 import type { Method } from '../src/core/steps/enlarge/methods';
-import { testPaper } from '../src/core/testing';
 import { newStep } from '../src/core/treatment/order';
-import { propose } from '../src/core/treatment/propose';
 import type { SettledRecipe } from '../src/core/treatment/recipe';
-import { settle } from '../src/core/treatment/settle';
-import { originalOf } from '../src/core/treatment/source';
-import { decode, decodeTask } from '../src/server/codecs/decode';
-import { degradedPath, pictures } from '../demo/pictures';
+import { domeAt, recipeFor, rendered, type Picture } from './rendered';
 import { figure, median } from './report';
 
 const TIMES = 5;
 const folder = await mkdtemp(join(tmpdir(), 'lontano-bench-'));
 
-/** A picture of the demo dome, of some size, decoded as for a run. */
-async function pictureOf(width: number, height: number) {
-  const path = join(folder, `${width}.png`);
-  const dome = degradedPath(pictures[0]!);
-  await sharp(dome).resize(width, height, { fit: 'cover' }).png().toFile(path);
-  const raw = join(folder, `${width}.raw`);
-  const { findings } = await decode(decodeTask(path, raw));
-  return { path, raw, findings };
-}
-type Picture = Awaited<ReturnType<typeof pictureOf>>;
+const recipe = (picture: Picture, width: number, height: number, method: Method) =>
+  recipeFor(picture, width, height, [newStep('enlarge', { method })]);
 
-function recipe(
-  { findings }: Picture,
-  width: number,
-  height: number,
-  method: Method,
-): SettledRecipe {
-  const px = (value: number) => ({ value, unit: 'px' as const });
-  const paper = testPaper({ width: px(width), height: px(height), fit: 'stretch' });
-  const { work } = propose(findings, { paper, distance: 3, ppi: 130 });
-  work.trials[0]!.treatment = [newStep('enlarge', { method })];
-  const settled = settle(originalOf('bench', findings), work, work.trials[0]!);
-  if (!settled.ok) throw new Error(settled.reason);
-  return settled.recipe;
-}
-
-function ours({ raw }: Picture, of: SettledRecipe, times: number) {
-  const task = { raw, out: join(folder, 'ours.tif'), recipe: of, times };
-  const worker = fileURLToPath(new URL('./render-worker.ts', import.meta.url));
-  const text = execFileSync(process.execPath, ['--import', 'tsx', worker, JSON.stringify(task)]);
-  return JSON.parse(text.toString()) as { seconds: number[]; peakMB: number };
+function ours(picture: Picture, of: SettledRecipe, times: number) {
+  const { seconds, peakMB } = rendered(folder, picture, [of], times);
+  return { seconds: seconds[0]!, peakMB };
 }
 
 async function theirs({ path }: Picture, { target }: SettledRecipe): Promise<number> {
@@ -65,7 +33,7 @@ async function theirs({ path }: Picture, { target }: SettledRecipe): Promise<num
   return seconds;
 }
 
-const small = await pictureOf(600, 900);
+const small = await domeAt(folder, 600, 900);
 const large = recipe(small, 9213, 13819, 'lanczos3');
 const run = ours(small, large, TIMES + 1);
 const other: number[] = [];
@@ -85,7 +53,7 @@ const learned = ours(small, recipe(small, 2400, 3600, 'learned-photo'), 4);
 const speed = (2400 * 3600) / 1e6 / median(learned.seconds.slice(1));
 figure('learned, photograph, x4', speed, 'megapixels of result a second', 2, 'least');
 figure('peak memory of it', learned.peakMB, 'MB', 700);
-const four = await pictureOf(1200, 1800);
+const four = await domeAt(folder, 1200, 1800);
 const longer = ours(four, recipe(four, 4800, 7200, 'learned-photo'), 2);
 figure(
   'its time for four times the pixels, over four times the time',

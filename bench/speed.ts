@@ -1,48 +1,43 @@
 // Time and memory of a run: Lanczos-3 from 720 x 480 to 38 megapixels, beside sharp on the same cores.
-import { execFileSync } from 'node:child_process';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import sharp from 'sharp';
 import { newStep } from '../src/core/treatment/order';
 import { propose } from '../src/core/treatment/propose';
 import type { SettledRecipe } from '../src/core/treatment/recipe';
 import { settle } from '../src/core/treatment/settle';
 import { originalOf } from '../src/core/treatment/source';
-import { decode, decodeTask } from '../src/server/codecs/decode';
-import { degradedPath, pictures } from '../demo/pictures';
+import { pictures } from '../demo/pictures';
+import { domeIn, rendered } from './rendered';
 import { figure, median } from './report';
 
 const TIMES = 5;
 const dome = pictures[0]!;
 const folder = await mkdtemp(join(tmpdir(), 'lontano-bench-'));
-const raw = join(folder, 'dome.raw');
-const { findings } = await decode(decodeTask(degradedPath(dome), raw));
+const picture = await domeIn(folder);
 
 function recipe(ppi: number, whole: boolean): SettledRecipe {
-  const { work } = propose(findings, { paper: dome.paper, distance: dome.distance });
+  const { work } = propose(picture.findings, { paper: dome.paper, distance: dome.distance });
   const trial = work.trials[0]!;
   trial.ppi = ppi;
   if (!whole) {
     trial.treatment = [newStep('enlarge', { method: 'lanczos3' })];
   }
-  const settled = settle(originalOf('bench', findings), work, trial);
+  const settled = settle(originalOf('bench', picture.findings), work, trial);
   if (!settled.ok) throw new Error(settled.reason);
   return settled.recipe;
 }
 
 function ours(of: SettledRecipe, times: number): { seconds: number[]; peakMB: number } {
-  const task = { raw, out: join(folder, 'ours.tif'), recipe: of, times };
-  const worker = fileURLToPath(new URL('./render-worker.ts', import.meta.url));
-  const text = execFileSync(process.execPath, ['--import', 'tsx', worker, JSON.stringify(task)]);
-  return JSON.parse(text.toString());
+  const { seconds, peakMB } = rendered(folder, picture, [of], times);
+  return { seconds: seconds[0]!, peakMB };
 }
 
 async function theirs(of: SettledRecipe): Promise<number> {
   const { width, height } = of.target;
   const started = performance.now();
-  await sharp(degradedPath(dome))
+  await sharp(picture.path)
     .resize(width, height, { fit: 'fill', kernel: 'lanczos3' })
     .tiff({ compression: 'none' })
     .toFile(join(folder, 'theirs.tif'));

@@ -1,7 +1,17 @@
-// npm run bench [-- speed|large|slider|quality|cleaning|enlarging|kinds|intake …]: figures as ratios of one run, on an idle machine.
+// npm run bench [-- speed|large|slider|quality|cleaning|enlarging|effort|kinds|intake …]: figures as ratios of one run, on an idle machine.
 import { ensureBuilt, ensureInstalled, run } from './set-up.mjs';
 
-const benches = ['speed', 'large', 'slider', 'quality', 'cleaning', 'enlarging', 'kinds', 'intake'];
+const benches = [
+  'speed',
+  'large',
+  'slider',
+  'quality',
+  'cleaning',
+  'enlarging',
+  'effort',
+  'kinds',
+  'intake',
+];
 const wanted = process.argv.slice(2);
 const unknown = wanted.filter((name) => !benches.includes(name));
 if (unknown.length > 0) {

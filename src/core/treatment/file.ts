@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { steps } from '../steps';
 import { Painted, Zone } from '../zone/zone';
 import { RECIPE_VERSION, Treatment, type Trial } from './recipe';
+import { zonesOf } from './zone-use';
 
 /** What a treatment file begins with; its version is the recipe's. */
 const FORM = 'treatment';
@@ -57,8 +58,12 @@ export function readTreatmentFile(
   return { ok: false, reason: `${where ? `${where}: ` : ''}${issue!.message}.`.replace('..', '.') };
 }
 
+/** Steps that a file can carry: other trials, which may be laid over a picture, are not in it. */
+export const alone = (treatment: Treatment): Treatment =>
+  treatment.filter(({ kind }) => kind !== 'inset');
+
 /**
- * A trial's treatment, whole.
+ * A trial's treatment, whole but for what it takes from other trials.
  * @param bytesOf what was painted on a zone: gzip of a mask's bytes
  */
 export async function fileOf(
@@ -66,7 +71,8 @@ export async function fileOf(
   zones: readonly Zone[],
   bytesOf: (painted: Painted) => Promise<Uint8Array>,
 ): Promise<TreatmentFile> {
-  const used = new Set(trial.treatment.map((step) => ('zone' in step ? step.zone : undefined)));
+  const treatment = alone(trial.treatment);
+  const used = new Set(treatment.flatMap(zonesOf));
   const filed = zones
     .filter(({ id }) => used.has(id))
     .map(async ({ painted, ...zone }): Promise<FiledZone> => {
@@ -79,7 +85,7 @@ export async function fileOf(
     form: FORM,
     version: RECIPE_VERSION,
     name: trial.name,
-    treatment: trial.treatment,
+    treatment,
     zones: await Promise.all(filed),
   };
 }
@@ -98,10 +104,15 @@ export function forOtherPictures(
     form: FORM,
     version: RECIPE_VERSION,
     name: trial.name,
-    // A step that was limited by painting alone would work everywhere: it is left out.
-    treatment: trial.treatment.flatMap((step) => {
+    // A step that was limited by painting alone would work everywhere: it is left out, as is another
+    // method in such a zone.
+    treatment: alone(trial.treatment).flatMap((step): Treatment => {
       if (step.kind === 'retouch') return [];
-      return 'zone' in step && step.zone && !ids.has(step.zone) ? [] : [step];
+      if (step.kind === 'enlarge') {
+        const parts = step.settings.parts.filter(({ zone }) => ids.has(zone));
+        return [{ ...step, settings: { ...step.settings, parts } }];
+      }
+      return step.zone && !ids.has(step.zone) ? [] : [step];
     }),
     zones: kept.map((zone) => ({ ...zone, painted: null })),
   };

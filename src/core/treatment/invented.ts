@@ -72,7 +72,7 @@ export async function inventedDetail(
     const found = luminance(await magnified.read(region));
     for (const cell of cells(block, INVENTED_CELL, size)) {
       const at = (cell.y / INVENTED_CELL) * columns + cell.x / INVENTED_CELL;
-      levels[at] = expectedOff(addedIn(magnifiedRegion(cell), region, without, found));
+      levels[at] = expectedOff(rmsIn(magnifiedRegion(cell), region, without, found));
     }
     if (!(await onProgress((i + 1) / blocks.length))) return null;
   }
@@ -80,16 +80,11 @@ export async function inventedDetail(
 }
 
 /** Root mean square of the difference of two planes over a cell, in levels. */
-export function addedIn(
-  cell: Region,
-  covered: Region,
-  plain: Float32Array,
-  found: Float32Array,
-): number {
+export function rmsIn(cell: Region, covered: Region, a: Float32Array, b: Float32Array): number {
   let sum = 0;
   for (let v = 0; v < cell.height; v++) {
     let at = (cell.y + v - covered.y) * covered.width + cell.x - covered.x;
-    for (let u = 0; u < cell.width; u++, at++) sum += (found[at]! - plain[at]!) ** 2;
+    for (let u = 0; u < cell.width; u++, at++) sum += (a[at]! - b[at]!) ** 2;
   }
   return 255 * Math.sqrt(sum / (cell.width * cell.height));
 }

@@ -8,7 +8,8 @@ import { memorySource, testFindings, testPaper, testPicture } from '../testing';
 import { Stroke } from '../zone/brush';
 import { emptyMask, type Mask } from '../zone/mask';
 import { newPart, type Zone, type ZoneMap } from '../zone/zone';
-import { fileOf, forOtherPictures, readTreatmentFile, unfiled } from './file';
+import { alone, fileOf, forOtherPictures, readTreatmentFile, unfiled } from './file';
+import { forgetZone, zonesOf } from './zone-use';
 import { Kept } from './kept';
 import { CLEANING, newStep, placeFor, RETOUCHING, stepsOn } from './order';
 import { propose } from './propose';
@@ -313,6 +314,40 @@ describe('a treatment file', () => {
     expect(file.zones.map(({ id }) => id)).toEqual(['z', 'p']);
     expect(file.zones[0]!.painted!.bytes).toBe('H4sI');
     expect(readTreatmentFile(JSON.stringify(file))).toEqual({ ok: true, file });
+  });
+
+  it('takes the zones of other methods along, and leaves other trials behind', async () => {
+    const parts = [
+      { zone: 'z', method: 'nearest' as const },
+      { zone: 'p', method: 'bilinear' as const },
+    ];
+    const mixed: Treatment = [
+      newStep('enlarge', { method: 'lanczos3', parts }),
+      { ...newStep('inset', { trial: 'b' }), zone: 'p' },
+    ];
+    const whole = await fileOf({ name: 'Sky', treatment: mixed }, zones, async () =>
+      Uint8Array.of(31, 139, 8),
+    );
+    expect(whole.treatment).toEqual([mixed[0]]);
+    expect(whole.zones.map(({ id }) => id)).toEqual(['z', 'p']);
+    const others = forOtherPictures({ name: 'Sky', treatment: mixed }, zones);
+    expect(others.treatment).toEqual([
+      newStep('enlarge', { method: 'lanczos3', parts: parts.slice(0, 1) }),
+    ]);
+    expect(alone(mixed)).toHaveLength(1);
+  });
+
+  it('forgets a zone wherever it is used', () => {
+    const parts = [{ zone: 'z', method: 'nearest' as const }];
+    const mixed: Treatment = [
+      { ...newStep('noise'), zone: 'z' },
+      newStep('enlarge', { method: 'lanczos3', parts }),
+    ];
+    expect(mixed.map(zonesOf)).toEqual([['z'], ['z']]);
+    forgetZone(mixed, 'other');
+    expect(mixed.flatMap(zonesOf)).toHaveLength(2);
+    forgetZone(mixed, 'z');
+    expect(mixed).toEqual([newStep('noise'), newStep('enlarge', { method: 'lanczos3' })]);
   });
 
   it('carries what was painted', () => {

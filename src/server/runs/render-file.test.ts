@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { Work } from '@/core/treatment/recipe';
+import type { SettledRecipe, Work } from '@/core/treatment/recipe';
 import { whole } from '@/core/raster/region';
 import { toSamples } from '@/core/raster/samples';
 import { propose } from '@/core/treatment/propose';
@@ -13,10 +13,14 @@ import { settle } from '@/core/treatment/settle';
 import { testPaper } from '@/core/testing';
 import { originalOf } from '@/core/treatment/source';
 import { decode, decodeTask, type Decoded } from '../codecs/decode';
+import { MODELS } from '@/core/learned/models';
 import { networksFrom } from '@/core/learned/networks';
+import { newStep } from '@/core/treatment/order';
+import type { Zone } from '@/core/zone/zone';
 import { modelBytes } from '../files/models';
 import { openRaw } from '../codecs/raw';
 import { testJpeg } from '../testing/shop';
+import { begunPictures } from './begun-file';
 import { endThreads, renderFile, stripRows } from './render-file';
 import { resultName } from './request';
 
@@ -52,6 +56,21 @@ function recipe(change?: (work: Work) => void) {
 }
 
 describe('a rendered file', () => {
+  /** Whether a file holds, at its end, just what the core makes of the whole picture at once. */
+  async function expectWhole(out: string, of: SettledRecipe) {
+    const source = await openRaw(raw);
+    const network = networksFrom(modelBytes);
+    const raster = await render(source, of, { network }).read(whole(of.target));
+    await source.close();
+    const samples = toSamples(raster, of.output.depth);
+    const file = await readFile(out);
+    expect(
+      file
+        .subarray(file.length - samples.byteLength)
+        .equals(Buffer.from(samples.buffer, samples.byteOffset, samples.byteLength)),
+    ).toBe(true);
+  }
+
   it.each([8, 16] as const)('holds just what the core renders whole, at %d bits', async (depth) => {
     const of = recipe((made) => (made.trials[0]!.output.depth = depth));
     const out = join(folder, `whole-${depth}.tif`);
@@ -64,19 +83,77 @@ describe('a rendered file', () => {
       onProgress: (share) => shares.push(share),
     });
     expect(readBack).toMatchObject({ width: 1890, height: 1181, ppi: { x: 160, y: 160 } });
-    const source = await openRaw(raw);
-    const network = networksFrom(modelBytes);
-    const raster = await render(source, of, { network }).read(whole(of.target));
-    await source.close();
-    const samples = toSamples(raster, depth);
-    const file = await readFile(out);
-    expect(
-      file
-        .subarray(file.length - samples.byteLength)
-        .equals(Buffer.from(samples.buffer, samples.byteOffset, samples.byteLength)),
-    ).toBe(true);
+    await expectWhole(out, of);
     expect(shares.at(-1)).toBe(1);
     expect([...shares].sort((a, b) => a - b)).toEqual(shares);
+  });
+
+  /** A network's enlargement, with another method in one zone and another trial in a second. */
+  const mixed = (made: Work) => {
+    const half = (x0: number, x1: number): Zone['parts'] => [
+      { kind: 'linear', joining: 'add', inverted: false, x0, y0: 0, x1, y1: 0 },
+    ];
+    const plain = { painted: null, feather: 4, inverted: false };
+    made.zones = [
+      { id: 'left', name: 'Left', parts: half(0.5, 0), ...plain },
+      { id: 'right', name: 'Right', parts: half(0.6, 1), ...plain },
+    ];
+    const trial = made.trials[0]!;
+    const cleaned = trial.treatment.filter(({ kind }) => kind === 'compression');
+    made.trials.push({
+      ...structuredClone(trial),
+      id: 'b',
+      treatment: [newStep('enlarge', { method: 'learned-art' })],
+    });
+    trial.treatment = [
+      ...cleaned,
+      newStep('enlarge', {
+        method: 'learned-photo',
+        parts: [{ zone: 'left', method: 'nearest' }],
+      }),
+      { ...newStep('inset', { trial: 'b' }), zone: 'right' },
+      newStep('sharpen'),
+    ];
+  };
+
+  it('holds the same of networks, another method in a zone, and another trial in a second', async () => {
+    const of = recipe(mixed);
+    expect(begunPictures(of, 3).map(({ steps }) => steps.map(({ kind }) => kind))).toEqual([
+      ['compression'],
+      ['compression', 'magnify'],
+      ['magnify'],
+    ]);
+    const out = join(folder, 'mixed.tif');
+    await renderFile({ original, recipe: of, profile: null, out });
+    await expectWhole(out, of);
+    expect((await readdir(folder)).filter((name) => name.startsWith('mixed.'))).toEqual([
+      'mixed.tif',
+    ]);
+  });
+
+  it('says which model is missing, and leaves nothing behind', async () => {
+    const of = recipe(mixed);
+    const text = JSON.stringify(of).replaceAll(MODELS.art.digest, 'f'.repeat(64));
+    const out = join(folder, 'without.tif');
+    const making = renderFile({ original, recipe: JSON.parse(text), profile: null, out });
+    await expect(making).rejects.toThrow(/made with a model that is not here/);
+    expect((await readdir(folder)).filter((name) => name.startsWith('without'))).toEqual([]);
+    // Once the model is back the same run can be made.
+    await renderFile({ original, recipe: of, profile: null, out });
+    expect(await readdir(folder)).toContain('without.tif');
+  });
+
+  it('leaves nothing behind where it was stopped while a network computes', async () => {
+    const stop = new AbortController();
+    const out = join(folder, 'ended.tif');
+    const of = recipe(mixed);
+    const making = renderFile({ original, recipe: of, profile: null, out, signal: stop.signal });
+    const begun = async () =>
+      (await readdir(folder)).some((name) => name.includes('ended.tif.part'));
+    while (!(await begun())) await new Promise((resolve) => setTimeout(resolve, 5));
+    stop.abort(new Error('enough'));
+    await expect(making).rejects.toThrow('enough');
+    expect((await readdir(folder)).filter((name) => name.startsWith('ended'))).toEqual([]);
   });
 
   it('is not there, nor any part of it, when its making was stopped', async () => {

@@ -11,6 +11,7 @@ export const SHORTCUTS: { keys: string; what: string }[] = [
   { keys: '1', what: 'result 1:1' },
   { keys: '4', what: 'original’s grid 4:1' },
   { keys: '+  -', what: 'zoom' },
+  { keys: 'N  Shift N', what: 'next worst place, or the one before' },
   { keys: '← ↑ → ↓', what: 'move (on the stage)' },
   { keys: 'Space (hold)', what: 'move the picture while painting' },
   { keys: ',  .', what: 'smaller, larger brush' },
@@ -58,6 +59,8 @@ export function useShortcuts(bench: WorkBench): void {
       if (key === '0') view.set({ zoom: { of: 'fit' }, centre: { x: 0.5, y: 0.5 } });
       if (key === '1') view.set({ zoom: { of: 'result', scale: 1 } });
       if (key === '4') view.set({ zoom: { of: 'original', scale: 4 } });
+      if (key === 'n')
+        view.set({ stop: (view.stop ?? (event.shiftKey ? 0 : -1)) + (event.shiftKey ? -1 : 1) });
       if (key === '?') view.set({ sheet: !view.sheet });
       if (key === 'escape') view.set({ zone: null, spotting: 'off', cloneFrom: null });
       const { brush } = view;

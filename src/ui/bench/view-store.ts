@@ -53,6 +53,8 @@ export interface View {
   tried: readonly Method[];
   /** what a network invented is shown over the picture */
   inventions: boolean;
+  /** which of the worst places is looked at, counted on and on; none yet */
+  stop: number | null;
   /** methods are tested on this very picture */
   testing: boolean;
   zoom: Zoom;
@@ -105,6 +107,7 @@ const beginning: Omit<View, 'set' | 'reset'> = {
   tried: USUAL_METHODS,
   testing: false,
   inventions: false,
+  stop: null,
   zoom: { of: 'fit' },
   centre: { x: 0.5, y: 0.5 },
   compare: 'wipe',

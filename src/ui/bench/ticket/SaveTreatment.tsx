@@ -1,5 +1,5 @@
 import { Button } from 'react-bootstrap';
-import { fileOf, forOtherPictures, type TreatmentFile } from '@/core/treatment/file';
+import { alone, fileOf, forOtherPictures, type TreatmentFile } from '@/core/treatment/file';
 import { api, gzipped } from '../../data/api';
 import { tell } from '../../data/notices';
 import { Fold } from '../../parts/Fold';
@@ -8,6 +8,7 @@ import type { WorkBench } from '../use-work';
 /** Saves the trial's steps as a file: with all that was painted, or as it serves other pictures. */
 export function SaveTreatment({ bench }: { bench: WorkBench }) {
   const { trial, work, job } = bench;
+  const carried = alone(trial.treatment).length;
   const save = async (make: () => Promise<TreatmentFile> | TreatmentFile) => {
     try {
       const text = JSON.stringify(await make(), null, 1);
@@ -21,9 +22,11 @@ export function SaveTreatment({ bench }: { bench: WorkBench }) {
     }
   };
   return (
-    <Fold title="Treatment file" line={`${trial.treatment.length} steps`}>
+    <Fold title="Treatment file" line={`${carried} steps`}>
       <p className="soft mb-0">
         The steps alone, as JSON, for the terminal: <code>--treatment</code>.
+        {carried < trial.treatment.length &&
+          ' What is taken from another trial stays behind; save that one as well.'}
       </p>
       <div className="d-flex gap-2">
         <Button

@@ -11,6 +11,7 @@ import {
   type ZonePart,
   type ZonePartKind,
 } from '@/core/zone/zone';
+import { forgetZone, zonesOf } from '@/core/treatment/zone-use';
 import { Choices } from '../../../parts/Choices';
 import { Fold } from '../../../parts/Fold';
 import { Slider } from '../../../parts/Slider';
@@ -110,7 +111,7 @@ function ZoneEditor({ bench, zone }: { bench: WorkBench; zone: Zone }) {
     const top = editor.current!.getBoundingClientRect().top - list.getBoundingClientRect().top;
     list.scrollTop += top;
   }, []);
-  const users = bench.trial.treatment.filter((step) => 'zone' in step && step.zone === id);
+  const used = bench.trial.treatment.some((step) => zonesOf(step).includes(id));
   return (
     <div className="zone-editor" ref={editor} role="group" aria-label={`Zone ${name}`}>
       <div className="zone-line">
@@ -130,7 +131,7 @@ function ZoneEditor({ bench, zone }: { bench: WorkBench; zone: Zone }) {
         </button>
       </div>
       <p className="soft mb-0">
-        {users.length === 0
+        {!used
           ? 'No step uses it yet: choose it under “Where” of a step.'
           : 'Paint on the picture. Alt takes away; shift draws straight from the last place.'}
       </p>
@@ -245,9 +246,7 @@ function ZoneEditor({ bench, zone }: { bench: WorkBench; zone: Zone }) {
           onClick={() => {
             change(`${name} taken out`, (next) => {
               next.zones = next.zones.filter((one) => one.id !== id);
-              for (const trial of next.trials)
-                for (const step of trial.treatment)
-                  if ('zone' in step && step.zone === id) delete step.zone;
+              for (const trial of next.trials) forgetZone(trial.treatment, id);
             });
             set({ zone: null });
           }}

@@ -1,3 +1,4 @@
+import { useEffect } from 'react';
 import { Form, ProgressBar } from 'react-bootstrap';
 import { formatNumber } from '@/core/measure/format';
 import type { WorkBench } from '../../use-work';
@@ -6,9 +7,15 @@ import { useInventions, useInventionSearch } from '../../stage/use-inventions';
 
 /** Where a network says more than the file: shown over the picture, its worst places to look at. */
 export function Inventions({ bench }: { bench: WorkBench }) {
-  const { inventions: shown, set } = useView();
+  const { inventions: shown, stop, set } = useView();
   const { learned, inventions } = useInventions(bench);
   useInventionSearch(bench);
+  const places = shown ? inventions?.found?.worst : undefined;
+  useEffect(() => {
+    const place = places?.[wrapped(stop, places.length)];
+    if (stop !== null && place) set({ lookAt: { x: place.x, y: place.y } });
+  }, [stop, places, set]);
+  useEffect(() => () => set({ stop: null }), [places, set]);
   if (!learned) return null;
   const found = inventions?.found;
   return (
@@ -28,7 +35,8 @@ export function Inventions({ bench }: { bench: WorkBench }) {
         <>
           <p className="reason">
             Half of the picture is expected to be off by less than{' '}
-            {formatNumber(middle(found.levels), 1)} levels. Look at the worst places:
+            {formatNumber(middle(found.levels), 1)} levels. The worst places, one after another with
+            N:
           </p>
           <div className="worst" role="group" aria-label="Worst places">
             {found.worst.map(({ x, y, levels }, i) => (
@@ -37,7 +45,8 @@ export function Inventions({ bench }: { bench: WorkBench }) {
                 type="button"
                 className="btn btn-quiet btn-sm"
                 aria-label={`Place ${i + 1}, ${formatNumber(levels, 0)} levels`}
-                onClick={() => set({ lookAt: { x, y } })}
+                aria-current={stop !== null && wrapped(stop, found.worst.length) === i}
+                onClick={() => set({ stop: i, lookAt: { x, y } })}
               >
                 {i + 1} <span className="figure">±{formatNumber(levels, 0)}</span>
               </button>
@@ -48,6 +57,10 @@ export function Inventions({ bench }: { bench: WorkBench }) {
     </div>
   );
 }
+
+/** Stops go round: after the last comes the first. */
+const wrapped = (stop: number | null, count: number): number =>
+  stop === null ? -1 : ((stop % count) + count) % count;
 
 const middle = (levels: Float32Array): number =>
   [...levels].sort((a, b) => a - b)[levels.length >> 1]!;

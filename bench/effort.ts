@@ -1,0 +1,71 @@
+// How well a run's time is known before it: what recipes are said to cost against what they take, by the
+// pace of one finished run. The costs of treatment/effort.ts are set by what this prints.
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { Plain } from '../src/core/steps/enlarge/methods';
+import { effortOf, secondsFor } from '../src/core/treatment/effort';
+import { CLEANING, newStep } from '../src/core/treatment/order';
+import type { SettledRecipe, Treatment } from '../src/core/treatment/recipe';
+import { domeIn, recipeFor, rendered } from './rendered';
+import { figure, median } from './report';
+
+const TIMES = 3;
+/** Seconds below which a run's starting and ending are all that it takes. */
+const SHORT = 1;
+
+const folder = await mkdtemp(join(tmpdir(), 'lontano-bench-'));
+const dome = await domeIn(folder);
+const plainly = newStep('enlarge', { method: 'lanczos3' });
+const recipe = (
+  treatment: Treatment,
+  width = 4320,
+  more?: Parameters<typeof recipeFor>[4],
+): SettledRecipe => recipeFor(dome, width, Math.round((width * 2) / 3), treatment, more);
+
+const recipes: Record<string, SettledRecipe> = {
+  'the first run': recipe([plainly], 7560),
+  ...Object.fromEntries(
+    Plain.options.map((method) => [method, recipe([newStep('enlarge', { method })])]),
+  ),
+  'ringing limited': recipe([newStep('enlarge', { method: 'lanczos3', limit: 50 })]),
+  'in light': recipe([newStep('enlarge', { method: 'lanczos3', light: 'linear' })]),
+  straightened: recipe([plainly], 4320, ({ framing }) => (framing.straighten = 1)),
+  'learned-photo x4': recipe([newStep('enlarge', { method: 'learned-photo' })], 2880),
+  'learned-photo x10': recipe([newStep('enlarge', { method: 'learned-photo' })], 7200),
+  'learned-art x4': recipe([newStep('enlarge', { method: 'learned-art' })], 2880),
+  ...Object.fromEntries(
+    CLEANING.map((kind) => [`${kind} before`, recipe([newStep(kind), plainly])]),
+  ),
+  'compression, classical': recipe([newStep('compression', { engine: 'classical' }), plainly]),
+  'sharpen after': recipe([plainly, newStep('sharpen')]),
+  'smooth after': recipe([plainly, newStep('smooth')]),
+  'texture after': recipe([plainly, newStep('texture')]),
+  png: recipe([plainly], 4320, (_, { output }) => (output.format = 'png')),
+  jpeg: recipe([plainly], 4320, (_, { output }) => (output.format = 'jpeg')),
+  '16 bit': recipe([plainly], 4320, (_, { output }) => (output.depth = 16)),
+  'a large one': recipe([plainly], 13_000),
+};
+
+const names = Object.keys(recipes);
+const { seconds } = rendered(folder, dome, Object.values(recipes), TIMES);
+const took = seconds.map(median);
+const pace = secondsFor(recipes[names[0]!]!, 1) / took[0]!;
+let farthest = 1;
+names.forEach((name, i) => {
+  const { beginning, strips, encoding } = effortOf(recipes[name]!);
+  const said = secondsFor(recipes[name]!, pace);
+  const ratio = said / took[i]!;
+  if (took[i]! > SHORT) farthest = Math.max(farthest, ratio, 1 / ratio);
+  const parts = [beginning, strips, encoding].map((part) => part.toFixed(2)).join(' + ');
+  console.log(
+    `${name.padEnd(24)} took ${took[i]!.toFixed(2).padStart(6)} s, said ${said.toFixed(2).padStart(6)} s  ${ratio.toFixed(2)} x   (${parts})`,
+  );
+});
+figure(
+  'time said before a run, against what it took, by the pace of the first',
+  farthest,
+  'x',
+  1.5,
+);
+await rm(folder, { recursive: true, force: true });
