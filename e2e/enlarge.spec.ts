@@ -90,6 +90,12 @@ test.describe('Enlarge', () => {
     await expect(page.locator('.map-overlay rect').first()).toBeAttached();
     await places.first().click();
     await bench.settled();
+    await expect(places.first()).toHaveAttribute('aria-current', 'true');
+    await page.keyboard.press('n');
+    await expect(places.nth(1)).toHaveAttribute('aria-current', 'true');
+    await page.keyboard.press('Shift+N');
+    await expect(places.first()).toHaveAttribute('aria-current', 'true');
+    await bench.settled();
     await page.getByLabel('Show what may be invented').click();
     await expect(page.locator('.map-overlay')).toHaveCount(0);
   });
@@ -130,6 +136,36 @@ test.describe('Enlarge', () => {
   });
 });
 
+test.describe('Another method in a zone', () => {
+  test('shows there what that method makes, and nowhere else', async () => {
+    const { page } = bench;
+    await bench.open('Enamel badge');
+    await bench.openSection('Enlarge');
+    await page.getByRole('radio', { name: /^Lanczos-3/ }).click();
+    await bench.zoom('zoom-result-1');
+    const spot = { x: 300, y: 200, width: 60, height: 60 };
+    const plain = await bench.pixels('Trial A', spot);
+    await page.getByRole('button', { name: /Other methods in zones/ }).click();
+    await page.getByRole('button', { name: 'Another method in a zone' }).click();
+    await page.getByLabel('Method in zone 1').selectOption('nearest');
+    await page.locator('label[for="zone-look-hidden"]').click();
+    await bench.settled();
+    // Nothing belongs to the zone yet; inverted it is everything.
+    expect(await bench.pixels('Trial A', spot)).toEqual(plain);
+    await page.getByLabel('Inverted').click();
+    await bench.settled();
+    const inside = await bench.pixels('Trial A', spot);
+    expect(inside).not.toEqual(plain);
+    await page.getByRole('button', { name: 'Done' }).click();
+    await page.getByRole('button', { name: 'Take this part out' }).click();
+    await page.getByRole('radio', { name: /^Nearest neighbour/ }).click();
+    await bench.settled();
+    expect(await bench.pixels('Trial A', spot)).toEqual(inside);
+    await page.getByRole('radio', { name: /^Automatic/ }).click();
+    await bench.zoom('zoom-fit');
+  });
+});
+
 test.describe('Trials', () => {
   test('branch, are named, compared and deleted, and come back', async () => {
     const { page } = bench;
@@ -167,5 +203,30 @@ test.describe('Trials', () => {
     await expect(page.locator('.step.open')).toContainText('100 % of another trial');
     await bench.zoom('zoom-result-1');
     await bench.settled();
+  });
+
+  test('wait in a queue that is ordered and cancelled from the top bar', async () => {
+    const { page } = bench;
+    await bench.openSection('Size');
+    await page.getByLabel('Resolution', { exact: true }).fill('340');
+    await page.getByLabel('Resolution', { exact: true }).press('Enter');
+    const trials = page.getByRole('group', { name: 'Trials' });
+    for (const name of ['Trial A', 'Squares', 'Trial A']) {
+      await trials.getByRole('button', { name }).click();
+      await page.getByRole('button', { name: `Run ${name}` }).click();
+    }
+    await page.getByLabel('Runs under way').click();
+    const queued = page.locator('.queued');
+    await expect(queued).toHaveCount(3);
+    await expect(queued.nth(2)).toContainText(/Trial A.*waits, ≈\d+:\d\d/);
+    await queued.nth(2).getByRole('button', { name: 'Earlier' }).click();
+    await expect(queued.nth(1)).toContainText('Trial A');
+    await expect(queued.nth(2)).toContainText('Squares');
+    while ((await queued.count()) > 0) {
+      const count = await queued.count();
+      await queued.last().getByRole('button', { name: 'Cancel' }).click();
+      await expect(queued).toHaveCount(count - 1);
+    }
+    await expect(page.getByLabel('Runs under way')).toHaveCount(0);
   });
 });

@@ -5,11 +5,8 @@ import re
 
 import numpy as np
 import torch
-import torch.nn as nn
-import torch.nn.functional as F
 
-HERE = os.path.dirname(os.path.abspath(__file__))
-PAIRS = os.path.join(HERE, '.data', 'pairs')
+from learning import PAIRS, Residual, tensor
 
 # Input planes: Y, Cb, Cr of the picture and of the estimate's change; severity of luminance's and of
 # colour's compression; whether colour was halved; noise; distance to a block's middle in x and in y.
@@ -29,32 +26,9 @@ def recolour(x: torch.Tensor, matrix: torch.Tensor) -> torch.Tensor:
     return torch.einsum('ij,njhw->nihw', matrix, x)
 
 
-class Block(nn.Module):
-    def __init__(self, channels: int) -> None:
-        super().__init__()
-        self.first = nn.Conv2d(channels, channels, 3, padding=1)
-        self.second = nn.Conv2d(channels, channels, 3, padding=1)
-
-    def forward(self, x: torch.Tensor) -> torch.Tensor:
-        return x + self.second(F.leaky_relu(self.first(x), 0.1))
-
-
-class Cleaner(nn.Module):
+def cleaner() -> Residual:
     """At half resolution; gives what is to be added to the classical estimate's Y, Cb, Cr."""
-
-    def __init__(self, channels: int = 48, blocks: int = 4) -> None:
-        super().__init__()
-        self.down = nn.PixelUnshuffle(2)
-        self.head = nn.Conv2d(4 * PLANES, channels, 3, padding=1)
-        self.body = nn.Sequential(*[Block(channels) for _ in range(blocks)])
-        self.tail = nn.Conv2d(channels, 12, 3, padding=1)
-        self.up = nn.PixelShuffle(2)
-        nn.init.zeros_(self.tail.weight)
-        nn.init.zeros_(self.tail.bias)
-
-    def forward(self, planes: torch.Tensor) -> torch.Tensor:
-        features = F.leaky_relu(self.head(self.down(planes)), 0.1)
-        return self.up(self.tail(features + self.body(features)))
+    return Residual(PLANES, channels=48, blocks=4, gathers=2, spreads=2)
 
 
 class Shard:
@@ -74,10 +48,6 @@ class Shard:
 def shards(kind: str) -> list:
     names = sorted(os.path.basename(p)[:-6] for p in glob.glob(os.path.join(PAIRS, f'{kind}-*.facts')))
     return [Shard(name) for name in names if re.fullmatch(f'{kind}-\\d+', name)]
-
-
-def tensor(values: np.ndarray, scale: float) -> torch.Tensor:
-    return torch.from_numpy(np.ascontiguousarray(values.transpose(0, 3, 1, 2)).astype(np.float32)) / scale
 
 
 def positions(origins: np.ndarray, side: int) -> torch.Tensor:

@@ -4,11 +4,10 @@
  *
  *   npx tsx training/pairs.ts compression|noise COUNT SEED
  */
-import { readdirSync } from 'node:fs';
-import { join } from 'node:path';
 import sharp from 'sharp';
 import { random } from '../src/core/testing';
-import { compressed, DATA, noisy, Shard, type Pair } from './degrade';
+import { compressed, noisy, Shard, type Pair } from './degrade';
+import { squaresOf } from './photographs';
 
 const PATCH = 96;
 /** Pictures are degraded with a rim about the patch, which is then taken at any place of the grid. */
@@ -19,42 +18,17 @@ const next = random(Number(seed));
 const between = (low: number, high: number) => low + (high - low) * next();
 const below = (count: number) => Math.floor(next() * count);
 
-const folder = join(DATA, 'photographs', 'train');
-const pictures = await Promise.all(
-  readdirSync(folder).map(async (name) => {
-    const { data, info } = await sharp(join(folder, name))
-      .removeAlpha()
-      .raw()
-      .toBuffer({ resolveWithObject: true });
-    return { samples: data, width: info.width, height: info.height };
-  }),
-);
-// Large pictures more often, but not in proportion.
-const weights = pictures.map(({ width, height }) => Math.min(2e6, width * height));
-const total = weights.reduce((sum, weight) => sum + weight, 0);
+const square = await squaresOf(next, {
+  side: MADE,
+  times: () => (next() < 0.25 ? 2 : 1),
+  spread: 10,
+  plain: 0.15,
+});
 
-function pick() {
-  let at = next() * total;
-  const index = weights.findIndex((weight) => (at -= weight) < 0);
-  return pictures[Math.max(0, index)]!;
-}
-
-/** R, G, B bytes of a square of a picture, mostly where something is to be seen. */
-async function square(): Promise<Buffer> {
-  for (let tries = 0; ; tries++) {
-    const { samples, width, height } = pick();
-    const side = MADE * (next() < 0.25 ? 2 : 1);
-    if (width <= side || height <= side) continue;
-    const place = { left: below(width - side), top: below(height - side) };
-    const part = sharp(samples, { raw: { width, height, channels: 3 } })
-      .extract({ ...place, width: side, height: side })
-      .resize(MADE, MADE)
-      .rotate(90 * below(4));
-    const bytes = await (next() < 0.5 ? part.flop() : part).raw().toBuffer();
-    const { channels } = await sharp(bytes, { raw: { ...size, channels: 3 } }).stats();
-    const spread = Math.max(...channels.map((channel) => channel.stdev));
-    if (spread > 10 || next() < 0.15 || tries > 20) return bytes;
-  }
+/** Turned and mirrored at random. */
+async function turned(bytes: Buffer): Promise<Buffer> {
+  const part = sharp(bytes, { raw: { ...size, channels: 3 } }).rotate(90 * below(4));
+  return (next() < 0.5 ? part.flop() : part).raw().toBuffer();
 }
 
 const size = { width: MADE, height: MADE };
@@ -77,7 +51,7 @@ const degrade = {
 
 const shard = new Shard(`${kind}-${seed}`);
 for (let n = 0; n < Number(count); n++) {
-  const clean = await square();
+  const clean = await turned(await square());
   const pair = await degrade[kind](clean);
   const x = below(MADE - PATCH);
   const y = below(MADE - PATCH);

@@ -2,15 +2,14 @@
 import glob
 import os
 import re
+import sys
 
 import numpy as np
 import torch
-import torch.nn as nn
-import torch.nn.functional as F
 
-HERE = os.path.dirname(os.path.abspath(__file__))
-DATA = os.path.join(HERE, '..', '.data')
-PAIRS = os.path.join(DATA, 'pairs')
+sys.path.insert(1, os.path.join(os.path.dirname(os.path.abspath(__file__)), '..'))
+from learning import PAIRS, Residual, tensor  # noqa: E402
+
 FACTOR = 4
 
 # Input planes: R, G, B of the cleaned picture; severity of luminance's and of colour's compression.
@@ -40,38 +39,9 @@ def bicubic(x: torch.Tensor) -> torch.Tensor:
     return MATRICES[x.shape[2]] @ x @ MATRICES[x.shape[3]].T
 
 
-class Block(nn.Module):
-    def __init__(self, channels: int) -> None:
-        super().__init__()
-        self.first = nn.Conv2d(channels, channels, 3, padding=1)
-        self.second = nn.Conv2d(channels, channels, 3, padding=1)
-
-    def forward(self, x: torch.Tensor) -> torch.Tensor:
-        return x + self.second(F.leaky_relu(self.first(x), 0.1))
-
-
-class Enlarger(nn.Module):
+def enlarger(blocks: int = 4) -> Residual:
     """Gives what is to be added to the bicubic enlargement's R, G, B."""
-
-    def __init__(self, channels: int = 32, blocks: int = 4) -> None:
-        super().__init__()
-        self.head = nn.Conv2d(PLANES, channels, 3, padding=1)
-        self.body = nn.Sequential(*[Block(channels) for _ in range(blocks)])
-        self.tail = nn.Conv2d(channels, 3 * FACTOR ** 2, 3, padding=1)
-        self.up = nn.PixelShuffle(FACTOR)
-        nn.init.zeros_(self.tail.weight)
-        nn.init.zeros_(self.tail.bias)
-
-    def begin_from(self, weights: dict) -> None:
-        """Takes over a network of fewer blocks; those that are new change nothing at first."""
-        missing = self.load_state_dict(weights, strict=False).missing_keys
-        for name, value in self.named_parameters():
-            if name in missing and '.second.' in name:
-                nn.init.zeros_(value)
-
-    def forward(self, planes: torch.Tensor) -> torch.Tensor:
-        features = F.leaky_relu(self.head(planes), 0.1)
-        return self.up(self.tail(features + self.body(features)))
+    return Residual(PLANES, channels=32, blocks=blocks, gathers=1, spreads=FACTOR)
 
 
 class Shard:
@@ -91,10 +61,6 @@ class Shard:
 def shards(kind: str) -> list:
     names = sorted(os.path.basename(p)[8:-6] for p in glob.glob(os.path.join(PAIRS, f'enlarge-{kind}-*.facts')))
     return [shard for shard in (Shard(name) for name in names if re.fullmatch(f'{kind}-\\d+', name)) if len(shard.facts) > 8]
-
-
-def tensor(values: np.ndarray, scale: float) -> torch.Tensor:
-    return torch.from_numpy(np.ascontiguousarray(values.transpose(0, 3, 1, 2)).astype(np.float32)) / scale
 
 
 def batch(shard: Shard, index: np.ndarray, side: int, at=(0, 0)):

@@ -4,12 +4,9 @@
  *
  *   npx tsx training/enlarge/pairs.ts photo|art COUNT SEED
  */
-import { readdirSync } from 'node:fs';
-import { join } from 'node:path';
-import sharp from 'sharp';
 import { random } from '../../src/core/testing';
 import { fromSamples } from '../../src/core/raster/samples';
-import { DATA } from '../degrade';
+import { squaresOf } from '../photographs';
 import { drawing } from './drawings';
 import { degrade, FACTOR, PairShard, type Reduction } from './degrade';
 
@@ -23,44 +20,15 @@ const next = random(Number(seed));
 const between = (low: number, high: number) => low + (high - low) * next();
 const below = (end: number) => Math.floor(next() * end);
 
-async function photographs() {
-  const folder = join(DATA, 'photographs', 'train');
-  const pictures = await Promise.all(
-    readdirSync(folder).map(async (name) => {
-      const { data, info } = await sharp(join(folder, name))
-        .removeAlpha()
-        .raw()
-        .toBuffer({ resolveWithObject: true });
-      return { samples: data, width: info.width, height: info.height };
-    }),
-  );
-  // Large pictures more often, but not in proportion.
-  const weights = pictures.map(({ width, height }) => Math.min(2e6, width * height));
-  const total = weights.reduce((sum, weight) => sum + weight, 0);
-  return async (): Promise<Buffer> => {
-    for (let tries = 0; ; tries++) {
-      let at = next() * total;
-      const index = weights.findIndex((weight) => (at -= weight) < 0);
-      const { samples, width, height } = pictures[Math.max(0, index)]!;
-      const side = Math.round(LARGE * (next() < 0.2 ? between(1, 2) : 1));
-      if (width <= side || height <= side) continue;
-      const place = { left: below(width - side), top: below(height - side) };
-      const part = sharp(samples, { raw: { width, height, channels: 3 } }).extract({
-        ...place,
-        width: side,
-        height: side,
-      });
-      const bytes = await (side === LARGE ? part : part.resize(LARGE, LARGE)).raw().toBuffer();
-      const { channels } = await sharp(bytes, {
-        raw: { width: LARGE, height: LARGE, channels: 3 },
-      }).stats();
-      const spread = Math.max(...channels.map((channel) => channel.stdev));
-      if (spread > 12 || next() < 0.1 || tries > 20) return bytes;
-    }
-  };
-}
-
-const large = kind === 'photo' ? await photographs() : () => drawing(next, LARGE);
+const large =
+  kind === 'photo'
+    ? await squaresOf(next, {
+        side: LARGE,
+        times: () => (next() < 0.2 ? between(1, 2) : 1),
+        spread: 12,
+        plain: 0.1,
+      })
+    : () => drawing(next, LARGE);
 
 function reduction(): Reduction {
   const at = next();

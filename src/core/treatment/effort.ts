@@ -1,5 +1,6 @@
 import { insetSteps, stageOf, type SettledStep } from '../steps';
 import type { Size } from '../raster/region';
+import { kernels, type SeparableKernel } from '../steps/enlarge/kernels';
 import { canonicalJson, type SettledRecipe } from './recipe';
 
 /**
@@ -7,49 +8,44 @@ import { canonicalJson, type SettledRecipe } from './recipe';
  * figures were seen on (`npm run bench -- effort`). Other machines are told by how their runs
  * compare with them.
  */
-const COSTS: Record<SettledStep['kind'], number> = {
+const COSTS: Record<Exclude<SettledStep['kind'], 'enlarge'>, number> = {
   regrid: 0.05,
-  compression: 0.9,
+  compression: 1.3,
   noise: 0.9,
-  specks: 0.2,
-  fringes: 0.3,
+  specks: 3.2,
+  fringes: 6,
   retouch: 0.05,
-  smooth: 0.3,
+  smooth: 2.2,
   banding: 0.4,
-  tones: 0.05,
-  texture: 0.2,
-  magnify: 0.42,
-  enlarge: 0.04,
-  sharpen: 0.05,
-  inset: 0.01,
+  tones: 0.1,
+  texture: 0.7,
+  magnify: 0.38,
+  sharpen: 0.06,
+  inset: 0.02,
   mount: 0.02,
 };
 /** … of a cleaner that asks a network. */
-const LEARNED_CLEANER = 6;
+const LEARNED_CLEANER = 3;
 
-const ENLARGING: Record<Extract<SettledStep, { kind: 'enlarge' }>['numbers']['method'], number> = {
-  nearest: 0.02,
-  bilinear: 0.025,
-  bicubic: 0.03,
-  mitchell: 0.03,
-  lanczos2: 0.03,
-  lanczos3: 0.035,
-  'lanczos3-round': 0.4,
-  stepped: 0.2,
-};
+/** Enlarging upright and in rows, by the taps of its kernel. */
+const BASE = 0.005;
+const TAP = 0.0025;
+/** The kernel that isn't separable; and the others where they stand at a slant, a tap in x and y. */
+const ROUND = 1.4;
+const SLANTED_TAP = 0.0195;
+/** A pass of the stepped way, a pixel of that pass. */
+const PASS = 0.038;
 /** What limiting ringing and mixing in light add. */
-const LIMITED = 0.01;
-const IN_LIGHT = 0.05;
-/** Straightening, in proportion to the upright way. */
-const SLANTED = 6;
+const LIMITED = 0.03;
+const IN_LIGHT = 0.145;
 
 /** Rounding and writing a pixel; and encoding one in another format than TIFF. */
-const WRITING = 0.012;
-const ENCODING = { tiff: 0, jpeg: 0.02, png: 0.15 } as const;
+const WRITING = 0.015;
+const ENCODING = { tiff: 0, jpeg: 0.016, png: 0.055 } as const;
 /** Drawing a pixel from shapes. */
 const DRAWING = 0.1;
 /** Seconds that every run takes: starting, reading back. */
-const ALWAYS = 0.6;
+const ALWAYS = 0.1;
 
 /** Seconds that the parts of a run take on the machine of reference. */
 export interface Effort {
@@ -59,14 +55,27 @@ export interface Effort {
   encoding: number;
 }
 
+type Enlarging = Extract<SettledStep, { kind: 'enlarge' }>['numbers'];
+
+const tapsOf = (method: Enlarging['method']): number =>
+  method === 'nearest'
+    ? 1
+    : 2 * kernels[method === 'stepped' ? 'bicubic' : (method as SeparableKernel)].radius;
+
+/** Microseconds that an enlargement takes a pixel of its result. */
+function enlargingCost({ method, limit, light, straighten, step }: Enlarging): number {
+  const more = (limit > 0 ? LIMITED : 0) + (light === 'linear' ? IN_LIGHT : 0);
+  if (method === 'lanczos3-round') return ROUND + more;
+  if (straighten !== 0) return SLANTED_TAP * Math.max(2, tapsOf(method)) ** 2 + more;
+  // Passes grow by the same share: all together are a geometric series of their areas.
+  if (method === 'stepped') return PASS / (1 - (1 + step / 100) ** -2) + more;
+  return BASE + TAP * tapsOf(method) + more;
+}
+
 const costOf = ({ kind, numbers }: SettledStep): number => {
-  if (kind === 'enlarge') {
-    const { method, limit, light, straighten } = numbers;
-    const way = ENLARGING[method] * (straighten !== 0 && method !== 'lanczos3-round' ? SLANTED : 1);
-    return way + (limit > 0 ? LIMITED : 0) + (light === 'linear' ? IN_LIGHT : 0);
-  }
+  if (kind === 'enlarge') return enlargingCost(numbers);
   const cleans = kind === 'compression' || kind === 'noise';
-  return cleans && numbers.model ? LEARNED_CLEANER : COSTS[kind];
+  return COSTS[kind] + (cleans && numbers.model ? LEARNED_CLEANER : 0);
 };
 
 /** What a settled recipe costs to run, by what each of its stages costs a pixel. */
