@@ -1,4 +1,4 @@
-import type { Size } from '../raster/region';
+import type { Region, Size } from '../raster/region';
 import { workroom, type Workroom } from '../raster/rows';
 import { ModelProblem, type Network } from './network';
 import type { Convolution } from './onnx';
@@ -152,31 +152,34 @@ export function residualNetwork(
     // Rows beyond the borders are zeros.
     room.bytes.fill(0, 0, end);
     const [features, body, between] = [0, picture, 2 * picture];
-    const each = { room, layout, weightsAt, squaresAt, workAt, height };
+    const rim = margin / gathers;
+    /** Of each layer just what the ones after it look at. */
+    const partOf = (layer: number): Region => {
+      const cut = Math.max(0, rim - (layers.length - 1 - layer));
+      return { x: cut, y: cut, width: width - 2 * cut, height: height - 2 * cut };
+    };
+    const each = { room, layout, weightsAt, squaresAt, workAt };
 
     lay(room, layout, between, planes, { width: wide, height: high }, gathers);
-    convolve(each, head, between, features, SLOPE, null);
+    convolve(each, head, partOf(0), between, features, SLOPE, null);
     let from = features;
     for (let k = 0; k < rest.length; k += 2) {
-      convolve(each, rest[k]!, from, between, SLOPE, null);
-      convolve(each, rest[k + 1]!, between, body, 1, from);
+      convolve(each, rest[k]!, partOf(k + 1), from, between, SLOPE, null);
+      convolve(each, rest[k + 1]!, partOf(k + 2), between, body, 1, from);
       from = body;
     }
     room.addRows(body, features, picture);
-    const cut = (margin / gathers) * spreads;
-    const inner: Size = {
-      width: width * spreads - 2 * cut,
-      height: height * spreads - 2 * cut,
-    };
+    const last = partOf(layers.length - 1);
+    const inner: Size = { width: last.width * spreads, height: last.height * spreads };
     const result = new Float32Array(3 * inner.width * inner.height);
     room.ints.set(tail.packed, weightsAt / 4);
-    for (let y = 0; y < height; y += 2) {
-      mixSquares(each, tail, body, y);
+    for (let y = 0; y < last.height; y += 2) {
+      mixSquares(each, tail, last, body, y);
       room.convolveRows(
         spreadAt,
         spreads,
         squaresAt,
-        layout.across * 2,
+        rowOf(last) * 2,
         spreadRow,
         0,
         weightsAt,
@@ -185,13 +188,13 @@ export function residualNetwork(
         1,
         0,
         workAt,
-        layout.across,
+        rowOf(last),
       );
       for (let row = 0; row < 6 * spreads; row++) {
-        const down = (y + Math.floor(row / (3 * spreads))) * spreads + (row % spreads) - cut;
-        if (down < 0 || down >= inner.height) continue;
+        const down = (y + Math.floor(row / (3 * spreads))) * spreads + (row % spreads);
+        if (down >= inner.height) continue;
         const plane = Math.floor(row / spreads) % 3;
-        const from = (spreadAt + row * spreadRow) / 4 + cut;
+        const from = (spreadAt + row * spreadRow) / 4;
         result.set(
           room.floats.subarray(from, from + inner.width),
           (plane * inner.height + down) * inner.width,
@@ -209,45 +212,55 @@ interface Place {
   weightsAt: number;
   squaresAt: number;
   workAt: number;
-  height: number;
 }
 
-/** Rows y and y + 1 of a picture, with what lies about them, as a layer reads them. */
-function mixSquares({ room, layout, squaresAt }: Place, { pairs }: Layer, from: number, y: number) {
-  const { row, plane, first, across } = layout;
+/** Pixels of a part's row that are computed: whole vectors. */
+const rowOf = ({ width }: Size): number => Math.ceil(width / 16) * 16;
+
+/** Rows y and y + 1 of a part, with what lies about them, as a layer reads them. */
+function mixSquares(
+  { room, layout, squaresAt }: Place,
+  { pairs }: Layer,
+  part: Region,
+  from: number,
+  y: number,
+): void {
+  const { row, plane, first } = layout;
   // One row up and one pixel to the left.
-  const start = from + first + (y - 1) * row - PIXEL;
-  room.mixSquares(squaresAt, start, row, plane, pairs, across);
+  const start = from + first + (part.y + y - 1) * row + (part.x - 1) * PIXEL;
+  room.mixSquares(squaresAt, start, row, plane, pairs, rowOf(part));
 }
 
-/** One layer over a whole picture. @param from,to,plus where pictures begin, `plus` null for none */
+/** One layer over part of a picture. @param from,to,plus where pictures begin, `plus` null for none */
 function convolve(
   place: Place,
   layer: Layer,
+  part: Region,
   from: number,
   to: number,
   slope: number,
   plus: number | null,
 ): void {
-  const { room, layout, weightsAt, squaresAt, workAt, height } = place;
-  const { row, plane, first, across } = layout;
+  const { room, layout, weightsAt, squaresAt, workAt } = place;
+  const { row, plane, first } = layout;
   room.ints.set(layer.packed, weightsAt / 4);
-  for (let y = 0; y < height; y += 2) {
-    mixSquares(place, layer, from, y);
+  for (let y = 0; y < part.height; y += 2) {
+    mixSquares(place, layer, part, from, y);
+    const at = first + (part.y + y) * row + part.x * PIXEL;
     room.convolveRows(
-      to + first + y * row,
+      to + at,
       1,
       squaresAt,
-      across * 2,
+      rowOf(part) * 2,
       row,
       plane,
       weightsAt,
       layer.pairs,
       layer.outputs,
       slope,
-      plus === null ? 0 : plus + first + y * row,
+      plus === null ? 0 : plus + at,
       workAt,
-      across,
+      rowOf(part),
     );
   }
 }

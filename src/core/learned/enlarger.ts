@@ -16,7 +16,7 @@ export const magnifiedRegion = ({ x, y, width, height }: Region): Region => ({
 /** Sides of what the network computes at a time, at most: bounds memory. */
 const LARGEST = 512;
 /** A value depends on so many pixels about it, at most: on one for every convolution. */
-export const REACH = 18;
+export const REACH = 14;
 /** R, G, B, and how badly luminance and colour were compressed. */
 const PLANES = 5;
 

@@ -18,7 +18,7 @@ export const MODELS = {
   },
   photo: {
     file: 'enlarge-photo.onnx',
-    digest: 'd3e286c22957405b61a3e71815f820b4f4fab8e85c14bcca7dd9a5ff8f1b8cda',
+    digest: '5079622d5f77e6d4d292f9c33da9eb6f1981442a56f19b686cf7fb4d28b933a0',
     form: enlarges,
   },
   art: {

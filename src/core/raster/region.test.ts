@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { cut, emptyRaster, paste } from './raster';
-import { alignOutward, cells, clip, contains, grow, strips, whole } from './region';
+import { alignOutward, cells, clip, contains, grow, strips, whole, evenCell } from './region';
 
 const size = { width: 100, height: 60 };
 const region = fc.record({
@@ -77,5 +77,33 @@ describe('cut and paste', () => {
         whole(size),
       ),
     ).toThrow(RangeError);
+  });
+});
+
+describe('cells that share a grid out evenly', () => {
+  it.each([
+    [
+      { width: 2400, height: 3600 },
+      { width: 1200, height: 1800 },
+    ],
+    [
+      { width: 1792, height: 40 },
+      { width: 1792, height: 40 },
+    ],
+    [
+      { width: 1801, height: 5 },
+      { width: 904, height: 8 },
+    ],
+  ])('of %o', (size, expected) => {
+    expect(evenCell(size, 1800, 8)).toEqual(expected);
+  });
+
+  it('are never larger than they may be, and as few as that takes', () => {
+    for (let side = 1; side < 6000; side += 37) {
+      const cell = evenCell({ width: side, height: 1 }, 1792, 8);
+      expect(cell.width).toBeLessThanOrEqual(1792);
+      const count = cells({ x: 0, y: 0, width: side, height: 1 }, cell, { width: side, height: 1 });
+      expect(count).toHaveLength(Math.ceil(side / 1792));
+    }
   });
 });

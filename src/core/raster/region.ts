@@ -92,16 +92,26 @@ export function strips(size: Size, rows: number): Region[] {
   return result;
 }
 
-/** The cells of an absolute grid of `cell` pixels that touch `region`, each cut off at the borders of `size`. */
-export function cells(region: Region, cell: number, size: Size): Region[] {
+/** The cells of an absolute grid that touch `region`, each cut off at the borders of `size`. @param cell its sides */
+export function cells(region: Region, cell: number | Size, size: Size): Region[] {
+  const { width, height } = typeof cell === 'number' ? { width: cell, height: cell } : cell;
   const result: Region[] = [];
-  const firstY = Math.floor(region.y / cell) * cell;
-  const firstX = Math.floor(region.x / cell) * cell;
-  for (let y = firstY; y < region.y + region.height; y += cell) {
-    for (let x = firstX; x < region.x + region.width; x += cell) {
-      const part = clip({ x, y, width: cell, height: cell }, size);
+  const firstY = Math.floor(region.y / height) * height;
+  const firstX = Math.floor(region.x / width) * width;
+  for (let y = firstY; y < region.y + region.height; y += height) {
+    for (let x = firstX; x < region.x + region.width; x += width) {
+      const part = clip({ x, y, width, height }, size);
       if (part.width > 0 && part.height > 0) result.push(part);
     }
   }
   return result;
+}
+
+/**
+ * Sides of cells that share a grid out evenly: as few as may be, none larger than `most`.
+ * @param step what their sides are multiples of; `most` is one as well
+ */
+export function evenCell(size: Size, most: number, step: number): Size {
+  const side = (of: number) => Math.ceil(of / Math.ceil(of / most) / step) * step;
+  return { width: side(size.width), height: side(size.height) };
 }

@@ -38,9 +38,9 @@ const CELL = 32;
 /** … and computed in blocks of at most this many, since what lies about a block is computed too. */
 export const BLOCK = 512;
 /** A network's enlargement is computed in larger ones: its rim is as wide again. */
-const MAGNIFIED_BLOCK = 1536;
+const MAGNIFIED_BLOCK = 1792;
 
-/** The side of the blocks that a stage at the original's size is computed in. */
+/** The longest side of the blocks that a stage at the original's size is computed in. */
 export const blockOf = (kind: StageKind): number => (kind === 'magnify' ? MAGNIFIED_BLOCK : BLOCK);
 
 /**

@@ -15,7 +15,7 @@ import { originalOf } from '@/core/treatment/source';
 import { begunBlocks, begunBytes, begunPictures, openBegun, writeBegun } from './begun-file';
 
 const size = { width: BLOCK + 70, height: BLOCK + 30 };
-const layout = { steps: [], size, channels: 3, block: BLOCK };
+const layout = { steps: [], size, channels: 3, block: { width: BLOCK, height: BLOCK } };
 const picture = testPicture(size);
 const A_METRE = { value: 1, unit: 'm' as const };
 let folder: string;
@@ -70,7 +70,9 @@ describe('what is computed before the strips', () => {
   it('is all that stands before the enlargement, and nothing where that is nothing', () => {
     const recipe = recipeOf([newStep('specks'), newStep('banding'), enlarge, newStep('smooth')]);
     const steps = recipe.steps.slice(0, 2);
-    expect(begunPictures(recipe, 4)).toEqual([{ steps, size, channels: 4, block: BLOCK }]);
+    expect(begunPictures(recipe, 4)).toEqual([
+      { steps, size, channels: 4, block: { width: BLOCK, height: BLOCK } },
+    ]);
     expect(begunPictures(recipeOf([enlarge, newStep('smooth')]), 3)).toEqual([]);
     const drawn = { source: { x: 0, y: 0, width: 1, height: 1 }, turn: 0 as const };
     expect(begunPictures({ ...recipe, original: { ...recipe.original, drawn } }, 3)).toEqual([]);

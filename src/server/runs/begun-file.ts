@@ -1,6 +1,7 @@
 import { open } from 'node:fs/promises';
+import { MAGNIFICATION } from '@/core/learned/enlarger';
 import { emptyRaster, paste, type Raster } from '@/core/raster/raster';
-import { cells, whole, within, type Region, type Size } from '@/core/raster/region';
+import { cells, evenCell, whole, within, type Region, type Size } from '@/core/raster/region';
 import { canonicalJson, type SettledRecipe } from '@/core/treatment/recipe';
 import { blockOf, type RenderTools } from '@/core/treatment/render';
 import { insetSteps, phasesOf, stageOf, type SettledStep } from '@/core/steps';
@@ -15,8 +16,8 @@ export interface BegunLayout {
   steps: SettledStep[];
   size: Size;
   channels: number;
-  /** side of its blocks */
-  block: number;
+  /** sides of its blocks */
+  block: Size;
 }
 
 /** A begun picture and where it lies. */
@@ -25,11 +26,15 @@ export interface BegunFile {
   layout: BegunLayout;
 }
 
+/** Blocks begin at whole pixels of the original, and at whole pairs of them, which cleaners go by. */
+const STEP = 2 * MAGNIFICATION;
+
 /** Blocks of a begun picture, in the order in which they lie in its file. */
 export const begunBlocks = ({ size, block }: BegunLayout): Region[] =>
   cells(whole(size), block, size);
 
-const blockBytes = ({ channels, block }: BegunLayout): number => block * block * channels * 4;
+const blockBytes = ({ channels, block }: BegunLayout): number =>
+  block.width * block.height * channels * 4;
 
 /** Bytes of the whole file. */
 export const begunBytes = (layout: BegunLayout): number =>
@@ -57,7 +62,7 @@ export function begunPictures(recipe: SettledRecipe, channels: number): BegunLay
     const last = phases[i + 1] !== 'original' || recipe.steps[i + 1]!.kind === 'magnify';
     if (last && (anything || step.kind === 'magnify')) {
       const steps = recipe.steps.slice(0, i + 1);
-      layouts.push({ steps, size, channels, block: blockOf(step.kind) });
+      layouts.push({ steps, size, channels, block: evenCell(size, blockOf(step.kind), STEP) });
     }
   });
   return [...new Map(layouts.map((layout) => [keyOf(layout.steps), layout])).values()];
