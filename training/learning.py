@@ -61,6 +61,19 @@ def blocks_in(weights: dict) -> int:
     return sum(name.endswith('first.weight') for name in weights)
 
 
+def keeping(weights: dict, blocks: list) -> dict:
+    """The same network with some of its blocks alone."""
+    kept = {}
+    for name, value in weights.items():
+        part = name.split('.')
+        if part[0] == 'body':
+            if int(part[1]) not in blocks:
+                continue
+            part[1] = str(blocks.index(int(part[1])))
+        kept['.'.join(part)] = value
+    return kept
+
+
 def tensor(values: np.ndarray, scale: float) -> torch.Tensor:
     return torch.from_numpy(np.ascontiguousarray(values.transpose(0, 3, 1, 2)).astype(np.float32)) / scale
 
@@ -117,9 +130,13 @@ def learn(
             model.load_state_dict(kept)
 
 
-def export(name: str, model: Residual, planes: int, file: str) -> None:
-    """Writes ../models/FILE with weights as 32-bit floats, from .data/NAME.pt."""
-    model.load_state_dict(torch.load(os.path.join(DATA, f'{name}.pt')))
+def trained(name: str) -> dict:
+    return torch.load(os.path.join(DATA, f'{name}.pt'))
+
+
+def export(model: Residual, weights: dict, planes: int, file: str) -> None:
+    """Writes ../models/FILE with weights as 32-bit floats."""
+    model.load_state_dict(weights)
     model.eval()
     path = os.path.join(MODELS, file)
     torch.onnx.export(
