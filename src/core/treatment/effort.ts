@@ -1,5 +1,6 @@
 import { insetSteps, stageOf, type SettledStep } from '../steps';
 import type { Size } from '../raster/region';
+import { MODELS } from '../learned/models';
 import { kernels, type SeparableKernel } from '../steps/enlarge/kernels';
 import { canonicalJson, type SettledRecipe } from './recipe';
 
@@ -12,26 +13,27 @@ const COSTS: Record<Exclude<SettledStep['kind'], 'enlarge'>, number> = {
   regrid: 0.05,
   compression: 1.3,
   noise: 0.9,
-  specks: 3.2,
-  fringes: 6,
+  specks: 1.8,
+  fringes: 6.8,
   retouch: 0.05,
-  smooth: 2.2,
+  smooth: 1.9,
   banding: 0.4,
   tones: 0.1,
-  texture: 0.7,
-  magnify: 0.38,
+  texture: 0.18,
+  magnify: 0.36,
   sharpen: 0.06,
   inset: 0.02,
   mount: 0.02,
 };
-/** … of a cleaner that asks a network. */
+/** … of a cleaner that asks a network, and of the larger of the enlarging ones, on top of that. */
 const LEARNED_CLEANER = 3;
+const LARGER_MODEL = 0.14;
 
 /** Enlarging upright and in rows, by the taps of its kernel. */
 const BASE = 0.005;
 const TAP = 0.0025;
 /** The kernel that isn't separable; and the others where they stand at a slant, a tap in x and y. */
-const ROUND = 1.4;
+const ROUND = 1.2;
 const SLANTED_TAP = 0.0195;
 /** A pass of the stepped way, a pixel of that pass. */
 const PASS = 0.038;
@@ -39,9 +41,9 @@ const PASS = 0.038;
 const LIMITED = 0.03;
 const IN_LIGHT = 0.145;
 
-/** Rounding and writing a pixel; and encoding one in another format than TIFF. */
-const WRITING = 0.015;
-const ENCODING = { tiff: 0, jpeg: 0.016, png: 0.055 } as const;
+/** Rounding and writing a pixel, of 8 bits or 16; and encoding one in another format than TIFF. */
+const WRITING = { 8: 0.015, 16: 0.06 } as const;
+const ENCODING = { tiff: 0, jpeg: 0.03, png: 0.075 } as const;
 /** Drawing a pixel from shapes. */
 const DRAWING = 0.1;
 /** Seconds that every run takes: starting, reading back. */
@@ -75,7 +77,8 @@ function enlargingCost({ method, limit, light, straighten, step }: Enlarging): n
 const costOf = ({ kind, numbers }: SettledStep): number => {
   if (kind === 'enlarge') return enlargingCost(numbers);
   const cleans = kind === 'compression' || kind === 'noise';
-  return COSTS[kind] + (cleans && numbers.model ? LEARNED_CLEANER : 0);
+  const larger = kind === 'magnify' && numbers.model === MODELS.photo.digest;
+  return COSTS[kind] + (cleans && numbers.model ? LEARNED_CLEANER : larger ? LARGER_MODEL : 0);
 };
 
 /** What a settled recipe costs to run, by what each of its stages costs a pixel. */
@@ -103,7 +106,7 @@ export function effortOf(recipe: SettledRecipe): Effort {
   }
   return {
     beginning: before,
-    strips: after + WRITING * pixels(target) + ALWAYS,
+    strips: after + WRITING[output.depth] * pixels(target) + ALWAYS,
     encoding: ENCODING[output.format] * pixels(target),
   };
 }

@@ -14,14 +14,15 @@ const BLOCK = 384;
  * that no model has learnt from. `npm run bench -- enlarging` holds it against them.
  */
 const OFF_BY_ADDED: readonly (readonly [added: number, off: number])[] = [
-  [0, 0.6],
-  [0.4, 1.8],
-  [0.9, 3.3],
-  [1.7, 6.7],
-  [2.7, 11.6],
-  [3.7, 15.4],
-  [5.1, 18],
-  [8.9, 18.6],
+  [0, 0.5],
+  [0.13, 1.1],
+  [0.24, 1.6],
+  [1.04, 4.4],
+  [1.8, 8.6],
+  [2.6, 11.4],
+  [3.5, 14.6],
+  [4.6, 17.8],
+  [8.7, 18],
 ];
 
 /** Levels that a cell is expected to be off, by what was added to it. */
