@@ -7,6 +7,8 @@ import sharp from 'sharp';
 import type { Method } from '../src/core/steps/enlarge/methods';
 import { newStep } from '../src/core/treatment/order';
 import type { SettledRecipe } from '../src/core/treatment/recipe';
+import { REPORT_MS } from '../src/server/runs/render-process';
+import { endThreads, renderFile } from '../src/server/runs/render-file';
 import { domeAt, recipeFor, rendered, type Picture } from './rendered';
 import { figure, median } from './report';
 
@@ -61,4 +63,26 @@ figure(
   'x',
   1.15,
 );
+
+/** Seconds from the word to cancel until a run has ended and cleaned up, when it is heard at once. */
+async function cancelled(picture: Picture, of: SettledRecipe): Promise<number> {
+  const stop = new AbortController();
+  const making = renderFile({
+    original: { file: '', name: 'bench', raw: () => Promise.resolve(picture.raw) },
+    recipe: of,
+    profile: null,
+    out: join(folder, 'cancelled.tif'),
+    signal: stop.signal,
+  }).catch(() => performance.now());
+  // In the middle of a block, once the threads have started.
+  await new Promise((resolve) => setTimeout(resolve, 4000));
+  const asked = performance.now();
+  stop.abort(new Error('cancelled'));
+  const ended = await making;
+  return typeof ended === 'number' ? (ended - asked) / 1000 : NaN;
+}
+const stopping = await cancelled(four, recipe(four, 4800, 7200, 'learned-photo'));
+await endThreads();
+// The render process hears of it at its next report.
+figure('a cancelled run of a network has ended', stopping + REPORT_MS / 1000, 's', 1);
 await rm(folder, { recursive: true, force: true });

@@ -15,14 +15,14 @@ const BLOCK = 384;
  */
 const OFF_BY_ADDED: readonly (readonly [added: number, off: number])[] = [
   [0, 0.5],
-  [0.13, 1.1],
-  [0.24, 1.6],
-  [1.04, 4.4],
-  [1.8, 8.6],
-  [2.6, 11.4],
-  [3.5, 14.6],
-  [4.6, 17.8],
-  [8.7, 18],
+  [0.11, 1],
+  [0.2, 1.7],
+  [0.9, 5],
+  [1.5, 8.7],
+  [2.2, 11.8],
+  [3.1, 14],
+  [4.2, 17.3],
+  [8.1, 17.8],
 ];
 
 /** Levels that a cell is expected to be off, by what was added to it. */

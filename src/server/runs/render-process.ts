@@ -10,7 +10,7 @@ import { renderFile } from './render-file';
 
 /** How often the queue is looked at, and a running run's lease renewed. */
 const LOOK_MS = 250;
-const REPORT_MS = 400;
+export const REPORT_MS = 400;
 
 /** Why a run was stopped before its end. */
 class Stopped extends Error {

@@ -13,7 +13,7 @@ import { resample, resampleOnto } from '../enlarge/resample';
 // it is followed in part.
 
 /** How far a picture is followed that was compressed so badly (`severityOf`): 1 wholly. */
-export const trustIn = (severity: number): number => Math.max(0.4, 1 - 4 * severity);
+export const trustIn = (severity: number): number => Math.max(0.8, 1 - 4 * severity);
 
 /** Plain enlargement, by the kernel that networks were taught to add to. */
 const up = ({ width, height }: Size): Axes => ({
