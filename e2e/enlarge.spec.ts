@@ -145,7 +145,7 @@ test.describe('Another method in a zone', () => {
     await bench.zoom('zoom-result-1');
     const spot = { x: 300, y: 200, width: 60, height: 60 };
     const plain = await bench.pixels('Trial A', spot);
-    await page.getByRole('button', { name: /Other methods in zones/ }).click();
+    await page.getByText('Other methods in zones').click();
     await page.getByRole('button', { name: 'Another method in a zone' }).click();
     await page.getByLabel('Method in zone 1').selectOption('nearest');
     await page.locator('label[for="zone-look-hidden"]').click();

@@ -71,7 +71,8 @@ describe('what is computed before the strips', () => {
     const recipe = recipeOf([newStep('specks'), newStep('banding'), enlarge, newStep('smooth')]);
     const steps = recipe.steps.slice(0, 2);
     expect(begunPictures(recipe, 4)).toEqual([
-      { steps, size, channels: 4, block: { width: BLOCK, height: BLOCK } },
+      // Shared out evenly between four blocks.
+      { steps, size, channels: 4, block: { width: 296, height: 272 } },
     ]);
     expect(begunPictures(recipeOf([enlarge, newStep('smooth')]), 3)).toEqual([]);
     const drawn = { source: { x: 0, y: 0, width: 1, height: 1 }, turn: 0 as const };
