@@ -35,6 +35,30 @@ describe('what a run costs', () => {
     expect(of([newStep('banding'), plain])).toBeGreaterThan(of([plain]));
   });
 
+  it('is more the more passes a stepped enlargement takes, and for the larger network', () => {
+    const of = (treatment: Treatment) => secondsFor(recipeOf(120, treatment), 1);
+    const stepped = [5, 10, 50].map((step) =>
+      of([newStep('enlarge', { method: 'stepped', step })]),
+    );
+    expect([...stepped].sort((a, b) => b - a)).toEqual(stepped);
+    const [photo, art] = (['learned-photo', 'learned-art'] as const).map((method) =>
+      of([newStep('enlarge', { method })]),
+    );
+    expect(photo).toBeGreaterThan(art!);
+  });
+
+  it('of a slanted enlargement grows with the square of its kernel', () => {
+    const slanted = (method: 'bilinear' | 'lanczos3') => {
+      const recipe = recipeOf(120, [newStep('enlarge', { method })]);
+      const before = effortOf(recipe).strips;
+      for (const step of recipe.steps) {
+        if (step.kind === 'enlarge') step.numbers.straighten = 2;
+      }
+      return effortOf(recipe).strips / before;
+    };
+    expect(slanted('lanczos3')).toBeGreaterThan(2 * slanted('bilinear'));
+  });
+
   it('of a network comes before the strips, and does not depend on the paper', () => {
     const learned = newStep('enlarge', { method: 'learned-photo' });
     const { beginning } = effortOf(recipeOf(100, [learned]));
