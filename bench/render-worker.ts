@@ -1,7 +1,7 @@
 // A render process of the bench: renders recipes as often as asked, tells seconds and peak memory.
 import { readFileSync } from 'node:fs';
 import { rm } from 'node:fs/promises';
-import { endThreads, renderFile } from '../src/server/runs/render-file';
+import { endThreads, renderFile, startThreads } from '../src/server/runs/render-file';
 import type { SettledRecipe } from '../src/core/treatment/recipe';
 
 const task = JSON.parse(readFileSync(0, 'utf8')) as {
@@ -10,20 +10,20 @@ const task = JSON.parse(readFileSync(0, 'utf8')) as {
   recipes: SettledRecipe[];
   times: number;
 };
-const seconds: number[][] = [];
-for (const recipe of task.recipes) {
-  const each: number[] = [];
-  for (let i = 0; i < task.times; i++) {
+const seconds: number[][] = task.recipes.map(() => []);
+await startThreads();
+// Round by round, so that a slow minute of the machine slows all of them alike.
+for (let i = 0; i < task.times; i++) {
+  for (const [k, recipe] of task.recipes.entries()) {
     const result = await renderFile({
       original: { file: '', name: 'bench', raw: () => Promise.resolve(task.raw) },
       recipe,
       profile: null,
       out: task.out,
     });
-    each.push(result.seconds);
+    seconds[k]!.push(result.seconds);
     await rm(task.out);
   }
-  seconds.push(each);
 }
 await endThreads();
 const peak = /VmHWM:\s+(\d+) kB/.exec(readFileSync('/proc/self/status', 'utf8'))![1];

@@ -1,3 +1,4 @@
 export * from './rows';
 export * from './shifted';
 export * from './convolution';
+export * from './about';

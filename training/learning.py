@@ -134,6 +134,14 @@ def trained(name: str) -> dict:
     return torch.load(os.path.join(DATA, f'{name}.pt'))
 
 
+def weights_in(file: str) -> dict:
+    """Weights of a model that was exported, to go on from (needs Debian's python3-onnx)."""
+    import onnx
+    from onnx import numpy_helper
+    graph = onnx.load(file).graph
+    return {one.name: torch.from_numpy(numpy_helper.to_array(one).copy()) for one in graph.initializer}
+
+
 def export(model: Residual, weights: dict, planes: int, file: str) -> None:
     """Writes ../models/FILE with weights as 32-bit floats."""
     model.load_state_dict(weights)

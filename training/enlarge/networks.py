@@ -1,6 +1,7 @@
 """The network of the learned enlargements, and the pairs that it learns from."""
 import glob
 import os
+import random
 import re
 import sys
 
@@ -12,6 +13,8 @@ from learning import PAIRS, Residual, tensor  # noqa: E402
 
 FACTOR = 4
 
+# Zeros beyond a patch's border are not what a picture has there.
+RIM = 4 * FACTOR
 # Input planes: R, G, B of the cleaned picture; severity of luminance's and of colour's compression.
 PLANES = 5
 
@@ -71,3 +74,33 @@ def batch(shard: Shard, index: np.ndarray, side: int, at=(0, 0)):
     large = tensor(shard.large[index][:, y * four:(y + side) * four, x * four:(x + side) * four], 255)
     told = torch.from_numpy(shard.facts[index].copy()).view(len(index), 2, 1, 1).expand(len(index), 2, side, side)
     return torch.cat([small, told], 1), large
+
+
+def augmented(pool: Shard, count: int, side: int) -> tuple:
+    """Pairs at random, turned and mirrored."""
+    index = np.sort(np.random.randint(0, len(pool.facts), count))
+    room = pool.side - side
+    planes, truth = batch(pool, index, side, (random.randint(0, room), random.randint(0, room)))
+    if random.random() < 0.5:
+        planes, truth = planes.transpose(2, 3), truth.transpose(2, 3)
+    for axis in (2, 3):
+        if random.random() < 0.5:
+            planes, truth = planes.flip(axis), truth.flip(axis)
+    if random.random() < 0.5:  # colours change places
+        order = torch.randperm(3)
+        planes = torch.cat([planes[:, :3][:, order], planes[:, 3:]], 1)
+        truth = truth[:, order]
+    return planes.contiguous(), truth
+
+
+def held_out(kind: str) -> list:
+    """What no model learns from, by case: its name, input planes, large pictures."""
+    found = []
+    for case in ('clean', '75', '30'):
+        shard = Shard(f'held-out-{kind}-{case}', 96)
+        found.append((case, batch(shard, np.arange(len(shard.facts)), 96)))
+    return found
+
+
+def errors(found: torch.Tensor, truth: torch.Tensor) -> torch.Tensor:
+    return ((found - truth) ** 2)[:, :, RIM:-RIM, RIM:-RIM].mean((1, 2, 3))

@@ -1,55 +1,32 @@
-"""Trains an enlarger: python3 training/enlarge/train.py photo|art MINUTES [START.pt]
+"""Trains an enlarger: python3 training/enlarge/train.py photo|art MINUTES [START]
 
-START may have fewer blocks than BLOCKS in the environment (4 if unset); RATE is the first step size.
+START is a checkpoint or a model of this form; it may have fewer blocks than BLOCKS in the environment (4 if unset); RATE is the first step size.
 Prints figures of what is held out as it goes: gain over bicubic in dB of R, G, B.
 """
 import os
-import random
 import sys
 
-import numpy as np
 import torch
 
-from networks import FACTOR, Shard, batch, bicubic, enlarger, shards
-from learning import FLOOR, learn
+from networks import Shard, augmented, bicubic, enlarger, errors, held_out, shards
+from learning import FLOOR, learn, weights_in
 
 KIND, MINUTES = sys.argv[1], float(sys.argv[2])
 START = sys.argv[3] if len(sys.argv) > 3 else None
 BATCH, SIDE, RATE = 8, 40, float(os.environ.get('RATE', '8e-4'))
-# Zeros beyond a patch's border are not what a picture has there.
-RIM = 4 * FACTOR
 
 model = enlarger(int(os.environ.get('BLOCKS', '4')))
 if START:
-    model.begin_from(torch.load(START))
-
-
-def errors(found: torch.Tensor, truth: torch.Tensor) -> torch.Tensor:
-    return ((found - truth) ** 2)[:, :, RIM:-RIM, RIM:-RIM].mean((1, 2, 3))
+    model.begin_from(weights_in(START) if START.endswith('.onnx') else torch.load(START))
 
 
 def loss(pool: Shard) -> torch.Tensor:
     """Mean of the decibels themselves, so that every pair counts alike, however much detail it has."""
-    index = np.sort(np.random.randint(0, len(pool.facts), BATCH))
-    room = pool.side - SIDE
-    planes, truth = batch(pool, index, SIDE, (random.randint(0, room), random.randint(0, room)))
-    if random.random() < 0.5:
-        planes, truth = planes.transpose(2, 3), truth.transpose(2, 3)
-    for axis in (2, 3):
-        if random.random() < 0.5:
-            planes, truth = planes.flip(axis), truth.flip(axis)
-    if random.random() < 0.5:  # colours change places
-        order = torch.randperm(3)
-        planes = torch.cat([planes[:, :3][:, order], planes[:, 3:]], 1)
-        truth = truth[:, order]
-    planes = planes.contiguous()
+    planes, truth = augmented(pool, BATCH, SIDE)
     return torch.log(errors(bicubic(planes[:, :3]) + model(planes), truth) + FLOOR).mean()
 
 
-HELD = []
-for case in ('clean', '75', '30'):
-    shard = Shard(f'held-out-{KIND}-{case}', 96)
-    HELD.append((case, batch(shard, np.arange(len(shard.facts)), 96)))
+HELD = held_out(KIND)
 
 
 def figures() -> str:

@@ -57,6 +57,54 @@ interface Kernels {
     n: number,
   ): void;
   addRows(to: number, from: number, length: number): void;
+  weighSlanted(
+    out: number,
+    plane: number,
+    n: number,
+    centres: number,
+    pixels: number,
+    width: number,
+    height: number,
+    table: number,
+    scale: number,
+    support: number,
+    limit: number,
+    work: number,
+  ): void;
+  weighRound(
+    out: number,
+    plane: number,
+    n: number,
+    centres: number,
+    pixels: number,
+    width: number,
+    height: number,
+    table: number,
+    last: number,
+    xx: number,
+    xy: number,
+    yy: number,
+    support: number,
+    limit: number,
+    work: number,
+  ): void;
+  smoothRow(
+    out: number,
+    plane: number,
+    n: number,
+    pixels: number,
+    luma: number,
+    width: number,
+    height: number,
+    x: number,
+    y: number,
+    window: number,
+    reach: number,
+    table: number,
+    scale: number,
+    last: number,
+    work: number,
+  ): void;
   interleaveRgba(out: number, r: number, g: number, b: number, n: number): void;
 }
 

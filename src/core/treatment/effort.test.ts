@@ -48,15 +48,22 @@ describe('what a run costs', () => {
   });
 
   it('of a slanted enlargement grows with the square of its kernel', () => {
-    const slanted = (method: 'bilinear' | 'lanczos3') => {
+    const slanted = (method: 'bilinear' | 'bicubic' | 'lanczos3') => {
       const recipe = recipeOf(120, [newStep('enlarge', { method })]);
-      const before = effortOf(recipe).strips;
       for (const step of recipe.steps) {
         if (step.kind === 'enlarge') step.numbers.straighten = 2;
       }
-      return effortOf(recipe).strips / before;
+      return effortOf(recipe).strips;
     };
-    expect(slanted('lanczos3')).toBeGreaterThan(2 * slanted('bilinear'));
+    const [two, four, six] = [slanted('bilinear'), slanted('bicubic'), slanted('lanczos3')];
+    expect((six - four) / (four - two)).toBeCloseTo((6 * 6 - 4 * 4) / (4 * 4 - 2 * 2), 6);
+  });
+
+  it('of smoothing grows with the pixels it smooths over', () => {
+    const without = effortOf(recipeOf(120, [plain])).strips;
+    const smoothed = (radius: number) =>
+      effortOf(recipeOf(120, [plain, newStep('smooth', { radius })])).strips - without;
+    expect(smoothed(4) / smoothed(2)).toBeCloseTo((21 / 11) ** 2, 6);
   });
 
   it('of a network comes before the strips, and does not depend on the paper', () => {

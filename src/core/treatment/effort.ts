@@ -2,6 +2,7 @@ import { insetSteps, stageOf, type SettledStep } from '../steps';
 import type { Size } from '../raster/region';
 import { MODELS } from '../learned/models';
 import { kernels, type SeparableKernel } from '../steps/enlarge/kernels';
+import { smoothReach } from '../steps/smooth/smooth';
 import { canonicalJson, type SettledRecipe } from './recipe';
 
 /**
@@ -9,19 +10,18 @@ import { canonicalJson, type SettledRecipe } from './recipe';
  * figures were seen on (`npm run bench -- effort`). Other machines are told by how their runs
  * compare with them.
  */
-const COSTS: Record<Exclude<SettledStep['kind'], 'enlarge'>, number> = {
+const COSTS: Record<Exclude<SettledStep['kind'], 'enlarge' | 'smooth'>, number> = {
   regrid: 0.05,
-  compression: 1.3,
+  compression: 1.2,
   noise: 0.9,
-  specks: 1.8,
+  specks: 1.6,
   fringes: 6.8,
   retouch: 0.05,
-  smooth: 1.9,
   banding: 0.4,
   tones: 0.1,
-  texture: 0.18,
-  magnify: 0.36,
-  sharpen: 0.06,
+  texture: 0.1,
+  magnify: 0.34,
+  sharpen: 0.045,
   inset: 0.02,
   mount: 0.02,
 };
@@ -33,17 +33,20 @@ const LARGER_MODEL = 0.14;
 const BASE = 0.005;
 const TAP = 0.0025;
 /** The kernel that isn't separable; and the others where they stand at a slant, a tap in x and y. */
-const ROUND = 1.2;
-const SLANTED_TAP = 0.0195;
+const ROUND = 0.25;
+const SLANTED = 0.045;
+const SLANTED_TAP = 0.0019;
+/** A pixel of the window that is smoothed over. */
+const SMOOTHED_TAP = 0.0038;
 /** A pass of the stepped way, a pixel of that pass. */
-const PASS = 0.038;
+const PASS = 0.036;
 /** What limiting ringing and mixing in light add. */
 const LIMITED = 0.03;
 const IN_LIGHT = 0.145;
 
 /** Rounding and writing a pixel, of 8 bits or 16; and encoding one in another format than TIFF. */
 const WRITING = { 8: 0.015, 16: 0.06 } as const;
-const ENCODING = { tiff: 0, jpeg: 0.03, png: 0.075 } as const;
+const ENCODING = { tiff: 0, jpeg: 0.026, png: 0.057 } as const;
 /** Drawing a pixel from shapes. */
 const DRAWING = 0.1;
 /** Seconds that every run takes: starting, reading back. */
@@ -68,7 +71,7 @@ const tapsOf = (method: Enlarging['method']): number =>
 function enlargingCost({ method, limit, light, straighten, step }: Enlarging): number {
   const more = (limit > 0 ? LIMITED : 0) + (light === 'linear' ? IN_LIGHT : 0);
   if (method === 'lanczos3-round') return ROUND + more;
-  if (straighten !== 0) return SLANTED_TAP * Math.max(2, tapsOf(method)) ** 2 + more;
+  if (straighten !== 0) return SLANTED + SLANTED_TAP * tapsOf(method) ** 2 + more;
   // Passes grow by the same share: all together are a geometric series of their areas.
   if (method === 'stepped') return PASS / (1 - (1 + step / 100) ** -2) + more;
   return BASE + TAP * tapsOf(method) + more;
@@ -76,6 +79,7 @@ function enlargingCost({ method, limit, light, straighten, step }: Enlarging): n
 
 const costOf = ({ kind, numbers }: SettledStep): number => {
   if (kind === 'enlarge') return enlargingCost(numbers);
+  if (kind === 'smooth') return SMOOTHED_TAP * (2 * smoothReach(numbers.radius) + 1) ** 2;
   const cleans = kind === 'compression' || kind === 'noise';
   const larger = kind === 'magnify' && numbers.model === MODELS.photo.digest;
   return COSTS[kind] + (cleans && numbers.model ? LEARNED_CLEANER : larger ? LARGER_MODEL : 0);

@@ -8,12 +8,13 @@ const plain = testPicture(large);
 const before = memorySource(plain);
 
 /** The plain enlargement with stripes added to a part of it. */
-function striped(x: number, y: number) {
+function striped(...places: [x: number, y: number, by?: number][]) {
   const raster = emptyRaster(large.width, large.height, 3);
   raster.planes.forEach((plane, c) => {
     plane.set(plain.planes[c]!);
-    for (let v = y; v < y + 40; v++)
-      for (let u = x; u < x + 40; u++) plane[v * large.width + u]! += u % 2 ? 0.03 : -0.03;
+    for (const [x, y, by = 0.03] of places)
+      for (let v = y; v < y + 40; v++)
+        for (let u = x; u < x + 40; u++) plane[v * large.width + u]! += u % 2 ? by : -by;
   });
   return memorySource(raster);
 }
@@ -27,7 +28,7 @@ describe('invented detail', () => {
   });
 
   it('is found where there is some, the worst place first', async () => {
-    const found = (await inventedDetail(before, striped(400, 120)))!;
+    const found = (await inventedDetail(before, striped([400, 120])))!;
     const [worst] = found.worst;
     expect(Math.abs(worst!.x - 105)).toBeLessThan(INVENTED_CELL);
     expect(Math.abs(worst!.y - 35)).toBeLessThan(INVENTED_CELL);
@@ -38,9 +39,17 @@ describe('invented detail', () => {
       expect(Math.max(Math.abs(x - worst!.x), Math.abs(y - worst!.y))).toBeGreaterThanOrEqual(64);
   });
 
+  it('goes by what was added where no more can be expected of it', async () => {
+    const found = (await inventedDetail(before, striped([200, 40, 0.05], [900, 200, 0.1])))!;
+    const [worst, second] = found.worst;
+    expect(worst!.levels).toBe(second!.levels);
+    expect(Math.abs(worst!.x - 230)).toBeLessThan(INVENTED_CELL);
+    expect(Math.abs(second!.x - 55)).toBeLessThan(INVENTED_CELL);
+  });
+
   it('tells how far it is, and ends when it is told to', async () => {
     const shares: number[] = [];
-    const ended = await inventedDetail(before, striped(0, 0), (share) => {
+    const ended = await inventedDetail(before, striped([0, 0]), (share) => {
       shares.push(share);
       return shares.length < 1;
     });

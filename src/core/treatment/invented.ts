@@ -65,7 +65,7 @@ export async function inventedDetail(
   };
   const columns = Math.ceil(size.width / INVENTED_CELL);
   const rows = Math.ceil(size.height / INVENTED_CELL);
-  const levels = new Float32Array(columns * rows);
+  const added = new Float32Array(columns * rows);
   const blocks = cells(whole(size), BLOCK, size);
   for (const [i, block] of blocks.entries()) {
     const region = magnifiedRegion(block);
@@ -73,11 +73,11 @@ export async function inventedDetail(
     const found = luminance(await magnified.read(region));
     for (const cell of cells(block, INVENTED_CELL, size)) {
       const at = (cell.y / INVENTED_CELL) * columns + cell.x / INVENTED_CELL;
-      levels[at] = expectedOff(rmsIn(magnifiedRegion(cell), region, without, found));
+      added[at] = rmsIn(magnifiedRegion(cell), region, without, found);
     }
     if (!(await onProgress((i + 1) / blocks.length))) return null;
   }
-  return { columns, rows, levels, worst: worstOf(levels, columns) };
+  return { columns, rows, levels: added.map(expectedOff), worst: worstOf(added, columns) };
 }
 
 /** Root mean square of the difference of two planes over a cell, in levels. */
@@ -90,20 +90,21 @@ export function rmsIn(cell: Region, covered: Region, a: Float32Array, b: Float32
   return 255 * Math.sqrt(sum / (cell.width * cell.height));
 }
 
-function worstOf(levels: Float32Array, columns: number): Invented['worst'] {
-  const order = [...levels.keys()].sort((a, b) => levels[b]! - levels[a]!);
-  const taken: { column: number; row: number; levels: number }[] = [];
+/** Where most was added: what is expected of it no longer grows there, so places go by the former. */
+function worstOf(added: Float32Array, columns: number): Invented['worst'] {
+  const order = [...added.keys()].sort((a, b) => added[b]! - added[a]!);
+  const taken: { column: number; row: number; added: number }[] = [];
   for (const at of order) {
     const [column, row] = [at % columns, Math.floor(at / columns)];
     const far = taken.every(
       (one) => Math.max(Math.abs(one.column - column), Math.abs(one.row - row)) >= APART,
     );
-    if (far) taken.push({ column, row, levels: levels[at]! });
+    if (far) taken.push({ column, row, added: added[at]! });
     if (taken.length === WORST) break;
   }
-  return taken.map(({ column, row, levels: off }) => ({
+  return taken.map(({ column, row, added: by }) => ({
     x: (column + 0.5) * INVENTED_CELL,
     y: (row + 0.5) * INVENTED_CELL,
-    levels: off,
+    levels: expectedOff(by),
   }));
 }

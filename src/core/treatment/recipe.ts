@@ -10,7 +10,7 @@ import { Zone } from '../zone/zone';
 export const RECIPE_VERSION = 3;
 
 /** Changes when any kernel's result changes: part of what makes a settled recipe reproducible. */
-export const CORE_VERSION = '5';
+export const CORE_VERSION = '6';
 
 export const Format = z.enum(['tiff', 'jpeg', 'png']);
 export type Format = z.infer<typeof Format>;

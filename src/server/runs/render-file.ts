@@ -16,7 +16,7 @@ import { config } from '../config';
 import { Problem } from '../problem';
 import { begunBlocks, begunBytes, begunPictures, type BegunFile } from './begun-file';
 import { refuseFullDisk, refuseTooLarge } from './limits';
-import type { BlockTask, StripTask } from './strip-worker';
+import type { BlockTask, StripTask, WarmTask } from './strip-worker';
 
 export interface RenderJob {
   original: {
@@ -48,17 +48,23 @@ const STRIP_BYTES = 6 << 20;
 export const stripRows = (width: number): number =>
   Math.max(8, Math.min(256, Math.floor(STRIP_BYTES / (width * 3 * 4))));
 
-let pool: Piscina<BlockTask | StripTask, string | null> | undefined;
+type Task = BlockTask | StripTask | WarmTask;
+let pool: Piscina<Task, string | null> | undefined;
 
-function threads(): Piscina<BlockTask | StripTask, string | null> {
-  pool ??= new Piscina<BlockTask | StripTask, string | null>({
+function threads(): Piscina<Task, string | null> {
+  pool ??= new Piscina<Task, string | null>({
     filename: fileURLToPath(new URL('./strip-worker.ts', import.meta.url)),
     execArgv: ['--import', 'tsx'],
-    minThreads: 1,
+    minThreads: config().threads ?? availableParallelism(),
     maxThreads: config().threads ?? availableParallelism(),
-    idleTimeout: 30_000,
   });
   return pool;
+}
+
+/** Starts the rendering threads, so that the first run is as quick as the tenth. */
+export async function startThreads(): Promise<void> {
+  const { maxThreads } = threads();
+  await Promise.all(Array.from({ length: maxThreads }, () => threads().run({ warm: true })));
 }
 
 /** Ends the rendering threads; a later render starts new ones. */

@@ -6,7 +6,7 @@ import { claimRun, finishRun, reportProgress, type ClaimedRun } from '../db/runs
 import { makeFolderOf, store } from '../files/store';
 import { decodedPath, inspectedPage } from '../files/take-in';
 import { inWords, Problem } from '../problem';
-import { renderFile } from './render-file';
+import { renderFile, startThreads } from './render-file';
 
 /** How often the queue is looked at, and a running run's lease renewed. */
 const LOOK_MS = 250;
@@ -88,5 +88,6 @@ if (process.argv[1] === import.meta.filename) {
   for (const signal of ['SIGTERM', 'SIGINT'] as const) process.on(signal, () => process.exit(0));
   // Whoever started this process has gone: without a supervisor nobody would ever end it.
   process.on('disconnect', () => process.exit(0));
+  await startThreads();
   await renderRuns(await database());
 }

@@ -68,38 +68,3 @@ export function pullAround(slant: Slant, region: Region, support: number): Regio
   );
   return { x: across.first, y: down.first, width: across.length, height: down.length };
 }
-
-/**
- * Draws `sums` back between the four by four source pixels about a centre, where they swung beyond.
- * @param limit 0 not at all to 1 wholly
- */
-export function limitTo(
-  planes: readonly Float32Array[],
-  covered: Region,
-  frame: Size,
-  cx: number,
-  cy: number,
-  limit: number,
-  sums: Float64Array,
-): void {
-  const left = Math.max(Math.floor(cx) - 1, 0);
-  const right = Math.min(Math.floor(cx) + 2, frame.width - 1);
-  const top = Math.max(Math.floor(cy) - 1, 0);
-  const bottom = Math.min(Math.floor(cy) + 2, frame.height - 1);
-  for (let c = 0; c < planes.length; c++) {
-    const plane = planes[c]!;
-    let low = Infinity;
-    let high = -Infinity;
-    for (let y = top; y <= bottom; y++) {
-      const line = (y - covered.y) * covered.width - covered.x;
-      for (let x = left; x <= right; x++) {
-        const value = plane[line + x]!;
-        if (value < low) low = value;
-        if (value > high) high = value;
-      }
-    }
-    const is = sums[c]!;
-    const within = is < low ? low : is > high ? high : is;
-    sums[c] = is + limit * (within - is);
-  }
-}

@@ -1,8 +1,10 @@
 import { rotation } from '../../frame/framing';
+import { pairsOf } from '../../raster/pixels';
 import { besselJ1 } from '../../raster/portable-math';
-import { emptyRaster, type Raster, type Window } from '../../raster/raster';
+import type { Raster, Window } from '../../raster/raster';
 import type { Region } from '../../raster/region';
-import { limitTo, pullAround, walk, widening, type Slant } from './grid';
+import { resampleAbout } from './about';
+import { pullAround, widening, type Slant } from './grid';
 
 /** Where J1(pi r) first, and for the third time, is zero: the kernel's window ends and its radius. */
 const FIRST_ZERO = 1.2196698912665045;
@@ -17,12 +19,9 @@ export const roundKernel = (r: number): number =>
 
 /** Samples a unit of the square of the distance, so that no root is drawn for each tap. */
 const FINENESS = 512;
-let table: Float64Array | undefined;
-const ready = (): Float64Array =>
-  (table ??= Float64Array.from(
-    { length: Math.ceil(ROUND_RADIUS * ROUND_RADIUS * FINENESS) + 2 },
-    (_, i) => roundKernel(Math.sqrt(i / FINENESS)),
-  ));
+let table: Float32Array | undefined;
+const ready = (): Float32Array =>
+  (table ??= pairsOf((square) => roundKernel(Math.sqrt(square)), ROUND_RADIUS ** 2, FINENESS));
 
 /** The part of the frame that `region` of the target needs. */
 export const roundPull = (slant: Slant, region: Region): Region =>
@@ -35,54 +34,36 @@ export const roundPull = (slant: Slant, region: Region): Region =>
  * along the target's own axes.
  */
 export function resampleRound(input: Window, slant: Slant, region: Region, limit = 0): Raster {
-  const result = emptyRaster(region.width, region.height, input.raster.planes.length);
-  const weights = ready();
-  const { x, y, acrossX, acrossY, downX, downY } = walk(slant);
-  const { frame, source, target, degrees } = slant;
+  const { source, target, degrees } = slant;
   const { cos, sin } = rotation(degrees);
   const wideX = Math.max(1, source.width / target.width);
   const wideY = Math.max(1, source.height / target.height);
-  const support = ROUND_RADIUS * Math.max(wideX, wideY);
-  const { region: covered, raster } = input;
-  const planes = raster.planes;
-  const sums = new Float64Array(planes.length);
-  // Square of the distance in the target's own axes: a dx² + 2 b dx dy + c dy².
-  const a = (cos * cos) / (wideX * wideX) + (sin * sin) / (wideY * wideY);
-  const b = cos * sin * (1 / (wideY * wideY) - 1 / (wideX * wideX));
-  const c2 = (sin * sin) / (wideX * wideX) + (cos * cos) / (wideY * wideY);
-
-  for (let v = 0, i = 0; v < region.height; v++) {
-    for (let u = 0; u < region.width; u++, i++) {
-      const cx = x + (region.x + u) * acrossX + (region.y + v) * downX;
-      const cy = y + (region.x + u) * acrossY + (region.y + v) * downY;
-      // Within the picture's outermost pixels; from farther out there is nothing to weigh.
-      const inX = Math.min(Math.max(cx, -0.5), frame.width - 0.5);
-      const inY = Math.min(Math.max(cy, -0.5), frame.height - 0.5);
-      const left = Math.max(Math.floor(inX - support) + 1, 0);
-      const right = Math.min(Math.ceil(inX + support) - 1, frame.width - 1);
-      const top = Math.max(Math.floor(inY - support) + 1, 0);
-      const bottom = Math.min(Math.ceil(inY + support) - 1, frame.height - 1);
-      sums.fill(0);
-      let total = 0;
-      for (let py = top; py <= bottom; py++) {
-        const dy = py - inY;
-        const line = (py - covered.y) * covered.width - covered.x;
-        for (let px = left; px <= right; px++) {
-          const dx = px - inX;
-          const at = (a * dx * dx + 2 * b * dx * dy + c2 * dy * dy) * FINENESS;
-          const k = Math.floor(at);
-          if (k + 1 >= weights.length) continue;
-          const weight = weights[k]! + (at - k) * (weights[k + 1]! - weights[k]!);
-          total += weight;
-          for (let c = 0; c < planes.length; c++) sums[c]! += weight * planes[c]![line + px]!;
-        }
-      }
-      for (let c = 0; c < planes.length; c++) sums[c]! /= total;
-      if (limit > 0 && wideX === 1 && wideY === 1) {
-        limitTo(planes, covered, frame, inX, inY, limit, sums);
-      }
-      for (let c = 0; c < planes.length; c++) result.planes[c]![i] = sums[c]!;
-    }
-  }
-  return result;
+  const support = ROUND_RADIUS * widening(slant);
+  // Square of the distance in the target's own axes: xx dx² + xy dx dy + yy dy².
+  const xx = (cos * cos) / (wideX * wideX) + (sin * sin) / (wideY * wideY);
+  const xy = 2 * cos * sin * (1 / (wideY * wideY) - 1 / (wideX * wideX));
+  const yy = (sin * sin) / (wideX * wideX) + (cos * cos) / (wideY * wideY);
+  const last = ready().length / 2 - 1;
+  const drawn = wideX === 1 && wideY === 1 ? limit : 0;
+  return resampleAbout(input, slant, region, {
+    ...{ support, rim: 0.5, table: ready() },
+    weigh: (laid) =>
+      laid.room.weighRound(
+        laid.out,
+        laid.plane,
+        laid.n,
+        laid.centres,
+        laid.pixels,
+        laid.width,
+        laid.height,
+        laid.table,
+        last,
+        xx * FINENESS,
+        xy * FINENESS,
+        yy * FINENESS,
+        support,
+        drawn,
+        laid.work,
+      ),
+  });
 }

@@ -2,10 +2,11 @@ import { z } from 'zod';
 import { formatNumber } from '../../measure/format';
 import { luminance } from '../../raster/colour';
 import { expNegative } from '../../raster/portable-math';
-import { cut } from '../../raster/raster';
-import { grow } from '../../raster/region';
+import { PACKED, packPixels, pairsOf, putRow, TOGETHER } from '../../raster/pixels';
+import { cut, type Window } from '../../raster/raster';
+import { cells, grow, within, type Region, type Size } from '../../raster/region';
+import { workroom } from '../../raster/rows';
 import { LEVEL } from '../../raster/samples';
-import { eachPixel, neighbourhood } from '../neighbours';
 import type { Step } from '../step';
 
 /** The largest radius in pixels; the cost grows with its square. */
@@ -19,10 +20,25 @@ export const SmoothSettings = z.object({
 });
 export type SmoothSettings = z.infer<typeof SmoothSettings>;
 
-const reach = (radius: number): number => Math.max(1, Math.ceil(2.5 * radius));
+/** Sides of what is smoothed at a time, so that what it looks at stays near. */
+const TILE = 256;
 
-/** Values of a bell over differences of luminance, read between. */
-const BELL = Float64Array.from({ length: 1026 }, (_, i) => expNegative(-((i / 1024) * 9) / 2));
+/** Pixels that a window of a deviation reaches to either side. */
+export const smoothReach = (radius: number): number => Math.max(1, Math.ceil(2.5 * radius));
+
+/** Values of a bell over squares of differences of luminance, up to three deviations. */
+const ENTRIES = 1024;
+const BELL = pairsOf((square) => expNegative(-square / 2), 9, ENTRIES / 9);
+
+/** Weights by nearness of the pixels within `reach`, row by row. */
+function windowOf(radius: number, reach: number): Float32Array {
+  const side = 2 * reach + 1;
+  return Float32Array.from({ length: side * side }, (_, k) => {
+    const dx = (k % side) - reach;
+    const dy = Math.floor(k / side) - reach;
+    return expNegative(-(dx * dx + dy * dy) / (2 * radius * radius));
+  });
+}
 
 /**
  * Smooths what hardly differs and keeps edges: the bilateral filter (Tomasi & Manduchi 1998), with
@@ -39,53 +55,61 @@ export const smooth = {
   settle: (settings) => settings,
   scaled: (numbers, scale) => ({ ...numbers, radius: Math.max(0.01, numbers.radius * scale) }),
   size: (_, from) => from,
-  pull: ({ radius }, region, { from }) => grow(region, reach(radius), from),
+  pull: ({ radius }, region, { from }) => grow(region, smoothReach(radius), from),
 
-  apply(input, { radius, threshold }, region, { from }) {
-    const result = cut(input, region);
-    const { region: covered, raster } = input;
-    const luma = luminance(raster);
-    const r = reach(radius);
-    const side = 2 * r + 1;
-    const window = Float64Array.from({ length: side * side }, (_, k) => {
-      const dx = (k % side) - r;
-      const dy = Math.floor(k / side) - r;
-      return expNegative(-(dx * dx + dy * dy) / (2 * radius * radius));
-    });
-    const [red, green, blue] = raster.planes as [Float32Array, Float32Array, Float32Array];
-    const [toRed, toGreen, toBlue] = result.planes as [Float32Array, Float32Array, Float32Array];
-    // The bell ends at three thresholds; squares of differences lead into its table.
-    const intoBell = 1024 / (9 * (threshold * LEVEL) ** 2);
-    eachPixel(input, region, (at, i, x, y) => {
-      const { left, top, right, bottom } = neighbourhood(x, y, r, from);
-      const here = luma[at]!;
-      let sumRed = 0;
-      let sumGreen = 0;
-      let sumBlue = 0;
-      let total = 0;
-      for (let v = top; v <= bottom; v++) {
-        let k = (v - covered.y) * covered.width + left - covered.x;
-        let w = (v - y + r) * side + left - x + r;
-        for (let u = left; u <= right; u++, k++, w++) {
-          const difference = luma[k]! - here;
-          const place = difference * difference * intoBell;
-          if (place >= 1024) continue;
-          const low = Math.floor(place);
-          const bell = BELL[low]! + (place - low) * (BELL[low + 1]! - BELL[low]!);
-          const weight = window[w]! * bell;
-          sumRed += weight * red[k]!;
-          sumGreen += weight * green[k]!;
-          sumBlue += weight * blue[k]!;
-          total += weight;
-        }
-      }
-      toRed[i] = sumRed / total;
-      toGreen[i] = sumGreen / total;
-      toBlue[i] = sumBlue / total;
-    });
-    return result;
+  apply(input, numbers, region, { from }) {
+    const raster = cut(input, region);
+    for (const tile of cells(region, TILE, from)) {
+      smoothTile(input, numbers, within(tile, region), from, { region, raster });
+    }
+    return raster;
   },
 
   summary: ({ radius, threshold }) =>
     `smooth ${formatNumber(radius)} px · ${formatNumber(threshold)}`,
 } satisfies Step<'smooth', SmoothSettings, SmoothSettings>;
+
+function smoothTile(
+  input: Window,
+  { radius, threshold }: SmoothSettings,
+  tile: Region,
+  from: Size,
+  result: Window,
+): void {
+  const r = smoothReach(radius);
+  const window = windowOf(radius, r);
+  const around = grow(tile, r, from);
+  const count = around.width * around.height;
+  // In floats: packed pixels, their luminance, both tables, a row of the result, weights of a row.
+  const luma = PACKED * count;
+  const windowAt = luma + count + 4;
+  const bellAt = windowAt + window.length + 4;
+  const out = bellAt + BELL.length;
+  const work = out + TOGETHER * tile.width;
+  const room = workroom(4 * (work + 2 * r + 8));
+  packPixels(input, 0, around, room.floats, 0);
+  room.floats.set(luminance(cut(input, around)), luma);
+  room.floats.set(window, windowAt);
+  room.floats.set(BELL, bellAt);
+  for (let v = 0; v < tile.height; v++) {
+    room.smoothRow(
+      out * 4,
+      tile.width * 4,
+      tile.width,
+      0,
+      luma * 4,
+      around.width,
+      around.height,
+      tile.x - around.x,
+      tile.y + v - around.y,
+      windowAt * 4,
+      r,
+      bellAt * 4,
+      // The bell ends at three thresholds; squares of differences lead into its table.
+      ENTRIES / (9 * (threshold * LEVEL) ** 2),
+      ENTRIES,
+      work * 4,
+    );
+    putRow(result, 0, tile.x, tile.y + v, tile.width, room.floats, out);
+  }
+}
