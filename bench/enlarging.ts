@@ -20,7 +20,7 @@ import { isLearned, Learned, Plain, type Method } from '../src/core/steps/enlarg
 import { random, testContext } from '../src/core/testing';
 import type { SettledRecipe } from '../src/core/treatment/recipe';
 import { render } from '../src/core/treatment/render';
-import { expectedOff, INVENTED_CELL, rmsIn } from '../src/core/treatment/invented';
+import { expectedOff, INVENTED_CELL, rmsIn, signsIn } from '../src/core/treatment/invented';
 import { onLarger } from '../src/core/treatment/settle';
 import { networksFrom } from '../src/core/learned/networks';
 import { modelBytes } from '../src/server/files/models';
@@ -252,8 +252,8 @@ async function factors(name: string, all: Raster[], method: Learned) {
   }
 }
 
-/** What was added to each cell of a picture, and how far off the cell is, both in levels. */
-async function cellsOf(one: Case, method: Learned): Promise<{ added: number; off: number }[]> {
+/** How far off each cell of a picture is expected to be, and how far off it is, in levels. */
+async function cellsOf(one: Case, method: Learned): Promise<{ said: number; off: number }[]> {
   const magnifyBy = (model: string | null): SettledStep[] => [
     { kind: 'magnify', strength: 100, numbers: { model, ...one.severity } },
   ];
@@ -265,7 +265,7 @@ async function cellsOf(one: Case, method: Learned): Promise<{ added: number; off
   const truth = luminance(one.truth);
   const all = whole(one.truth);
   return cells(all, INVENTED_CELL * MAGNIFICATION, one.truth).map((cell) => ({
-    added: rmsIn(cell, all, plain!, found!),
+    said: expectedOff(signsIn(cell, all, plain!, found!, one.severity.luma)),
     off: rmsIn(cell, all, truth, found!),
   }));
 }
@@ -289,30 +289,27 @@ function correlation(a: number[], b: number[]): number {
   );
 }
 
-/** Whether what a network added tells how far off it is, cell by cell. */
+/** Whether what is said of a network's result tells how far off it is, cell by cell. */
 async function invented(all: Raster[], method: Learned) {
-  const pairs: { added: number; off: number }[] = [];
+  const pairs: { said: number; off: number }[] = [];
   for (const quality of [null, 75, 30]) {
     for (const one of all) pairs.push(...(await cellsOf(await caseOf(one, 4, quality), method)));
   }
-  pairs.sort((a, b) => a.added - b.added);
-  console.log(`\ninvented detail, ${method}: levels added, off (median), and off as it is said`);
+  pairs.sort((a, b) => a.said - b.said);
+  console.log(`\ninvented detail, ${method}: levels off as it is said, and off (medians)`);
   let farthest = 1;
   const PARTS = 10;
   for (let i = 0; i < PARTS; i++) {
     const part = pairs.slice((i * pairs.length) / PARTS, ((i + 1) * pairs.length) / PARTS);
-    const added = median(part.map((pair) => pair.added));
+    const said = median(part.map((pair) => pair.said));
     const off = median(part.map((pair) => pair.off));
-    const said = expectedOff(added);
     farthest = Math.max(farthest, said / off, off / said);
-    console.log(
-      `  ${added.toFixed(2).padStart(6)} ${off.toFixed(2).padStart(6)} ${said.toFixed(2).padStart(6)}`,
-    );
+    console.log(`  ${said.toFixed(2).padStart(6)} ${off.toFixed(2).padStart(6)}`);
   }
   figure(
-    'levels added by the network, and levels off: rank correlation',
+    'levels off as they are said, and levels off: rank correlation',
     correlation(
-      pairs.map(({ added }) => added),
+      pairs.map(({ said }) => said),
       pairs.map(({ off }) => off),
     ),
     '',

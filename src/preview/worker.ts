@@ -326,12 +326,15 @@ const worker = {
     const source = sourceOf(original);
     const at = recipe.steps.findIndex(({ kind }) => kind === 'magnify');
     const steps = recipe.steps.slice(0, at + 1);
+    const network = steps.at(-1);
+    const severity = network?.kind === 'magnify' ? network.numbers.luma : 0;
     const plainly = steps.map((step) =>
       step.kind === 'magnify' ? { ...step, numbers: { ...step.numbers, model: null } } : step,
     );
     return inventedDetail(
       render(source, { ...recipe, steps: plainly }, tools),
       render(source, { ...recipe, steps }, tools),
+      severity,
       onProgress,
     );
   },

@@ -19,8 +19,8 @@ from networks import RIM, augmented, bicubic, enlarger, errors, held_out, shards
 from learning import DATA, MODELS, blocks_in, weights_in
 
 MINUTES = float(sys.argv[1])
-WEIGHT = float(sys.argv[2]) if len(sys.argv) > 2 else 0.004
-BATCH, SIDE, RATE = 8, 40, 1.5e-4
+WEIGHT = float(sys.argv[2]) if len(sys.argv) > 2 else 0.01
+BATCH, SIDE, RATE = 6, 32, 3e-4
 # Minutes in which the discriminator learns alone, so that its first word is worth something.
 ALONE = 2
 
@@ -36,7 +36,7 @@ def judge() -> nn.Sequential:
         conv = nn.utils.spectral_norm(nn.Conv2d(of, to, 4 if stride > 1 else 3, stride, 1))
         return [conv, nn.LeakyReLU(0.2)]
     return nn.Sequential(
-        *layer(6, 24, 1), *layer(24, 32, 2), *layer(32, 48, 1), *layer(48, 64, 2), *layer(64, 64, 1),
+        nn.PixelUnshuffle(2), *layer(24, 32, 1), *layer(32, 48, 2), *layer(48, 64, 1), *layer(64, 64, 1),
         nn.Conv2d(64, 1, 3, padding=1))
 
 

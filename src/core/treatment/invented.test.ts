@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { emptyRaster } from '../raster/raster';
 import { memorySource, testPicture } from '../testing';
-import { expectedOff, inventedDetail, INVENTED_CELL } from './invented';
+import { expectedOff, inventedDetail, INVENTED_CELL, signsIn, type Signs } from './invented';
 
 const large = { width: 1560, height: 280 };
 const plain = testPicture(large);
@@ -22,34 +22,36 @@ function striped(...places: [x: number, y: number, by?: number][]) {
 describe('invented detail', () => {
   it('is none where the network added nothing', async () => {
     const raster = { ...plain };
-    const found = (await inventedDetail(before, memorySource(raster)))!;
+    const found = (await inventedDetail(before, memorySource(raster), 0))!;
     expect([found.columns, found.rows]).toEqual([49, 9]);
-    for (const level of found.levels) expect(level).toBeCloseTo(expectedOff(0), 3);
+    const most = expectedOff({ added: 0, edges: 60, severity: 0 });
+    for (const level of found.levels) expect(level).toBeLessThan(most);
+    expect(most).toBeLessThan(5);
   });
 
   it('is found where there is some, the worst place first', async () => {
-    const found = (await inventedDetail(before, striped([400, 120])))!;
+    const found = (await inventedDetail(before, striped([400, 120]), 0))!;
     const [worst] = found.worst;
     expect(Math.abs(worst!.x - 105)).toBeLessThan(INVENTED_CELL);
     expect(Math.abs(worst!.y - 35)).toBeLessThan(INVENTED_CELL);
     expect(worst!.levels).toBeGreaterThan(10);
-    expect(found.levels[0]).toBeLessThan(1);
+    expect(found.levels[0]).toBeLessThan(5);
     const rest = found.worst.slice(1);
     for (const { x, y } of rest)
       expect(Math.max(Math.abs(x - worst!.x), Math.abs(y - worst!.y))).toBeGreaterThanOrEqual(64);
   });
 
-  it('goes by what was added where no more can be expected of it', async () => {
-    const found = (await inventedDetail(before, striped([200, 40, 0.05], [900, 200, 0.1])))!;
+  it('puts what was added more before what was added less', async () => {
+    const found = (await inventedDetail(before, striped([200, 40, 0.05], [900, 200, 0.1]), 0))!;
     const [worst, second] = found.worst;
-    expect(worst!.levels).toBe(second!.levels);
+    expect(worst!.levels).toBeGreaterThan(second!.levels);
     expect(Math.abs(worst!.x - 230)).toBeLessThan(INVENTED_CELL);
     expect(Math.abs(second!.x - 55)).toBeLessThan(INVENTED_CELL);
   });
 
   it('tells how far it is, and ends when it is told to', async () => {
     const shares: number[] = [];
-    const ended = await inventedDetail(before, striped([0, 0]), (share) => {
+    const ended = await inventedDetail(before, striped([0, 0]), 0, (share) => {
       shares.push(share);
       return shares.length < 1;
     });
@@ -57,10 +59,30 @@ describe('invented detail', () => {
     expect(shares).toEqual([0.5]);
   });
 
-  it('is more the more was added, up to what is never surpassed', () => {
-    const levels = [0, 0.2, 0.9, 2, 4, 8, 30].map(expectedOff);
-    expect([...levels].sort((a, b) => a - b)).toEqual(levels);
-    expect(expectedOff(1.5)).toBe(8.7);
-    expect(expectedOff(100)).toBe(expectedOff(30));
+  it('is more the more was added, the harder the edges and the more was lost, up to an end', () => {
+    const ways: Partial<Signs>[][] = [
+      [0, 0.2, 0.9, 2, 4, 8, 30].map((added) => ({ added })),
+      [0, 0.3, 2, 5, 9, 40].map((edges) => ({ edges })),
+      [0, 0.3, 0.6, 1].map((severity) => ({ severity })),
+    ];
+    for (const way of ways) {
+      const levels = way.map((signs) => expectedOff({ added: 1, edges: 3, severity: 0, ...signs }));
+      expect([...levels].sort((a, b) => a - b)).toEqual(levels);
+      expect(levels.at(-1)).toBeGreaterThan(2 * levels[0]!);
+    }
+    const far = { added: 90, edges: 90, severity: 1 };
+    expect(expectedOff(far)).toBe(expectedOff({ ...far, added: 200 }));
+    expect(expectedOff({ added: 0, edges: 0, severity: 0 })).toBeGreaterThan(0);
+  });
+
+  it('is told by what stands in a cell alone', () => {
+    const covered = { x: 0, y: 0, width: 64, height: 32 };
+    const cell = { x: 32, y: 0, width: 32, height: 32 };
+    const ramp = new Float32Array(64 * 32).map((_, i) => (i % 64 >= 32 ? (3 * (i % 64)) / 255 : 0));
+    const raised = ramp.map((value, i) => (i % 64 >= 32 ? value + 5 / 255 : 9));
+    const signs = signsIn(cell, covered, ramp, raised, 0.4);
+    expect(signs.added).toBeCloseTo(5, 4);
+    expect(signs.edges).toBeCloseTo(3, 4);
+    expect(signs.severity).toBe(0.4);
   });
 });

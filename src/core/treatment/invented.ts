@@ -8,30 +8,52 @@ export const INVENTED_CELL = 8;
 /** … and of what is computed at a time. */
 const BLOCK = 384;
 
+/** What tells how far off a network's result may be in a cell. */
+export interface Signs {
+  /**
+   * levels that it added to the plain enlargement that agrees with the file just as well (root mean
+   * square of luminance)
+   */
+  added: number;
+  /** levels that the plain enlargement changes by from pixel to pixel */
+  edges: number;
+  /** severity of the file's compression, 0–1 */
+  severity: number;
+}
+
+/** The three in one: a line through the logarithms, over photographs that no model has learnt from. */
+const scoreOf = ({ added, edges, severity }: Signs): number =>
+  0.29 * Math.log(added + 0.02) + 0.52 * Math.log(edges + 0.1) + 1.3 * severity;
+
 /**
- * How far off a network's result is where it added so many levels (root mean square of luminance, a
- * cell) to the plain enlargement that agrees with the file just as well: medians over photographs
- * that no model has learnt from. `npm run bench -- enlarging` holds it against them.
+ * Levels that results are off by such scores (root mean square of luminance, a cell): medians over the
+ * same photographs. `npm run bench -- enlarging` holds them against it.
  */
-const OFF_BY_ADDED: readonly (readonly [added: number, off: number])[] = [
-  [0, 0.5],
-  [0.11, 1],
-  [0.2, 1.7],
-  [0.9, 5],
-  [1.5, 8.7],
-  [2.2, 11.8],
-  [3.1, 14],
-  [4.2, 17.3],
-  [8.1, 17.8],
+const OFF_BY_SCORE: readonly (readonly [score: number, off: number])[] = [
+  [-1.9, 0.4],
+  [-0.8, 0.71],
+  [-0.25, 1.03],
+  [0.08, 1.32],
+  [0.36, 1.77],
+  [0.71, 2.33],
+  [1.01, 4.61],
+  [1.31, 6.68],
+  [1.55, 10.42],
+  [1.74, 14.77],
+  [1.91, 17.57],
+  [2.12, 20.33],
+  [2.7, 22.1],
 ];
 
-/** Levels that a cell is expected to be off, by what was added to it. */
-export function expectedOff(added: number): number {
-  const after = OFF_BY_ADDED.findIndex(([at]) => at > added);
-  if (after < 0) return OFF_BY_ADDED.at(-1)![1];
-  const [x0, y0] = OFF_BY_ADDED[after - 1]!;
-  const [x1, y1] = OFF_BY_ADDED[after]!;
-  return y0 + ((added - x0) / (x1 - x0)) * (y1 - y0);
+/** Levels that a cell is expected to be off. */
+export function expectedOff(signs: Signs): number {
+  const score = scoreOf(signs);
+  const after = OFF_BY_SCORE.findIndex(([at]) => at > score);
+  if (after < 0) return OFF_BY_SCORE.at(-1)![1];
+  if (after === 0) return OFF_BY_SCORE[0]![1];
+  const [x0, y0] = OFF_BY_SCORE[after - 1]!;
+  const [x1, y1] = OFF_BY_SCORE[after]!;
+  return y0 + ((score - x0) / (x1 - x0)) * (y1 - y0);
 }
 
 /** Where a network's result says more than the file: expected to be off by so many levels, cell by cell. */
@@ -52,11 +74,13 @@ const APART = 8;
  * What a network added to what plain enlargement and agreement with the file explain.
  * @param plain the `magnify` stage without its network
  * @param magnified with it
+ * @param severity of the file's compression, as the network was told it
  * @param onProgress told of the share that is done; answering false ends it
  */
 export async function inventedDetail(
   plain: Rendering,
   magnified: Rendering,
+  severity: number,
   onProgress: (share: number) => boolean | Promise<boolean> = () => true,
 ): Promise<Invented | null> {
   const size: Size = {
@@ -65,7 +89,8 @@ export async function inventedDetail(
   };
   const columns = Math.ceil(size.width / INVENTED_CELL);
   const rows = Math.ceil(size.height / INVENTED_CELL);
-  const added = new Float32Array(columns * rows);
+  const scores = new Float32Array(columns * rows);
+  const levels = new Float32Array(columns * rows);
   const blocks = cells(whole(size), BLOCK, size);
   for (const [i, block] of blocks.entries()) {
     const region = magnifiedRegion(block);
@@ -73,11 +98,39 @@ export async function inventedDetail(
     const found = luminance(await magnified.read(region));
     for (const cell of cells(block, INVENTED_CELL, size)) {
       const at = (cell.y / INVENTED_CELL) * columns + cell.x / INVENTED_CELL;
-      added[at] = rmsIn(magnifiedRegion(cell), region, without, found);
+      const signs = signsIn(magnifiedRegion(cell), region, without, found, severity);
+      scores[at] = scoreOf(signs);
+      levels[at] = expectedOff(signs);
     }
     if (!(await onProgress((i + 1) / blocks.length))) return null;
   }
-  return { columns, rows, levels: added.map(expectedOff), worst: worstOf(added, columns) };
+  return { columns, rows, levels, worst: worstOf(scores, levels, columns) };
+}
+
+/** @param covered what both planes of luminance are over */
+export const signsIn = (
+  cell: Region,
+  covered: Region,
+  plain: Float32Array,
+  found: Float32Array,
+  severity: number,
+): Signs => ({
+  added: rmsIn(cell, covered, plain, found),
+  edges: edgesIn(cell, covered, plain),
+  severity,
+});
+
+/** Root mean square of a plane's differences across and down, together, in levels. */
+function edgesIn(cell: Region, covered: Region, plane: Float32Array): number {
+  let sum = 0;
+  for (let v = 0; v < cell.height - 1; v++) {
+    let at = (cell.y + v - covered.y) * covered.width + cell.x - covered.x;
+    for (let u = 0; u < cell.width - 1; u++, at++) {
+      const here = plane[at]!;
+      sum += (plane[at + 1]! - here) ** 2 + (plane[at + covered.width]! - here) ** 2;
+    }
+  }
+  return 255 * Math.sqrt(sum / ((cell.width - 1) * (cell.height - 1)));
 }
 
 /** Root mean square of the difference of two planes over a cell, in levels. */
@@ -90,21 +143,21 @@ export function rmsIn(cell: Region, covered: Region, a: Float32Array, b: Float32
   return 255 * Math.sqrt(sum / (cell.width * cell.height));
 }
 
-/** Where most was added: what is expected of it no longer grows there, so places go by the former. */
-function worstOf(added: Float32Array, columns: number): Invented['worst'] {
-  const order = [...added.keys()].sort((a, b) => added[b]! - added[a]!);
-  const taken: { column: number; row: number; added: number }[] = [];
+/** By their scores: what is expected no longer grows with them in the end. */
+function worstOf(scores: Float32Array, levels: Float32Array, columns: number): Invented['worst'] {
+  const order = [...scores.keys()].sort((a, b) => scores[b]! - scores[a]!);
+  const taken: { column: number; row: number; levels: number }[] = [];
   for (const at of order) {
     const [column, row] = [at % columns, Math.floor(at / columns)];
     const far = taken.every(
       (one) => Math.max(Math.abs(one.column - column), Math.abs(one.row - row)) >= APART,
     );
-    if (far) taken.push({ column, row, added: added[at]! });
+    if (far) taken.push({ column, row, levels: levels[at]! });
     if (taken.length === WORST) break;
   }
-  return taken.map(({ column, row, added: by }) => ({
+  return taken.map(({ column, row, levels: off }) => ({
     x: (column + 0.5) * INVENTED_CELL,
     y: (row + 0.5) * INVENTED_CELL,
-    levels: expectedOff(by),
+    levels: off,
   }));
 }

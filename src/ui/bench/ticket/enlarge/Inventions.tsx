@@ -1,4 +1,4 @@
-import { useEffect } from 'react';
+import { useEffect, useRef } from 'react';
 import { Form, ProgressBar } from 'react-bootstrap';
 import { formatNumber } from '@/core/measure/format';
 import type { WorkBench } from '../../use-work';
@@ -16,10 +16,18 @@ export function Inventions({ bench }: { bench: WorkBench }) {
     if (stop !== null && place) set({ lookAt: { x: place.x, y: place.y } });
   }, [stop, places, set]);
   useEffect(() => () => set({ stop: null }), [places, set]);
-  if (!learned) return null;
   const found = inventions?.found;
+  const list = useRef<HTMLDivElement>(null);
+  const listed = shown && found !== null && found !== undefined;
+  const before = useRef(listed);
+  useEffect(() => {
+    // They appear below what is seen of the ticket; but an opened section begins at its top.
+    if (listed && !before.current) list.current?.scrollIntoView({ block: 'nearest' });
+    before.current = listed;
+  }, [listed]);
+  if (!learned) return null;
   return (
-    <div className="inventions">
+    <div className="inventions" ref={list}>
       <Form.Check
         type="switch"
         id="inventions"
@@ -31,7 +39,7 @@ export function Inventions({ bench }: { bench: WorkBench }) {
       {shown && inventions && !found && !inventions.trouble && (
         <ProgressBar now={100 * inventions.share} aria-label="Progress of the search" />
       )}
-      {shown && found && (
+      {listed && (
         <>
           <p className="reason">
             Half of the picture is expected to be off by less than{' '}
