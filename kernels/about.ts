@@ -5,6 +5,20 @@
 // Tables hold pairs of floats: a value, and how far it is from there to the next.
 // Weights of a row of pixels are written in whole vectors, up to 12 bytes past their end.
 
+/** The pixels that a place looks at. */
+let left: i32 = 0;
+let top: i32 = 0;
+let columns: i32 = 0;
+let rows: i32 = 0;
+
+/** Those within `support` of x, y, as far as there are any. */
+function lookAbout(x: f64, y: f64, support: f64, width: i32, height: i32): void {
+  left = max<i32>(<i32>Math.floor(x - support) + 1, 0);
+  top = max<i32>(<i32>Math.floor(y - support) + 1, 0);
+  columns = min<i32>(<i32>Math.ceil(x + support) - 1, width - 1) - left + 1;
+  rows = min<i32>(<i32>Math.ceil(y + support) - 1, height - 1) - top + 1;
+}
+
 /** Values of a table at four places between its entries. */
 function between(table: usize, places: v128): v128 {
   const whole = i32x4.trunc_sat_f32x4_s(places);
@@ -116,10 +130,7 @@ export function weighSlanted(
     const x = load<f64>(centres);
     const y = load<f64>(centres, 8);
     centres += 16;
-    const left = max<i32>(<i32>Math.floor(x - support) + 1, 0);
-    const top = max<i32>(<i32>Math.floor(y - support) + 1, 0);
-    const columns = min<i32>(<i32>Math.ceil(x + support) - 1, width - 1) - left + 1;
-    const rows = min<i32>(<i32>Math.ceil(y + support) - 1, height - 1) - top + 1;
+    lookAbout(x, y, support, width, height);
     weighLine(across, table, <f32>(<f64>left - x), columns, scale);
     weighLine(down, table, <f32>(<f64>top - y), rows, scale);
     let sum = f32x4.splat(0);
@@ -163,10 +174,7 @@ export function weighRound(
     const x = load<f64>(centres);
     const y = load<f64>(centres, 8);
     centres += 16;
-    const left = max<i32>(<i32>Math.floor(x - support) + 1, 0);
-    const top = max<i32>(<i32>Math.floor(y - support) + 1, 0);
-    const columns = min<i32>(<i32>Math.ceil(x + support) - 1, width - 1) - left + 1;
-    const rows = min<i32>(<i32>Math.ceil(y + support) - 1, height - 1) - top + 1;
+    lookAbout(x, y, support, width, height);
     const offset = f32x4.add(f32x4.splat(<f32>(<f64>left - x)), f32x4(0, 1, 2, 3));
     let sum = f32x4.splat(0);
     let line = pixels + ((<usize>(top * width + left)) << 4);

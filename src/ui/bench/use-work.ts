@@ -109,6 +109,19 @@ export function useWorkBench(job: JobView): WorkBench {
   };
 }
 
+/**
+ * A slider's two ways to change a setting: in passing, and for good.
+ * @param words what the list of changes says of it
+ */
+export const slides = (
+  { change, sketch }: Pick<WorkBench, 'change' | 'sketch'>,
+  put: (value: number) => Change,
+  words: (value: number) => string,
+) => ({
+  onDrag: (value: number) => sketch(put(value)),
+  onSet: (value: number) => change(words(value), put(value)),
+});
+
 /** A change to the step at a place of the trial's treatment. */
 export const ofStepAt =
   (index: number, change: (step: StepChoice) => void): Change =>

@@ -6,24 +6,21 @@ import { RADIUS_LIMIT, type SharpenSettings } from '@/core/steps/sharpen/sharpen
 import { RETOUCHING } from '@/core/treatment/order';
 import { stepOf } from '@/core/treatment/recipe';
 import { Slider } from '../../parts/Slider';
-import { ofStep, type WorkBench } from '../use-work';
+import { ofStep, slides, type WorkBench } from '../use-work';
 import { StepList } from './clean/StepList';
 import { Reason } from './Reason';
 import { Section } from './Section';
 
 export function FinishSection({ bench }: { bench: WorkBench }) {
-  const { trial, change, sketch, original } = bench;
+  const { trial, change, original } = bench;
   const step = stepOf(trial.treatment, 'sharpen');
   if (!step) return null;
   const { radius, unit, amount, threshold } = step.settings;
   const usual = steps.sharpen.defaults;
   const put = (settings: Partial<SharpenSettings>) =>
     ofStep('sharpen', (next) => Object.assign(next.settings, settings));
-  /** A slider's two ways to change a setting: in passing, and for good. */
-  const sets = (key: 'radius' | 'amount' | 'threshold', words: (value: number) => string) => ({
-    onDrag: (value: number) => sketch(put({ [key]: value })),
-    onSet: (value: number) => change(words(value), put({ [key]: value })),
-  });
+  const sets = (key: 'radius' | 'amount' | 'threshold', words: (value: number) => string) =>
+    slides(bench, (value) => put({ [key]: value }), words);
   const inOther =
     unit === 'mm'
       ? `${formatNumber((radius / MM_PER_INCH) * trial.ppi, 1)} px`

@@ -10,7 +10,7 @@ import { useCancelRun } from '../../data/queries';
 import { Choices } from '../../parts/Choices';
 import { Slider } from '../../parts/Slider';
 import { timeLeft } from '../../parts/time-left';
-import type { WorkBench } from '../use-work';
+import { slides, type WorkBench } from '../use-work';
 import { SaveTreatment } from './SaveTreatment';
 import { Section } from './Section';
 
@@ -33,7 +33,7 @@ const WORDS: Record<Run['state'], string> = {
 };
 
 export function OutputSection({ bench }: { bench: WorkBench }) {
-  const { trial, change, sketch, job } = bench;
+  const { trial, change, job } = bench;
   const { format, quality, depth } = trial.output;
   const put = (output: Partial<Output>) => (_: WorkBench['work'], on: WorkBench['trial']) =>
     void Object.assign(on.output, output);
@@ -67,8 +67,11 @@ export function OutputSection({ bench }: { bench: WorkBench }) {
           step={1}
           usual={95}
           unit=""
-          onDrag={(value) => sketch(put({ quality: value }))}
-          onSet={(value) => change(`JPEG quality ${value}`, put({ quality: value }))}
+          {...slides(
+            bench,
+            (value) => put({ quality: value }),
+            (value) => `JPEG quality ${value}`,
+          )}
         />
       ) : (
         <Choices

@@ -2,7 +2,7 @@ import { Trash2 } from 'lucide-react';
 import { Form } from 'react-bootstrap';
 import { steps, summaryOf, type StepChoice } from '@/core/steps';
 import { Slider } from '../../../parts/Slider';
-import { ofStepAt, type WorkBench } from '../../use-work';
+import { ofStepAt, slides, type WorkBench } from '../../use-work';
 import { useView } from '../../view-store';
 import { Reason } from '../Reason';
 import { InsetChoice } from './InsetChoice';
@@ -20,7 +20,7 @@ interface Props {
 
 /** One step: switched in its row, set in what the row opens. */
 export function StepRow({ bench, step, index }: Props) {
-  const { change, sketch, work } = bench;
+  const { change, work } = bench;
   const { openStep, set } = useView();
   const open = openStep === index;
   const { title } = steps[step.kind];
@@ -72,8 +72,7 @@ export function StepRow({ bench, step, index }: Props) {
                 step={1}
                 unit="%"
                 usual={100}
-                onDrag={(value) => sketch(strength(value))}
-                onSet={(value) => change(`${title} ${value} %`, strength(value))}
+                {...slides(bench, strength, (value) => `${title} ${value} %`)}
               />
               <ZoneField bench={bench} step={step} index={index} />
             </>

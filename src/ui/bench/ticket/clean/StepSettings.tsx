@@ -3,7 +3,7 @@ import { steps, type StepChoice, type StepKind } from '@/core/steps';
 import { Choices } from '../../../parts/Choices';
 import { Slider } from '../../../parts/Slider';
 import { useModels } from '../../../data/queries';
-import { ofStepAt, type WorkBench } from '../../use-work';
+import { ofStepAt, slides, type WorkBench } from '../../use-work';
 
 /** One figure of a step's settings. */
 interface Figure {
@@ -92,7 +92,7 @@ interface Props {
 
 /** The settings of one step. */
 export function StepSettings({ bench, step, index }: Props) {
-  const { change, sketch } = bench;
+  const { change } = bench;
   const { title, defaults } = steps[step.kind];
   const settings = step.settings as Record<string, number | string>;
   const usual = defaults as Record<string, number | string>;
@@ -113,8 +113,11 @@ export function StepSettings({ bench, step, index }: Props) {
               value={value}
               {...range}
               usual={by}
-              onDrag={(next) => sketch(put(key, next))}
-              onSet={(next) => change(`${title}: ${label} ${formatNumber(next)}`, put(key, next))}
+              {...slides(
+                bench,
+                (next) => put(key, next),
+                (next) => `${title}: ${label} ${formatNumber(next)}`,
+              )}
             />
             {found && (
               <button

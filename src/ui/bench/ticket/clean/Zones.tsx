@@ -15,7 +15,7 @@ import { forgetZone, zonesOf } from '@/core/treatment/zone-use';
 import { Choices } from '../../../parts/Choices';
 import { Fold } from '../../../parts/Fold';
 import { Slider } from '../../../parts/Slider';
-import type { WorkBench } from '../../use-work';
+import { slides, type WorkBench } from '../../use-work';
 import { useView, type ZoneLook } from '../../view-store';
 import { newZone } from './ZoneField';
 
@@ -212,10 +212,11 @@ function ZoneEditor({ bench, zone }: { bench: WorkBench; zone: Zone }) {
         step={0.5}
         unit="px"
         usual={0}
-        onDrag={(feather) => sketch(ofZone(id, (one) => (one.feather = feather)))}
-        onSet={(feather) =>
-          put(`Feather ${formatNumber(feather)} px`, (one) => (one.feather = feather))
-        }
+        {...slides(
+          bench,
+          (feather) => ofZone(id, (one) => (one.feather = feather)),
+          (feather) => `Feather ${formatNumber(feather)} px`,
+        )}
       />
       <Form.Check
         type="switch"

@@ -3,13 +3,16 @@ import { mixesLight, rings } from '@/core/steps/enlarge/methods';
 import { stepOf } from '@/core/treatment/recipe';
 import { Choices } from '../../../parts/Choices';
 import { Slider } from '../../../parts/Slider';
-import { ofStep, type WorkBench } from '../../use-work';
+import { ofStep, slides, type WorkBench } from '../../use-work';
 
 /** What can be set about the chosen method. */
-export function MethodSettings({ bench: { trial, change, sketch } }: { bench: WorkBench }) {
+export function MethodSettings({ bench }: { bench: WorkBench }) {
+  const { trial, change } = bench;
   const { method, light, limit, step } = stepOf(trial.treatment, 'enlarge')!.settings;
   const put = (settings: Partial<EnlargeSettings>) =>
     ofStep('enlarge', (next) => Object.assign(next.settings, settings));
+  const sets = (key: 'step' | 'limit', words: (value: number) => string) =>
+    slides(bench, (value) => put({ [key]: value }), words);
   return (
     <>
       {method === 'stepped' && (
@@ -21,8 +24,7 @@ export function MethodSettings({ bench: { trial, change, sketch } }: { bench: Wo
           step={1}
           usual={10}
           unit="%"
-          onDrag={(value) => sketch(put({ step: value }))}
-          onSet={(value) => change(`${value} % at a time`, put({ step: value }))}
+          {...sets('step', (value) => `${value} % at a time`)}
         />
       )}
       {rings(method) && (
@@ -34,8 +36,7 @@ export function MethodSettings({ bench: { trial, change, sketch } }: { bench: Wo
           step={1}
           usual={0}
           unit="%"
-          onDrag={(value) => sketch(put({ limit: value }))}
-          onSet={(value) => change(`Ringing limited by ${value} %`, put({ limit: value }))}
+          {...sets('limit', (value) => `Ringing limited by ${value} %`)}
         />
       )}
       {mixesLight(method) && (

@@ -8,7 +8,7 @@ import { framingOf } from '@/core/treatment/settle';
 import { useLists } from '../../../data/queries';
 import { Choices } from '../../../parts/Choices';
 import { Copyable } from '../../../parts/Copyable';
-import type { WorkBench } from '../../use-work';
+import { slides, type WorkBench } from '../../use-work';
 import { Section } from '../Section';
 import { CustomerNote } from './CustomerNote';
 import { DistanceDrawing } from './DistanceDrawing';
@@ -26,7 +26,7 @@ const DistanceChart = dynamic(
 const USUAL_DEVICE = 160;
 
 export function SizeSection({ bench }: { bench: WorkBench }) {
-  const { work, trial, settled, change, sketch, original } = bench;
+  const { work, trial, settled, change, original } = bench;
   const plan = settled.ok ? settled.plan : null;
   const { data: lists } = useLists();
   const device = lists?.devices.find((one) => one.name === work.device)?.ppi ?? USUAL_DEVICE;
@@ -65,10 +65,11 @@ export function SizeSection({ bench }: { bench: WorkBench }) {
           inches={plan.ordered}
           metres={work.distance}
           kind={kind}
-          onDrag={(metres) => sketch((next) => (next.distance = metres))}
-          onSet={(metres) =>
-            change(`Seen from ${formatNumber(metres)} m`, (next) => (next.distance = metres))
-          }
+          {...slides(
+            bench,
+            (metres) => (next) => (next.distance = metres),
+            (metres) => `Seen from ${formatNumber(metres)} m`,
+          )}
         />
       )}
       {plan && (
