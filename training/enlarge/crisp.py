@@ -33,8 +33,7 @@ torch.manual_seed(2)
 def judge() -> nn.Sequential:
     """How much a patch looks like a photograph, given what it is an enlargement of."""
     def layer(of: int, to: int, stride: int) -> list:
-        conv = nn.utils.spectral_norm(nn.Conv2d(of, to, 4 if stride > 1 else 3, stride, 1))
-        return [conv, nn.LeakyReLU(0.2)]
+        return [nn.Conv2d(of, to, 4 if stride > 1 else 3, stride, 1), nn.LeakyReLU(0.2)]
     return nn.Sequential(
         nn.PixelUnshuffle(2), *layer(24, 32, 1), *layer(32, 48, 2), *layer(48, 64, 1), *layer(64, 64, 1),
         nn.Conv2d(64, 1, 3, padding=1))
@@ -46,9 +45,14 @@ model.load_state_dict(weights)
 average = copy.deepcopy(model.state_dict())
 critic = judge()
 making = torch.optim.Adam(model.parameters(), RATE, betas=(0.9, 0.99))
-telling = torch.optim.Adam(critic.parameters(), 2 * RATE, betas=(0.9, 0.99))
+telling = torch.optim.Adam(critic.parameters(), RATE, betas=(0.9, 0.99))
 pools = shards('photo')
 HELD = held_out('photo')
+
+
+def seen(picture: torch.Tensor, given: torch.Tensor) -> torch.Tensor:
+    """What the judge looks at: what was added, made large, and what it was added to."""
+    return torch.cat([10 * (picture - given), given - 0.5], 1)
 
 
 def inner(picture: torch.Tensor) -> torch.Tensor:
@@ -82,7 +86,7 @@ while True:
     passed = (time.time() - begun) / 60 / MINUTES
     if passed >= 1:
         break
-    for optimiser, rate in ((making, RATE), (telling, 2 * RATE)):
+    for optimiser, rate in ((making, RATE), (telling, RATE)):
         for group in optimiser.param_groups:
             group['lr'] = rate * (1 if passed < 0.6 else max(0.02, (1 - passed) / 0.4))
     pool = random.choices(pools, [len(shard.facts) for shard in pools])[0]
@@ -91,8 +95,8 @@ while True:
     found = plain + model(planes)
     given, true, made = inner(plain), inner(truth), inner(found)
 
-    real = critic(torch.cat([true, true - given], 1))
-    fake = critic(torch.cat([made.detach(), made.detach() - given], 1))
+    real = critic(seen(true, given))
+    fake = critic(seen(made.detach(), given))
     told = ((real - fake.mean() - 1) ** 2).mean() + ((fake - real.mean() + 1) ** 2).mean()
     telling.zero_grad()
     told.backward()
@@ -100,8 +104,8 @@ while True:
 
     if (time.time() - begun) / 60 > min(ALONE, MINUTES / 10):
         with torch.no_grad():
-            real = critic(torch.cat([true, true - given], 1))
-        fake = critic(torch.cat([made, made - given], 1))
+            real = critic(seen(true, given))
+        fake = critic(seen(made, given))
         fooled = ((real - fake.mean() + 1) ** 2).mean() + ((fake - real.mean() - 1) ** 2).mean()
         off = F.l1_loss(made, true)
         making.zero_grad()
