@@ -42,6 +42,8 @@ def judge() -> nn.Sequential:
 weights = weights_in(os.path.join(MODELS, 'enlarge-photo.onnx'))
 model = enlarger(blocks_in(weights))
 model.load_state_dict(weights)
+if os.environ.get('GO_ON'):
+    model.load_state_dict(torch.load(os.environ['GO_ON']))
 average = copy.deepcopy(model.state_dict())
 critic = judge()
 making = torch.optim.Adam(model.parameters(), RATE, betas=(0.9, 0.99))

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { psnr } from '../inspect/compare';
 import { luminance, toYCbCr } from '../raster/colour';
 import { cut, emptyRaster, type Raster } from '../raster/raster';
-import { whole, type Size } from '../raster/region';
+import { whole, type Region, type Size } from '../raster/region';
 import { memorySource, noTools, random, testContext, testPicture } from '../testing';
 import { banding } from './banding/banding';
 import { fringes } from './fringes/fringes';
@@ -107,6 +107,26 @@ describe('smoothing', () => {
     expect(spread(result)).toBeLessThan(0.45 * spread(rough));
     const edge = result.planes[0]![place(33, 20)]! - result.planes[0]![place(30, 20)]!;
     expect(edge).toBeGreaterThan(95 / 255);
+  });
+
+  it('leaves transparency as it is', () => {
+    const { planes, ...rest } = testPicture(size, 6);
+    const alpha = Float32Array.from({ length: planes[0]!.length }, (_, i) => (i % 7) / 6);
+    const result = run({ ...rest, planes: [...planes, alpha] }, 2, 20);
+    expect(result.planes[3]).toEqual(alpha);
+    expect(result.planes.slice(0, 3)).toEqual(run({ ...rest, planes }, 2, 20).planes);
+  });
+
+  it('is the same wherever a part of a larger picture begins', () => {
+    const large = { width: 530, height: 270 };
+    const raster = testPicture(large, 9);
+    const of = (region: Region) =>
+      smooth.apply({ region: whole(large), raster }, { radius: 3, threshold: 9 }, region, {
+        from: large,
+        to: large,
+      });
+    const part = { x: 240, y: 250, width: 40, height: 20 };
+    expect(of(part)).toEqual(cut({ region: whole(large), raster: of(whole(large)) }, part));
   });
 
   it('is the bilateral filter by its formula', () => {

@@ -21,7 +21,7 @@ import { modelBytes } from '../files/models';
 import { openRaw } from '../codecs/raw';
 import { testJpeg } from '../testing/shop';
 import { begunPictures } from './begun-file';
-import { endThreads, renderFile, stripRows } from './render-file';
+import { endThreads, renderFile, renewThreads, startThreads, stripRows } from './render-file';
 import { resultName } from './request';
 
 let folder: string;
@@ -86,6 +86,35 @@ describe('a rendered file', () => {
     await expectWhole(out, of);
     expect(shares.at(-1)).toBe(1);
     expect([...shares].sort((a, b) => a - b)).toEqual(shares);
+  });
+
+  it.each(['lanczos3', 'lanczos3-round', 'bicubic'] as const)(
+    'holds it of a straightened picture by %s, smoothed afterwards',
+    async (method) => {
+      const of = recipe((made) => {
+        made.framing.straighten = 3;
+        made.trials[0]!.treatment = [
+          newStep('enlarge', { method, limit: 40 }),
+          newStep('smooth', { radius: 2 }),
+          newStep('sharpen'),
+        ];
+      });
+      const out = join(folder, `slanted-${method}.tif`);
+      await renderFile({ original, recipe: of, profile: null, out });
+      await expectWhole(out, of);
+    },
+  );
+
+  it('is the same by threads that were started before it, and by new ones', async () => {
+    const of = recipe();
+    const outs = ['first', 'second'].map((name) => join(folder, `${name}.tif`));
+    await startThreads();
+    await renderFile({ original, recipe: of, profile: null, out: outs[0]! });
+    await renewThreads();
+    await renderFile({ original, recipe: of, profile: null, out: outs[1]! });
+    const [first, second] = await Promise.all(outs.map((out) => readFile(out)));
+    expect(first!.equals(second!)).toBe(true);
+    await expectWhole(outs[0]!, of);
   });
 
   /** A network's enlargement, with another method in one zone and another trial in a second. */

@@ -67,6 +67,12 @@ export async function startThreads(): Promise<void> {
   await Promise.all(Array.from({ length: maxThreads }, () => threads().run({ warm: true })));
 }
 
+/** New threads for the old ones, once they have nothing to do. */
+export async function renewThreads(): Promise<void> {
+  await endThreads();
+  await startThreads();
+}
+
 /** Ends the rendering threads; a later render starts new ones. */
 export async function endThreads(): Promise<void> {
   await pool?.destroy();

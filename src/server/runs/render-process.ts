@@ -6,11 +6,13 @@ import { claimRun, finishRun, reportProgress, type ClaimedRun } from '../db/runs
 import { makeFolderOf, store } from '../files/store';
 import { decodedPath, inspectedPage } from '../files/take-in';
 import { inWords, Problem } from '../problem';
-import { renderFile, startThreads } from './render-file';
+import { renderFile, renewThreads, startThreads } from './render-file';
 
 /** How often the queue is looked at, and a running run's lease renewed. */
 const LOOK_MS = 250;
 export const REPORT_MS = 400;
+/** Threads keep the memory of their largest run: after so long without one, others take their place. */
+const REST_MS = 60_000;
 
 /** Why a run was stopped before its end. */
 class Stopped extends Error {
@@ -25,10 +27,16 @@ class Stopped extends Error {
  */
 export async function renderRuns(db: Knex): Promise<never> {
   const owner = randomUUID();
+  let worked: number | null = null;
   for (;;) {
     const run = await claimRun(db, owner);
-    if (run) await renderOne(db, run, owner);
-    else await new Promise((resolve) => setTimeout(resolve, LOOK_MS));
+    if (run) {
+      await renderOne(db, run, owner);
+      worked = Date.now();
+    } else if (worked !== null && Date.now() - worked > REST_MS) {
+      await renewThreads();
+      worked = null;
+    } else await new Promise((resolve) => setTimeout(resolve, LOOK_MS));
   }
 }
 

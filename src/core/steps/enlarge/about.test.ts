@@ -93,6 +93,7 @@ describe.each([...SEPARABLE, 'round'] as const)('at a slant, %s', (method) => {
       { source: whole(size), target: { width: 90, height: 70 }, degrees: -8 },
     ],
     ['reducing', { source: whole(size), target: { width: 17, height: 9 }, degrees: 3 }],
+    ['reducing by dozens', { source: whole(size), target: { width: 2, height: 1 }, degrees: -12 }],
     ['to a single pixel', { source: inside, target: { width: 1, height: 1 }, degrees: 11 }],
     ['upright', { source: inside, target: { width: 61, height: 40 }, degrees: 0 }],
   ])('stays within 1/1000 of a level of the formula, %s', (_, slant) => {
