@@ -1,6 +1,6 @@
 // From a slider's movement to exact pixels on a stage of 900 x 650 at 1:1, in chromium.
 import { spawn } from 'node:child_process';
-import { chromium } from '@playwright/test';
+import { chromium, type Locator } from '@playwright/test';
 import config from '../playwright.config';
 import { figure, median } from './report';
 
@@ -39,44 +39,45 @@ try {
   await page.locator('label[for="zoom-result-1"]').click();
   await painted();
 
-  const measure = async (
-    section: string,
-    slider: string | RegExp,
-    values: (i: number) => number,
-  ) => {
+  /** Milliseconds from a slider's move to the first estimate, where there is one, and to exact pixels. */
+  const moved = (range: Locator, value: number) =>
+    range.evaluate(async (input, to) => {
+      const canvas = document.querySelector<HTMLCanvasElement>('canvas[aria-label="Trial A"]')!;
+      const { painted: had, drafted } = canvas.dataset;
+      const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')!.set!;
+      const started = performance.now();
+      let first = 0;
+      set.call(input, String(to));
+      input.dispatchEvent(new Event('input', { bubbles: true }));
+      await new Promise<void>((resolve) => {
+        const observer = new MutationObserver(() => {
+          const now = canvas.dataset;
+          if (!first && now.drafted !== drafted) first = performance.now() - started;
+          if (now.painted === had || now.painted !== now.wanted) return;
+          observer.disconnect();
+          resolve();
+        });
+        observer.observe(canvas, { attributes: true });
+      });
+      return { first, last: performance.now() - started };
+    }, value);
+
+  const open = async (section: string) => {
     const button = page.getByRole('button', { name: new RegExp(`^${section} `) });
     if ((await button.getAttribute('aria-expanded')) !== 'true') await button.click();
-    const row = page.getByRole('button', { name: /^Compression/ });
-    if (section === 'Clean' && (await row.getAttribute('aria-expanded')) !== 'true') {
-      await row.click();
-    }
+  };
+  const measure = async (slider: string | RegExp, values: (i: number) => number) => {
     const range = page.getByRole('slider', { name: slider, exact: true });
-    const times: number[] = [];
+    const times: { first: number; last: number }[] = [];
     for (let i = 0; i < MOVES; i++) {
-      times.push(
-        await range.evaluate(async (input, value) => {
-          const canvas = document.querySelector<HTMLCanvasElement>('canvas[aria-label="Trial A"]')!;
-          const had = canvas.dataset.painted;
-          const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')!.set!;
-          const started = performance.now();
-          set.call(input, String(value));
-          input.dispatchEvent(new Event('input', { bubbles: true }));
-          await new Promise<void>((resolve) => {
-            const observer = new MutationObserver(() => {
-              const { painted, wanted } = canvas.dataset;
-              if (painted === had || painted !== wanted) return;
-              observer.disconnect();
-              resolve();
-            });
-            observer.observe(canvas, { attributes: true });
-          });
-          return performance.now() - started;
-        }, values(i)),
-      );
+      times.push(await moved(range, values(i)));
       await page.waitForTimeout(60);
     }
     await range.blur();
-    return times;
+    return {
+      first: median(times.map(({ first }) => first)),
+      last: median(times.map(({ last }) => last)),
+    };
   };
 
   const { width, height } = await page
@@ -86,24 +87,22 @@ try {
       height: (canvas as HTMLCanvasElement).height,
     }));
   console.log(`stage ${width} x ${height}, medians of ${MOVES} moves`);
-  figure(
-    'slider Amount to exact pixels',
-    median(await measure('Finish', 'Amount', (i) => 40 + 7 * i)),
-    'ms',
-    120,
-  );
-  figure(
-    'slider Radius to exact pixels',
-    median(await measure('Finish', /^Radius \(/, (i) => 0.5 + 0.03 * i)),
-    'ms',
-    120,
-  );
-  figure(
-    'slider Clean to exact pixels',
-    median(await measure('Clean', 'Strength', (i) => 30 + 4 * i)),
-    'ms',
-    120,
-  );
+  await open('Finish');
+  const amount = await measure('Amount', (i) => 40 + 7 * i);
+  figure('slider Amount to exact pixels', amount.last, 'ms', 120);
+  const radius = await measure(/^Radius \(/, (i) => 0.5 + 0.03 * i);
+  figure('slider Radius to exact pixels', radius.last, 'ms', 120);
+  await open('Clean');
+  await page.getByRole('button', { name: /^Compression/ }).click();
+  const clean = await measure('Strength', (i) => 30 + 4 * i);
+  figure('slider Clean before a network, to the classical estimate', clean.first, 'ms', 120);
+  console.log(`        … to the network's own pixels: ${clean.last.toFixed(0)} ms`);
+  await open('Enlarge');
+  await page.getByRole('radio', { name: /^Lanczos-3/ }).click();
+  await painted();
+  await open('Clean');
+  const plain = await measure('Strength', (i) => 32 + 4 * i);
+  figure('slider Clean before a kernel, to exact pixels', plain.last, 'ms', 120);
 
   // A place that nobody looked at yet, on the original's grid: the estimate, then the network's result.
   const looks: { first: number; last: number }[] = [];
@@ -112,30 +111,8 @@ try {
   await page.locator('label[for="zoom-original-4"]').click();
   await painted();
   for (const name of ['Luminance', 'Colour', 'Luminance', 'Colour', 'Luminance']) {
-    looks.push(
-      await page.getByRole('slider', { name, exact: true }).evaluate(
-        async (input, value) => {
-          const canvas = document.querySelector<HTMLCanvasElement>('canvas[aria-label="Trial A"]')!;
-          const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')!.set!;
-          const started = performance.now();
-          const had = canvas.dataset.drafted;
-          let first = 0;
-          set.call(input, String(value));
-          input.dispatchEvent(new Event('input', { bubbles: true }));
-          await new Promise<void>((resolve) => {
-            const observer = new MutationObserver(() => {
-              if (!first && canvas.dataset.drafted !== had) first = performance.now() - started;
-              if (canvas.dataset.painted !== canvas.dataset.wanted) return;
-              observer.disconnect();
-              resolve();
-            });
-            observer.observe(canvas, { attributes: true });
-          });
-          return { first, last: performance.now() - started };
-        },
-        40 + 9 * looks.length,
-      ),
-    );
+    const range = page.getByRole('slider', { name, exact: true });
+    looks.push(await moved(range, 40 + 9 * looks.length));
   }
   figure('view at 4:1, to the classical estimate', median(looks.map((l) => l.first)), 'ms', 150);
   figure('view at 4:1, to the learned result', median(looks.map((l) => l.last)), 'ms', 1000);
