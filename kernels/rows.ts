@@ -138,6 +138,51 @@ export function limitRow(
   }
 }
 
+/** out[i] = c[i] less its mean over a period of four: (a + 2 b + 2 c + 2 d + e) / 8. */
+export function lessPeriod(
+  out: usize,
+  a: usize,
+  b: usize,
+  c: usize,
+  d: usize,
+  e: usize,
+  n: i32,
+): void {
+  for (let i = 0; i < n; i += 4) {
+    const at = (<usize>i) << 2;
+    const here = v128.load(c + at);
+    const ends = f32x4.add(v128.load(a + at), v128.load(e + at));
+    const inner = f32x4.add(f32x4.add(v128.load(b + at), v128.load(d + at)), here);
+    const sum = f32x4.add(ends, f32x4.add(inner, inner));
+    v128.store(out + at, f32x4.sub(here, f32x4.mul(sum, f32x4.splat(0.125))));
+  }
+}
+
+/** out[i] -= what a, b, c, d, e at i all agree on: the least of them, where they are of one sign. */
+export function lessCommon(
+  out: usize,
+  a: usize,
+  b: usize,
+  c: usize,
+  d: usize,
+  e: usize,
+  n: i32,
+): void {
+  const zero = f32x4.splat(0);
+  for (let i = 0; i < n; i += 4) {
+    const at = (<usize>i) << 2;
+    const va = v128.load(a + at);
+    const vb = v128.load(b + at);
+    const vc = v128.load(c + at);
+    const vd = v128.load(d + at);
+    const ve = v128.load(e + at);
+    const low = f32x4.min(f32x4.min(f32x4.min(va, vb), f32x4.min(vc, vd)), ve);
+    const high = f32x4.max(f32x4.max(f32x4.max(va, vb), f32x4.max(vc, vd)), ve);
+    const common = f32x4.add(f32x4.max(zero, low), f32x4.min(zero, high));
+    v128.store(out + at, f32x4.sub(v128.load(out + at), common));
+  }
+}
+
 /** Sixteen floats of a plane to bytes: x 255, rounded half up, clamped. */
 function sixteenBytes(from: usize): v128 {
   const full = f32x4.splat(255);

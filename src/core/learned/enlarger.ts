@@ -1,5 +1,6 @@
 import { emptyRaster, paste, type Raster, type Window } from '../raster/raster';
 import { cells, type Region, type Size } from '../raster/region';
+import { LATTICE_REACH, withoutLattice } from './lattice';
 import type { Network } from './network';
 import { mirror } from './planes';
 
@@ -17,6 +18,8 @@ export const magnifiedRegion = ({ x, y, width, height }: Region): Region => ({
 const LARGEST = 512;
 /** A value depends on so many pixels about it, at most: on one for every convolution. */
 export const REACH = 14;
+/** … and on so many more for its squares' pattern to be told. */
+const RIM = Math.ceil(LATTICE_REACH / MAGNIFICATION);
 /** R, G, B, and how badly luminance and colour were compressed. */
 const PLANES = 5;
 
@@ -42,11 +45,13 @@ function mirrored(begin: number, end: number, count: number): { from: number; co
 }
 
 /** What the network is run on for `part`: with its rims, which may leave the picture. */
-const grown = ({ x, y, width, height }: Region): Region => ({
-  x: x - REACH,
-  y: y - REACH,
-  width: width + 2 * REACH,
-  height: height + 2 * REACH,
+const grown = (region: Region): Region => rimmed(region, REACH + RIM);
+
+const rimmed = ({ x, y, width, height }: Region, rim: number): Region => ({
+  x: x - rim,
+  y: y - rim,
+  width: width + 2 * rim,
+  height: height + 2 * rim,
 });
 
 /**
@@ -65,9 +70,13 @@ export function added(
   const all = pieces.map((piece): Window => {
     const read = grown(piece);
     const planes = planesFor(small, read, size, severity);
-    const region = magnifiedRegion(piece);
+    const about = magnifiedRegion(rimmed(piece, RIM));
     const values = network.run(planes, read.width, read.height, REACH);
-    return { region, raster: asRaster(values, region) };
+    const region = magnifiedRegion(piece);
+    return {
+      region,
+      raster: withoutLattice({ region: about, raster: asRaster(values, about) }, region),
+    };
   });
   if (all.length === 1) return all[0]!;
   const region = magnifiedRegion(part);

@@ -26,6 +26,8 @@ interface Kernels {
   ): void;
   divideRow(out: number, a: number, b: number, n: number): void;
   limitRow(out: number, a: number, b: number, c: number, d: number, share: number, n: number): void;
+  lessPeriod(out: number, a: number, b: number, c: number, d: number, e: number, n: number): void;
+  lessCommon(out: number, a: number, b: number, c: number, d: number, e: number, n: number): void;
   interleave3(out: number, r: number, g: number, b: number, n: number): void;
   shiftedBlocks(
     plane: number,
