@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import { Button, ProgressBar } from 'react-bootstrap';
-import { formatFactor, formatNumber, formatSeconds } from '@/core/measure/format';
+import { formatFactor, formatSeconds } from '@/core/measure/format';
 import { Method, methodNotes } from '@/core/steps/enlarge/methods';
 import { stepOf } from '@/core/treatment/recipe';
 import type { Spotted } from '@/preview/client';
@@ -104,10 +104,10 @@ function Table({ bench, test, best, looked, onLook }: TableProps) {
             <td className={psnr === best ? 'best' : undefined}>{psnr.toFixed(2)}</td>
             <td>{plain === undefined ? '' : signed(psnr - plain)}</td>
             <td>{ssim.toFixed(4)}</td>
-            <td>{Number.isFinite(rise) ? formatNumber(rise, 2) : '–'}</td>
+            <td>{pixels(rise)}</td>
             <td>
               {milliseconds < 10_000
-                ? `${formatNumber(milliseconds / 1000, 2)} s`
+                ? `${(milliseconds / 1000).toFixed(2)} s`
                 : formatSeconds(milliseconds / 1000)}
             </td>
           </tr>
@@ -117,8 +117,8 @@ function Table({ bench, test, best, looked, onLook }: TableProps) {
             <th scope="row">The picture itself</th>
             <td />
             <td />
-            <td>1</td>
-            <td>{Number.isFinite(test.truth.rise) ? formatNumber(test.truth.rise, 2) : '–'}</td>
+            <td>{(1).toFixed(4)}</td>
+            <td>{pixels(test.truth.rise)}</td>
             <td />
           </tr>
         )}
@@ -126,6 +126,9 @@ function Table({ bench, test, best, looked, onLook }: TableProps) {
     </table>
   );
 }
+
+/** With as many digits in every row. */
+const pixels = (rise: number): string => (Number.isFinite(rise) ? rise.toFixed(2) : '–');
 
 export const signed = (value: number): string =>
   `${value < -0.005 ? '−' : value > 0.005 ? '+' : '±'}${Math.abs(value).toFixed(2)}`;
