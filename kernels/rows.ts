@@ -176,9 +176,9 @@ export function lessCommon(
     const vc = v128.load(c + at);
     const vd = v128.load(d + at);
     const ve = v128.load(e + at);
-    const low = f32x4.min(f32x4.min(f32x4.min(va, vb), f32x4.min(vc, vd)), ve);
-    const high = f32x4.max(f32x4.max(f32x4.max(va, vb), f32x4.max(vc, vd)), ve);
-    const common = f32x4.add(f32x4.max(zero, low), f32x4.min(zero, high));
+    const low = f32x4.pmin(f32x4.pmin(f32x4.pmin(va, vb), f32x4.pmin(vc, vd)), ve);
+    const high = f32x4.pmax(f32x4.pmax(f32x4.pmax(va, vb), f32x4.pmax(vc, vd)), ve);
+    const common = f32x4.add(f32x4.pmax(zero, low), f32x4.pmin(zero, high));
     v128.store(out + at, f32x4.sub(v128.load(out + at), common));
   }
 }

@@ -8,6 +8,8 @@ const PERIOD = 4;
 const NEIGHBOURS = 2;
 /** Pixels that are looked at on every side: the neighbours', and two more about each. */
 export const LATTICE_REACH = NEIGHBOURS * PERIOD + 2;
+/** Rows that are at hand: so few that they stay in the processor's own memory. */
+const ROWS = 2 * LATTICE_REACH + 1;
 
 /**
  * Takes out the pattern that a network's squares leave along hard edges: what a pixel has beyond the
@@ -28,31 +30,33 @@ export function withoutLattice({ region: covered, raster }: Window, region: Regi
     throw new RangeError('withoutLattice: too little about the region');
   const { width, height } = around;
   const result = emptyRaster(region.width, region.height, raster.planes.length);
-  const stride = strideOf(width);
-  // Rows of the picture, and of what they have beyond their means.
-  const beyond = stride * height;
-  const room = workroom(4 * (2 * beyond + 4));
-  const at = (start: number) => (x: number, y: number) => 4 * (start + y * stride + x);
-  const [is, has] = [at(0), at(beyond)];
+  const stride = strideOf(width) + 4;
+  // Rows go round: the last ones of the picture, what they have beyond their means, and one for a row's own.
+  const room = workroom(4 * stride * (2 * ROWS + 1));
+  const is = (x: number, y: number) => 4 * ((y % ROWS) * stride + x);
+  const has = (x: number, y: number) => 4 * ((ROWS + (y % ROWS)) * stride + x);
+  const own = (x: number) => 4 * (2 * ROWS * stride + x);
   raster.planes.forEach((plane, channel) => {
     for (let y = 0; y < height; y++) {
       const from = (around.y - covered.y + y) * covered.width + around.x - covered.x;
-      room.floats.set(plane.subarray(from, from + width), y * stride);
-      const [a, b, c, d, e] = [0, 1, 2, 3, 4].map((x) => is(x, y)) as Five;
-      room.lessPeriod(has(2, y), a, b, c, d, e, width - 4);
-      const [f, g, h, i, j] = five((k) => has(LATTICE_REACH + k, y));
-      room.lessCommon(is(LATTICE_REACH, y), f, g, h, i, j, region.width);
-    }
-    for (let y = 2; y < height - 2; y++) {
-      const [a, b, c, d, e] = [-2, -1, 0, 1, 2].map((k) => is(LATTICE_REACH, y + k)) as Five;
-      room.lessPeriod(has(LATTICE_REACH, y), a, b, c, d, e, region.width);
-    }
-    for (let y = 0; y < region.height; y++) {
-      const [a, b, c, d, e] = five((k) => has(LATTICE_REACH, y + LATTICE_REACH + k));
-      const row = is(LATTICE_REACH, y + LATTICE_REACH);
-      room.lessCommon(row, a, b, c, d, e, region.width);
+      room.floats.set(plane.subarray(from, from + width), is(0, y) / 4);
+      room.lessPeriod(own(2), ...near((k) => is(2 + k, y)), width - 4);
+      room.lessCommon(
+        is(LATTICE_REACH, y),
+        ...squares((k) => own(LATTICE_REACH + k)),
+        region.width,
+      );
+      if (y < 4) continue;
+      // A row is known beyond its mean two rows later, and what it has in common eight rows later.
+      const middle = y - 2;
+      const beyond = has(LATTICE_REACH, middle);
+      room.lessPeriod(beyond, ...near((k) => is(LATTICE_REACH, middle + k)), region.width);
+      const done = y - LATTICE_REACH;
+      if (done < LATTICE_REACH) continue;
+      const row = is(LATTICE_REACH, done);
+      room.lessCommon(row, ...squares((k) => has(LATTICE_REACH, done + k)), region.width);
       const line = room.floats.subarray(row / 4, row / 4 + region.width);
-      result.planes[channel]!.set(line, y * region.width);
+      result.planes[channel]!.set(line, (done - LATTICE_REACH) * region.width);
     }
   });
   return result;
@@ -60,6 +64,9 @@ export function withoutLattice({ region: covered, raster }: Window, region: Regi
 
 type Five = [number, number, number, number, number];
 
+/** A pixel and two on either side. */
+const near = (pointer: (offset: number) => number): Five =>
+  [-2, -1, 0, 1, 2].map((k) => pointer(k)) as Five;
+
 /** The same pixel of five squares. */
-const five = (pointer: (offset: number) => number): Five =>
-  [-2, -1, 0, 1, 2].map((k) => pointer(k * PERIOD)) as Five;
+const squares = (pointer: (offset: number) => number): Five => near((k) => pointer(k * PERIOD));
