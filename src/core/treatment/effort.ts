@@ -20,14 +20,14 @@ const COSTS: Record<Exclude<SettledStep['kind'], 'enlarge' | 'smooth'>, number> 
   banding: 0.4,
   tones: 0.1,
   texture: 0.1,
-  magnify: 0.31,
+  magnify: 0.36,
   sharpen: 0.045,
   inset: 0.02,
   mount: 0.02,
 };
 /** … of a cleaner that asks a network, and of the larger of the enlarging ones, on top of that. */
 const LEARNED_CLEANER = 2.4;
-const LARGER_MODEL = 0.12;
+const LARGER_MODEL = 0.14;
 
 /** Enlarging upright and in rows, by the taps of its kernel. */
 const BASE = 0.005;
