@@ -5,14 +5,18 @@
 // Tables hold pairs of floats: a value, and how far it is from there to the next.
 // Weights of a row of pixels are written in whole vectors, up to 12 bytes past their end.
 
-/** The pixels that a place looks at. */
+/** A place, and the pixels that it looks at. */
+let x: f64 = 0;
+let y: f64 = 0;
 let left: i32 = 0;
 let top: i32 = 0;
 let columns: i32 = 0;
 let rows: i32 = 0;
 
-/** Those within `support` of x, y, as far as there are any. */
-function lookAbout(x: f64, y: f64, support: f64, width: i32, height: i32): void {
+/** The pixels within `support` of a place, as far as there are any. */
+function lookAbout(centre: usize, support: f64, width: i32, height: i32): void {
+  x = load<f64>(centre);
+  y = load<f64>(centre, 8);
   left = max<i32>(<i32>Math.floor(x - support) + 1, 0);
   top = max<i32>(<i32>Math.floor(y - support) + 1, 0);
   columns = min<i32>(<i32>Math.ceil(x + support) - 1, width - 1) - left + 1;
@@ -66,25 +70,16 @@ function weighLine(weights: usize, table: usize, offset: f32, count: i32, scale:
   }
 }
 
-/** A pixel moves by `share` of the way between the four by four about a place. */
-function limited(
-  is: v128,
-  pixels: usize,
-  width: i32,
-  height: i32,
-  x: f64,
-  y: f64,
-  share: f32,
-): v128 {
-  const left = max<i32>(<i32>Math.floor(x) - 1, 0);
-  const right = min<i32>(<i32>Math.floor(x) + 2, width - 1);
-  const top = max<i32>(<i32>Math.floor(y) - 1, 0);
+/** A pixel moves by `share` of the way between the four by four about the place. */
+function limited(is: v128, pixels: usize, width: i32, height: i32, share: f32): v128 {
+  const first = max<i32>(<i32>Math.floor(x) - 1, 0);
+  const last = min<i32>(<i32>Math.floor(x) + 2, width - 1);
   const bottom = min<i32>(<i32>Math.floor(y) + 2, height - 1);
   let low = f32x4.splat(f32.MAX_VALUE);
   let high = f32x4.neg(low);
-  for (let v = top; v <= bottom; v++) {
-    let pixel = pixels + ((<usize>(v * width + left)) << 4);
-    for (let u = left; u <= right; u++) {
+  for (let v = max<i32>(<i32>Math.floor(y) - 1, 0); v <= bottom; v++) {
+    let pixel = pixels + ((<usize>(v * width + first)) << 4);
+    for (let u = first; u <= last; u++) {
       low = f32x4.min(low, v128.load(pixel));
       high = f32x4.max(high, v128.load(pixel));
       pixel += 16;
@@ -108,7 +103,7 @@ function unpack(out: usize, plane: usize, pixel: v128): void {
  * @param table,scale the kernel from its middle on, entries a pixel
  * @param support pixels on either side
  * @param limit 0 to 1: how far results are drawn back between the pixels next to them
- * @param work 8 (support + 2) bytes and 32 more
+ * @param work 16 support + 64 bytes
  */
 export function weighSlanted(
   out: usize,
@@ -119,18 +114,15 @@ export function weighSlanted(
   width: i32,
   height: i32,
   table: usize,
-  scale: f32,
+  work: usize,
   support: f64,
   limit: f32,
-  work: usize,
+  scale: f32,
 ): void {
   const across = work;
   const down = work + (((<usize>Math.ceil(2 * support) + 5) >> 2) << 4);
   for (let i = 0; i < n; i++) {
-    const x = load<f64>(centres);
-    const y = load<f64>(centres, 8);
-    centres += 16;
-    lookAbout(x, y, support, width, height);
+    lookAbout(centres + ((<usize>i) << 4), support, width, height);
     weighLine(across, table, <f32>(<f64>left - x), columns, scale);
     weighLine(down, table, <f32>(<f64>top - y), rows, scale);
     let sum = f32x4.splat(0);
@@ -141,7 +133,7 @@ export function weighSlanted(
       line += (<usize>width) << 4;
     }
     sum = mean(sum);
-    if (limit > 0) sum = limited(sum, pixels, width, height, x, y, limit);
+    if (limit > 0) sum = limited(sum, pixels, width, height, limit);
     unpack(out, plane, sum);
     out += 4;
   }
@@ -150,7 +142,6 @@ export function weighSlanted(
 /**
  * out[c][i] = the pixels about centre i, weighed by how far they are from it: a table over
  * xx dx² + xy dx dy + yy dy², zero from `last` on. The rest as in `weighSlanted`.
- * @param work 8 (support + 2) bytes and 16 more
  */
 export function weighRound(
   out: usize,
@@ -161,20 +152,17 @@ export function weighRound(
   width: i32,
   height: i32,
   table: usize,
+  work: usize,
+  support: f64,
+  limit: f32,
   last: f32,
   xx: f32,
   xy: f32,
   yy: f32,
-  support: f64,
-  limit: f32,
-  work: usize,
 ): void {
   const farthest = f32x4.splat(last);
   for (let i = 0; i < n; i++) {
-    const x = load<f64>(centres);
-    const y = load<f64>(centres, 8);
-    centres += 16;
-    lookAbout(x, y, support, width, height);
+    lookAbout(centres + ((<usize>i) << 4), support, width, height);
     const offset = f32x4.add(f32x4.splat(<f32>(<f64>left - x)), f32x4(0, 1, 2, 3));
     let sum = f32x4.splat(0);
     let line = pixels + ((<usize>(top * width + left)) << 4);
@@ -197,14 +185,14 @@ export function weighRound(
       dy += 1;
     }
     sum = mean(sum);
-    if (limit > 0) sum = limited(sum, pixels, width, height, x, y, limit);
+    if (limit > 0) sum = limited(sum, pixels, width, height, limit);
     unpack(out, plane, sum);
     out += 4;
   }
 }
 
 /**
- * out[c][i] = the pixels about pixel `x` + i of row `y`, weighed by how near they are and how little
+ * out[c][i] = the pixels about pixel `column` + i of a row, weighed by how near they are and how little
  * they differ from it in `luma`.
  * @param out three rows, `plane` bytes apart
  * @param luma a float a pixel, as wide as the pixels
@@ -220,8 +208,8 @@ export function smoothRow(
   luma: usize,
   width: i32,
   height: i32,
-  x: i32,
-  y: i32,
+  column: i32,
+  row: i32,
   window: usize,
   reach: i32,
   table: usize,
@@ -231,19 +219,19 @@ export function smoothRow(
 ): void {
   const farthest = f32x4.splat(last);
   const side = 2 * reach + 1;
-  const top = max<i32>(y - reach, 0);
-  const bottom = min<i32>(y + reach, height - 1);
-  for (let i = 0; i < n; i++, x++) {
-    const here = v128.load32_splat(luma + ((<usize>(y * width + x)) << 2));
-    const left = max<i32>(x - reach, 0);
-    const columns = min<i32>(x + reach, width - 1) - left + 1;
+  const above = max<i32>(row - reach, 0);
+  const below = min<i32>(row + reach, height - 1);
+  for (let i = 0; i < n; i++, column++) {
+    const here = v128.load32_splat(luma + ((<usize>(row * width + column)) << 2));
+    const first = max<i32>(column - reach, 0);
+    const count = min<i32>(column + reach, width - 1) - first + 1;
     let sum = f32x4.splat(0);
-    for (let v = top; v <= bottom; v++) {
-      const first = v * width + left;
-      let near = window + ((<usize>((v - y + reach) * side + left - x + reach)) << 2);
-      let light = luma + ((<usize>first) << 2);
+    for (let v = above; v <= below; v++) {
+      const at = v * width + first;
+      let near = window + ((<usize>((v - row + reach) * side + first - column + reach)) << 2);
+      let light = luma + ((<usize>at) << 2);
       let put = work;
-      for (let k = 0; k < columns; k += 4) {
+      for (let k = 0; k < count; k += 4) {
         const off = f32x4.sub(v128.load(light), here);
         const places = f32x4.mul(f32x4.mul(off, off), f32x4.splat(scale));
         const bell = between(table, f32x4.min(places, farthest));
@@ -252,7 +240,7 @@ export function smoothRow(
         near += 16;
         put += 16;
       }
-      sum = f32x4.add(sum, weighPixels(pixels + ((<usize>first) << 4), work, columns));
+      sum = f32x4.add(sum, weighPixels(pixels + ((<usize>at) << 4), work, count));
     }
     unpack(out, plane, mean(sum));
     out += 4;

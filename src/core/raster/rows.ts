@@ -1,5 +1,11 @@
 import { ROWS_WASM } from './rows-wasm';
 
+/** What lies where for a row of results that are weighed about their places, and how much there is. */
+export type Laid = [
+  ...[out: number, plane: number, n: number, centres: number, pixels: number],
+  ...[width: number, height: number, table: number, work: number],
+];
+
 /** The compiled kernels; kernels/ says what each computes. Pointers are in bytes. */
 interface Kernels {
   scaleRow(out: number, a: number, w: number, n: number): void;
@@ -59,36 +65,12 @@ interface Kernels {
     n: number,
   ): void;
   addRows(to: number, from: number, length: number): void;
-  weighSlanted(
-    out: number,
-    plane: number,
-    n: number,
-    centres: number,
-    pixels: number,
-    width: number,
-    height: number,
-    table: number,
-    scale: number,
-    support: number,
-    limit: number,
-    work: number,
-  ): void;
+  weighSlanted(...laid: [...Laid, support: number, limit: number, scale: number]): void;
   weighRound(
-    out: number,
-    plane: number,
-    n: number,
-    centres: number,
-    pixels: number,
-    width: number,
-    height: number,
-    table: number,
-    last: number,
-    xx: number,
-    xy: number,
-    yy: number,
-    support: number,
-    limit: number,
-    work: number,
+    ...laid: [
+      ...Laid,
+      ...[support: number, limit: number, last: number, xx: number, xy: number, yy: number],
+    ]
   ): void;
   smoothRow(
     out: number,
@@ -98,8 +80,8 @@ interface Kernels {
     luma: number,
     width: number,
     height: number,
-    x: number,
-    y: number,
+    column: number,
+    row: number,
     window: number,
     reach: number,
     table: number,

@@ -46,8 +46,9 @@ const OFF_BY_SCORE: readonly (readonly [score: number, off: number])[] = [
 ];
 
 /** Levels that a cell is expected to be off. */
-export function expectedOff(signs: Signs): number {
-  const score = scoreOf(signs);
+export const expectedOff = (signs: Signs): number => offBy(scoreOf(signs));
+
+function offBy(score: number): number {
   const after = OFF_BY_SCORE.findIndex(([at]) => at > score);
   if (after < 0) return OFF_BY_SCORE.at(-1)![1];
   if (after === 0) return OFF_BY_SCORE[0]![1];
@@ -90,7 +91,6 @@ export async function inventedDetail(
   const columns = Math.ceil(size.width / INVENTED_CELL);
   const rows = Math.ceil(size.height / INVENTED_CELL);
   const scores = new Float32Array(columns * rows);
-  const levels = new Float32Array(columns * rows);
   const blocks = cells(whole(size), BLOCK, size);
   for (const [i, block] of blocks.entries()) {
     const region = magnifiedRegion(block);
@@ -98,13 +98,11 @@ export async function inventedDetail(
     const found = luminance(await magnified.read(region));
     for (const cell of cells(block, INVENTED_CELL, size)) {
       const at = (cell.y / INVENTED_CELL) * columns + cell.x / INVENTED_CELL;
-      const signs = signsIn(magnifiedRegion(cell), region, without, found, severity);
-      scores[at] = scoreOf(signs);
-      levels[at] = expectedOff(signs);
+      scores[at] = scoreOf(signsIn(magnifiedRegion(cell), region, without, found, severity));
     }
     if (!(await onProgress((i + 1) / blocks.length))) return null;
   }
-  return { columns, rows, levels, worst: worstOf(scores, levels, columns) };
+  return { columns, rows, levels: scores.map(offBy), worst: worstOf(scores, columns) };
 }
 
 /** @param covered what both planes of luminance are over */
@@ -144,20 +142,20 @@ export function rmsIn(cell: Region, covered: Region, a: Float32Array, b: Float32
 }
 
 /** By their scores: what is expected no longer grows with them in the end. */
-function worstOf(scores: Float32Array, levels: Float32Array, columns: number): Invented['worst'] {
+function worstOf(scores: Float32Array, columns: number): Invented['worst'] {
   const order = [...scores.keys()].sort((a, b) => scores[b]! - scores[a]!);
-  const taken: { column: number; row: number; levels: number }[] = [];
+  const taken: { column: number; row: number; score: number }[] = [];
   for (const at of order) {
     const [column, row] = [at % columns, Math.floor(at / columns)];
     const far = taken.every(
       (one) => Math.max(Math.abs(one.column - column), Math.abs(one.row - row)) >= APART,
     );
-    if (far) taken.push({ column, row, levels: levels[at]! });
+    if (far) taken.push({ column, row, score: scores[at]! });
     if (taken.length === WORST) break;
   }
-  return taken.map(({ column, row, levels: off }) => ({
+  return taken.map(({ column, row, score }) => ({
     x: (column + 0.5) * INVENTED_CELL,
     y: (row + 0.5) * INVENTED_CELL,
-    levels: off,
+    levels: offBy(score),
   }));
 }

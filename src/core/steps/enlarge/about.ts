@@ -1,22 +1,8 @@
 import { PACKED, packPixels, putRow, TOGETHER } from '../../raster/pixels';
 import { emptyRaster, type Raster, type Window } from '../../raster/raster';
 import { cells, within, type Region } from '../../raster/region';
-import { workroom, type Workroom } from '../../raster/rows';
+import { workroom, type Laid, type Workroom } from '../../raster/rows';
 import { pullAround, walk, widening, type Slant } from './grid';
-
-/** What lies in a workroom for a row of results, in bytes, and how far the packed pixels go. */
-export interface Laid {
-  room: Workroom;
-  out: number;
-  plane: number;
-  n: number;
-  centres: number;
-  pixels: number;
-  width: number;
-  height: number;
-  table: number;
-  work: number;
-}
 
 /** Sides of what is resampled at a time, so that what it looks at is small. */
 const TILE = 128;
@@ -33,7 +19,7 @@ export interface About {
   /** what the weights are read from */
   table: Float32Array;
   /** computes a row */
-  weigh(laid: Laid): void;
+  weigh(room: Workroom, ...laid: Laid): void;
 }
 
 /** Resampling by such a kernel. */
@@ -78,11 +64,11 @@ function resampleTile(
       room.doubles[2 * u] = Math.min(Math.max(cx, -rim), frame.width - 1 + rim) - packed.x;
       room.doubles[2 * u + 1] = Math.min(Math.max(cy, -rim), frame.height - 1 + rim) - packed.y;
     }
-    weigh({
+    weigh(
       room,
-      ...{ out: out * 4, plane: tile.width * 4, n: tile.width, centres: 0, pixels: pixels * 4 },
-      ...{ width: packed.width, height: packed.height, table: tableAt * 4, work: work * 4 },
-    });
+      ...[4 * out, 4 * tile.width, tile.width, 0, 4 * pixels],
+      ...[packed.width, packed.height, 4 * tableAt, 4 * work],
+    );
     putRow(result, first, tile.x, row, tile.width, room.floats, out);
   }
 }

@@ -47,23 +47,7 @@ export function resampleRound(input: Window, slant: Slant, region: Region, limit
   const drawn = wideX === 1 && wideY === 1 ? limit : 0;
   return resampleAbout(input, slant, region, {
     ...{ support, rim: 0.5, table: ready() },
-    weigh: (laid) =>
-      laid.room.weighRound(
-        laid.out,
-        laid.plane,
-        laid.n,
-        laid.centres,
-        laid.pixels,
-        laid.width,
-        laid.height,
-        laid.table,
-        last,
-        xx * FINENESS,
-        xy * FINENESS,
-        yy * FINENESS,
-        support,
-        drawn,
-        laid.work,
-      ),
+    weigh: (room, ...laid) =>
+      room.weighRound(...laid, support, drawn, last, xx * FINENESS, xy * FINENESS, yy * FINENESS),
   });
 }

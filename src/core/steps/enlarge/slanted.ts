@@ -49,21 +49,7 @@ export function resampleSlanted(
   const drawn = widened === 1 ? limit : 0;
   return resampleAbout(input, slant, region, {
     ...{ support: reachOf(slant, method), rim: 0, table: tableOf(method) },
-    weigh: (laid) =>
-      laid.room.weighSlanted(
-        laid.out,
-        laid.plane,
-        laid.n,
-        laid.centres,
-        laid.pixels,
-        laid.width,
-        laid.height,
-        laid.table,
-        FINENESS / widened,
-        support,
-        drawn,
-        laid.work,
-      ),
+    weigh: (room, ...laid) => room.weighSlanted(...laid, support, drawn, FINENESS / widened),
   });
 }
 
