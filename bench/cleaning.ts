@@ -13,29 +13,30 @@ import { whole, type Size } from '../src/core/raster/region';
 import { fromSamples, toSamples } from '../src/core/raster/samples';
 import { compression } from '../src/core/steps/compression/compression';
 import { noise } from '../src/core/steps/noise/noise';
-import { findSource, sourcePull } from '../src/core/steps/retouch/find-source';
+import { findSource, sourceInput } from '../src/core/steps/retouch/find-source';
 import { retouch, type Spot } from '../src/core/steps/retouch/retouch';
 import { rim, shapeRegion, shapeValues } from '../src/core/steps/retouch/shape';
-import type { Tools } from '../src/core/steps/step';
+import type { Beside } from '../src/core/steps/step';
 import { OPEN_PAPER } from '../src/core/measure/paper';
 import { random, testContext } from '../src/core/testing';
-import { newStep } from '../src/core/treatment/order';
-import { propose } from '../src/core/treatment/propose';
-import { settle } from '../src/core/treatment/settle';
-import { originalOf } from '../src/core/treatment/source';
+import { newStep } from '../src/core/recipe/order';
+import { propose } from '../src/core/recipe/propose';
+import { resolveRecipe } from '../src/core/recipe/resolve';
+import { originalOf } from '../src/core/recipe/original';
 import { networksFrom } from '../src/core/learned/networks';
 import { decode, decodeTask } from '../src/server/codecs/decode';
 import { modelBytes } from '../src/server/files/models';
-import { endThreads, renderFile } from '../src/server/runs/render-file';
+import { endThreads } from '../src/server/runs/threads';
+import { renderFile } from '../src/server/runs/render-file';
 import { degradedPath, pictures as drawn, truthPath } from '../demo/pictures';
-import { figure, median } from './report';
+import { figure, finished, median } from './report';
 
 const SIDE = 256;
 const size = { width: SIDE, height: SIDE };
 const held = 'training/.data/photographs/held-out';
 
 const network = networksFrom(modelBytes);
-const tools: Tools = { network, untreated: () => Promise.reject(new Error('not needed')) };
+const beside: Beside = { network };
 
 interface Picture {
   name: string;
@@ -101,9 +102,9 @@ async function compressed({ bytes }: Picture, quality: number, grey: boolean) {
   const given = raster(spread(await sharp(jpeg).toColourspace('srgb').raw().toBuffer()));
   const context = testContext(size, { jpeg: readJpegHeader(jpeg)!.facts, models: ALL_MODELS });
   const cleaned = async (engine: 'classical' | 'learned') => {
-    const numbers = compression.settle({ engine, luma: 100, colour: 100 }, context)!;
+    const numbers = compression.resolve({ engine, luma: 100, colour: 100 }, context)!;
     return gains(
-      written(await compression.apply(window(given), numbers, whole(size), grids, tools)),
+      written(await compression.apply(window(given), numbers, whole(size), grids, beside)),
       given,
       truth,
     );
@@ -167,7 +168,7 @@ for (const sigma of [5, 15, 25] as const) {
             { grey: sigma, colour: sigma, model },
             whole(size),
             grids,
-            tools,
+            beside,
           ),
         ),
         given,
@@ -214,7 +215,7 @@ for (const { bytes } of all) {
       for (const plane of damaged.planes) plane[v * SIDE + u] = 0.97;
     });
     const started = performance.now();
-    const region = sourcePull(shape, size);
+    const region = sourceInput(shape, size);
     const input = { region, raster: cut(window(damaged), region) };
     const offset = findSource(shape, input, size);
     if (!offset) continue;
@@ -258,11 +259,11 @@ const timed = async (engine: 'classical' | 'learned'): Promise<number> => {
   const paper = { ...OPEN_PAPER, width: { value: 100, unit: '%' as const } };
   const { work } = propose(findings, { paper, distance: 2 });
   work.trials[0]!.treatment = [newStep('compression', { engine }), newStep('enlarge')];
-  const settled = settle(originalOf('bench', findings), work, work.trials[0]!);
-  if (!settled.ok) throw new Error(settled.reason);
+  const resolved = resolveRecipe(originalOf('bench', findings), work, work.trials[0]!);
+  if (!resolved.ok) throw new Error(resolved.reason);
   const { seconds } = await renderFile({
     original: { file, name: 'megapixel.jpg', raw: () => Promise.resolve(decoded) },
-    recipe: settled.recipe,
+    recipe: resolved.recipe,
     profile: null,
     out: join(folder, 'out.tif'),
   });
@@ -277,3 +278,4 @@ figure('learned cleaning of a megapixel in a run, file and all', median(learnt),
 console.log(`        classical: ${fixed(median(classical))} s`);
 await endThreads();
 await rm(folder, { recursive: true, force: true });
+finished();

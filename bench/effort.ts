@@ -4,11 +4,12 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Plain } from '../src/core/steps/enlarge/methods';
-import { effortOf, secondsFor } from '../src/core/treatment/effort';
-import { CLEANING, newStep } from '../src/core/treatment/order';
-import type { SettledRecipe, Treatment } from '../src/core/treatment/recipe';
+import { costOf, secondsFor } from '../src/core/render/cost';
+import { listedIn, newStep } from '../src/core/recipe/order';
+import type { Recipe } from '../src/core/recipe/recipe';
+import type { Treatment } from '../src/core/recipe/work';
 import { domeIn, recipeFor, rendered } from './rendered';
-import { figure, median } from './report';
+import { figure, finished, median } from './report';
 
 const TIMES = 3;
 /** Seconds below which a run's starting and ending are all that it takes. */
@@ -21,9 +22,9 @@ const recipe = (
   treatment: Treatment,
   width = 4320,
   more?: Parameters<typeof recipeFor>[4],
-): SettledRecipe => recipeFor(dome, width, Math.round((width * 2) / 3), treatment, more);
+): Recipe => recipeFor(dome, width, Math.round((width * 2) / 3), treatment, more);
 
-const recipes: Record<string, SettledRecipe> = {
+const recipes: Record<string, Recipe> = {
   'the first run': recipe([plainly], 7560),
   ...Object.fromEntries(
     Plain.options.map((method) => [method, recipe([newStep('enlarge', { method })])]),
@@ -35,10 +36,10 @@ const recipes: Record<string, SettledRecipe> = {
   'learned-photo x10': recipe([newStep('enlarge', { method: 'learned-photo' })], 7200),
   'learned-art x4': recipe([newStep('enlarge', { method: 'learned-art' })], 2880),
   ...Object.fromEntries(
-    CLEANING.map((kind) => [`${kind} before`, recipe([newStep(kind), plainly])]),
+    listedIn('original').map((kind) => [`${kind} before`, recipe([newStep(kind), plainly])]),
   ),
   'compression, classical': recipe([newStep('compression', { engine: 'classical' }), plainly]),
-  'sharpen after': recipe([plainly, newStep('sharpen')]),
+  'unsharp after': recipe([plainly, newStep('unsharp')]),
   'smooth after': recipe([plainly, newStep('smooth')]),
   'texture after': recipe([plainly, newStep('texture')]),
   png: recipe([plainly], 4320, (_, { output }) => (output.format = 'png')),
@@ -53,11 +54,11 @@ const took = seconds.map(median);
 const pace = secondsFor(recipes[names[0]!]!, 1) / took[0]!;
 let farthest = 1;
 names.forEach((name, i) => {
-  const { beginning, strips, encoding } = effortOf(recipes[name]!);
+  const { beginning, result, encoding } = costOf(recipes[name]!);
   const said = secondsFor(recipes[name]!, pace);
   const ratio = said / took[i]!;
   if (took[i]! > SHORT) farthest = Math.max(farthest, ratio, 1 / ratio);
-  const parts = [beginning, strips, encoding].map((part) => part.toFixed(2)).join(' + ');
+  const parts = [beginning, result, encoding].map((part) => part.toFixed(2)).join(' + ');
   console.log(
     `${name.padEnd(24)} took ${took[i]!.toFixed(2).padStart(6)} s, said ${said.toFixed(2).padStart(6)} s  ${ratio.toFixed(2)} x   (${parts})`,
   );
@@ -69,3 +70,4 @@ figure(
   1.5,
 );
 await rm(folder, { recursive: true, force: true });
+finished();

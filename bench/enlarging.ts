@@ -6,26 +6,27 @@ import sharp from 'sharp';
 import { drawing, FAMILIES } from '../training/enlarge/drawings';
 import { psnr, ssim } from '../src/core/inspect/compare';
 import { readJpegHeader } from '../src/core/inspect/jpeg';
-import { MAGNIFICATION } from '../src/core/learned/enlarger';
+import { UPSCALING } from '../src/core/learned/enlarger';
 import { ALL_MODELS, MODELS } from '../src/core/learned/models';
 import { severityOf } from '../src/core/learned/planes';
 import { luminance } from '../src/core/raster/colour';
 import { cut, type Raster } from '../src/core/raster/raster';
 import { cells, whole, type Region, type Size } from '../src/core/raster/region';
 import { fromSamples, toSamples } from '../src/core/raster/samples';
-import type { SettledStep } from '../src/core/steps';
+import type { RecipeStep } from '../src/core/steps';
 import { compression } from '../src/core/steps/compression/compression';
 import { MODEL_OF } from '../src/core/steps/enlarge/choose';
 import { isLearned, Learned, Plain, type Method } from '../src/core/steps/enlarge/methods';
 import { random, testContext } from '../src/core/testing';
-import type { SettledRecipe } from '../src/core/treatment/recipe';
-import { render } from '../src/core/treatment/render';
-import { expectedOff, INVENTED_CELL, rmsIn, signsIn } from '../src/core/treatment/invented';
-import { onLarger } from '../src/core/treatment/settle';
+import type { Recipe } from '../src/core/recipe/recipe';
+import { RECIPE_VERSION } from '../src/core/recipe/versions';
+import { render } from '../src/core/render/render';
+import { expectedOff, INVENTED_CELL, rmsIn, signsIn } from '../src/core/evidence/invented';
+import { onLarger } from '../src/core/recipe/views';
 import { networksFrom } from '../src/core/learned/networks';
 import { modelBytes } from '../src/server/files/models';
 import { pictures as drawn, truthPath } from '../demo/pictures';
-import { figure, median } from './report';
+import { figure, finished, median } from './report';
 
 const SIDE = 384;
 const held = 'training/.data/photographs/held-out';
@@ -82,13 +83,13 @@ async function drawings(): Promise<Raster[]> {
 }
 
 const base = {
-  ...{ version: 3, core: 'bench', alpha: 'none', colour: '#ffffff', steps: [] },
+  ...{ version: RECIPE_VERSION, core: 'bench', alpha: 'none', colour: '#ffffff', steps: [] },
   original: { digest: 'bench', page: 1, width: 1, height: 1, drawn: null },
   target: { width: 1, height: 1, ppi: 100 },
   output: { format: 'tiff', quality: 95, depth: 8, alpha: 'paper' },
-} satisfies SettledRecipe;
+} satisfies Recipe;
 
-async function through(raster: Raster, steps: SettledStep[]): Promise<Raster> {
+async function through(raster: Raster, steps: RecipeStep[]): Promise<Raster> {
   const size = { width: raster.width, height: raster.height };
   const source = {
     size,
@@ -106,8 +107,8 @@ const resampled = (
   method: Plain,
   from: Size,
   to: Size,
-): Extract<SettledStep, { kind: 'enlarge' }> => ({
-  kind: 'enlarge',
+): Extract<RecipeStep, { kind: 'resample' }> => ({
+  kind: 'resample',
   strength: 100,
   numbers: {
     ...{ method, light: 'gamma', limit: 0, step: 10, turn: 0, straighten: 0 },
@@ -140,7 +141,7 @@ async function caseOf(all: Raster, factor: number, quality: number | null): Prom
   const raw = asRaster(await sharp(jpeg).raw().toBuffer(), size);
   const facts = readJpegHeader(jpeg)!.facts!;
   const context = testContext(size, { jpeg: facts, models: ALL_MODELS });
-  const numbers = compression.settle(compression.defaults, context)!;
+  const numbers = compression.resolve(compression.defaults, context)!;
   const cleaned = await through(raw, [{ kind: 'compression', strength: 100, numbers }]);
   return {
     ...{ small: cleaned, raw, truth },
@@ -151,18 +152,19 @@ async function caseOf(all: Raster, factor: number, quality: number | null): Prom
 type Way = Exclude<Method, 'auto'> | `${Learned} ${string}`;
 
 /** The steps of a way to enlarge; a learned one may name the kernel that carries it on, or `twice`. */
-function stepsOf(way: Way, { small, truth, severity }: Case): SettledStep[] {
+function stepsOf(way: Way, { small, truth, severity }: Case): RecipeStep[] {
   const [method, carriedBy] = way.split(' ') as [Exclude<Method, 'auto'>, string | undefined];
   if (!isLearned(method)) return [resampled(method, small, truth)];
-  const magnify: SettledStep = {
-    kind: 'magnify',
+  const upscale: RecipeStep = {
+    kind: 'upscale',
     strength: 100,
     numbers: { model: MODELS[MODEL_OF[method]].digest, ...severity },
   };
   const times = carriedBy === 'twice' ? 2 : 1;
   const kernel = Plain.safeParse(carriedBy).data ?? 'lanczos3';
-  const last = onLarger(resampled(kernel, small, truth), MAGNIFICATION ** times);
-  return [...Array.from({ length: times }, () => magnify), last];
+  const plain = resampled(kernel, small, truth);
+  const last = { ...plain, numbers: onLarger(plain.numbers, UPSCALING ** times) };
+  return [...Array.from({ length: times }, () => upscale), last];
 }
 
 const gainOf = (found: Raster, before: Raster, truth: Raster) => ({
@@ -240,7 +242,7 @@ async function table(name: string, all: Raster[]) {
 async function factors(name: string, all: Raster[], method: Learned) {
   const carried: Way[] = [
     ...([method, `${method} bicubic`, `${method} mitchell`, `${method} twice`] as const),
-    ...(['lanczos3', 'lanczos3-round', 'stepped', 'nearest'] as const),
+    ...(['lanczos3', 'lanczos3-jinc', 'stepped', 'nearest'] as const),
   ];
   console.log(`\n${name} at other factors, dB over bicubic, clean`);
   console.log(`      ${carried.map((way) => way.replace('learned-', '').padStart(16)).join('')}`);
@@ -254,8 +256,8 @@ async function factors(name: string, all: Raster[], method: Learned) {
 
 /** How far off each cell of a picture is expected to be, and how far off it is, in levels. */
 async function cellsOf(one: Case, method: Learned): Promise<{ said: number; off: number }[]> {
-  const magnifyBy = (model: string | null): SettledStep[] => [
-    { kind: 'magnify', strength: 100, numbers: { model, ...one.severity } },
+  const magnifyBy = (model: string | null): RecipeStep[] => [
+    { kind: 'upscale', strength: 100, numbers: { model, ...one.severity } },
   ];
   const [found, plain] = await Promise.all(
     [MODELS[MODEL_OF[method]].digest, null].map(async (model) =>
@@ -264,7 +266,7 @@ async function cellsOf(one: Case, method: Learned): Promise<{ said: number; off:
   );
   const truth = luminance(one.truth);
   const all = whole(one.truth);
-  return cells(all, INVENTED_CELL * MAGNIFICATION, one.truth).map((cell) => ({
+  return cells(all, INVENTED_CELL * UPSCALING, one.truth).map((cell) => ({
     said: expectedOff(signsIn(cell, all, plain!, found!, one.severity.luma)),
     off: rmsIn(cell, all, truth, found!),
   }));
@@ -334,3 +336,4 @@ const wanted = process.argv.slice(2);
 for (const [name, run] of Object.entries(parts)) {
   if (wanted.length === 0 || wanted.includes(name)) await run();
 }
+finished();

@@ -5,10 +5,10 @@ import { join } from 'node:path';
 import sharp from 'sharp';
 import type { JobSummary } from '../src/core/shop/job';
 import { testFindings } from '../src/core/testing';
-import { propose } from '../src/core/treatment/propose';
+import { propose } from '../src/core/recipe/propose';
 import { rowOf, shownRows } from '../src/ui/board/rows';
 import { endPictureThreads } from '../src/server/codecs/pictures';
-import { figure, median } from './report';
+import { figure, finished, median } from './report';
 import { degradedPath, pictures } from '../demo/pictures';
 
 const TIMES = 5;
@@ -90,3 +90,4 @@ figure('filtering 500 jobs', median(filters), 'ms', 100);
 await db.destroy();
 await endPictureThreads();
 await rm(folder, { recursive: true, force: true });
+finished();

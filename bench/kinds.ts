@@ -5,7 +5,7 @@ import type { Kind } from '../src/core/inspect/kind';
 import { fromSamples } from '../src/core/raster/samples';
 import { memorySource, random } from '../src/core/testing';
 import { pictures, truthPath } from '../demo/pictures';
-import { figure } from './report';
+import { figure, finished } from './report';
 
 const EACH = 20;
 const next = random(2026);
@@ -161,3 +161,4 @@ for (const [kind, make] of Object.entries(makers)) {
   console.log(`${EACH} of ${kind}: taken for ${words}`);
 }
 figure('kinds that are right, in 100', (100 * right) / all, '%', 90, 'least');
+finished();

@@ -5,12 +5,13 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import type { Method } from '../src/core/steps/enlarge/methods';
-import { newStep } from '../src/core/treatment/order';
-import type { SettledRecipe } from '../src/core/treatment/recipe';
+import { newStep } from '../src/core/recipe/order';
+import type { Recipe } from '../src/core/recipe/recipe';
 import { REPORT_MS } from '../src/server/runs/render-process';
-import { endThreads, renderFile } from '../src/server/runs/render-file';
+import { endThreads } from '../src/server/runs/threads';
+import { renderFile } from '../src/server/runs/render-file';
 import { domeAt, recipeFor, rendered, type Picture } from './rendered';
-import { figure, median } from './report';
+import { figure, finished, median } from './report';
 
 const TIMES = 5;
 const folder = await mkdtemp(join(tmpdir(), 'lontano-bench-'));
@@ -18,12 +19,12 @@ const folder = await mkdtemp(join(tmpdir(), 'lontano-bench-'));
 const recipe = (picture: Picture, width: number, height: number, method: Method) =>
   recipeFor(picture, width, height, [newStep('enlarge', { method })]);
 
-function ours(picture: Picture, of: SettledRecipe, times: number) {
+function ours(picture: Picture, of: Recipe, times: number) {
   const { seconds, peakMB } = rendered(folder, picture, [of], times);
   return { seconds: seconds[0]!, peakMB };
 }
 
-async function theirs({ path }: Picture, { target }: SettledRecipe): Promise<number> {
+async function theirs({ path }: Picture, { target }: Recipe): Promise<number> {
   const out = join(folder, 'theirs.tif');
   const started = performance.now();
   await sharp(path)
@@ -65,7 +66,7 @@ figure(
 );
 
 /** Seconds from the word to cancel until a run has ended and cleaned up, when it is heard at once. */
-async function cancelled(picture: Picture, of: SettledRecipe): Promise<number> {
+async function cancelled(picture: Picture, of: Recipe): Promise<number> {
   const stop = new AbortController();
   const making = renderFile({
     original: { file: '', name: 'bench', raw: () => Promise.resolve(picture.raw) },
@@ -86,3 +87,4 @@ await endThreads();
 // The render process hears of it at its next report.
 figure('a cancelled run of a network has ended', stopping + REPORT_MS / 1000, 's', 1);
 await rm(folder, { recursive: true, force: true });
+finished();

@@ -9,12 +9,13 @@ import type { Raster } from '../src/core/raster/raster';
 import { whole } from '../src/core/raster/region';
 import { fromSamples } from '../src/core/raster/samples';
 import { Plain } from '../src/core/steps/enlarge/methods';
-import { newStep } from '../src/core/treatment/order';
-import { propose } from '../src/core/treatment/propose';
-import { render } from '../src/core/treatment/render';
-import { beforeEnlarging, settle } from '../src/core/treatment/settle';
+import { newStep } from '../src/core/recipe/order';
+import { propose } from '../src/core/recipe/propose';
+import { render } from '../src/core/render/render';
+import { beforeEnlarging } from '../src/core/recipe/views';
+import { resolveRecipe } from '../src/core/recipe/resolve';
 import { OPEN_PAPER } from '../src/core/measure/paper';
-import { originalOf } from '../src/core/treatment/source';
+import { originalOf } from '../src/core/recipe/original';
 import { decode, decodeTask } from '../src/server/codecs/decode';
 import { openRaw } from '../src/server/codecs/raw';
 import { degradedPath, pictures, truthPath } from '../demo/pictures';
@@ -46,14 +47,14 @@ for (const strength of [0, 100]) {
       { ...newStep('compression', { engine: 'classical' }), on: strength > 0, strength },
       newStep('enlarge', { method }),
     ];
-    const settled = settle(originalOf('bench', findings), work, work.trials[0]!);
-    if (!settled.ok) throw new Error(settled.reason);
-    const result = await render(source, settled.recipe).read(whole({ width, height }));
+    const resolved = resolveRecipe(originalOf('bench', findings), work, work.trials[0]!);
+    if (!resolved.ok) throw new Error(resolved.reason);
+    const result = await render(source, resolved.recipe).read(whole({ width, height }));
     console.log(
       `x${width / size.width} ${method.padEnd(9)} clean ${String(strength).padStart(3)}: luminance ${psnr(luminance(result), luminance(truth)).toFixed(2)} dB`,
     );
     if (strength === 100 && method === 'nearest') {
-      const cleaned = await render(source, beforeEnlarging(settled.recipe)).read(whole(size));
+      const cleaned = await render(source, beforeEnlarging(resolved.recipe)).read(whole(size));
       console.log(
         `cleaning alone gains ${gain(cleaned, await source.read(whole(size)), small).toFixed(2)} dB of luminance (asked: at least 0.3)`,
       );

@@ -1,13 +1,14 @@
 // A render process of the bench: renders recipes as often as asked, tells seconds and peak memory.
 import { readFileSync } from 'node:fs';
 import { rm } from 'node:fs/promises';
-import { endThreads, renderFile, startThreads } from '../src/server/runs/render-file';
-import type { SettledRecipe } from '../src/core/treatment/recipe';
+import { endThreads, startThreads } from '../src/server/runs/threads';
+import { renderFile } from '../src/server/runs/render-file';
+import type { Recipe } from '../src/core/recipe/recipe';
 
 const task = JSON.parse(readFileSync(0, 'utf8')) as {
   raw: string;
   out: string;
-  recipes: SettledRecipe[];
+  recipes: Recipe[];
   times: number;
 };
 const seconds: number[][] = task.recipes.map(() => []);

@@ -5,10 +5,11 @@ import { fileURLToPath } from 'node:url';
 import sharp from 'sharp';
 import type { Findings } from '../src/core/inspect/findings';
 import { testPaper } from '../src/core/testing';
-import { propose } from '../src/core/treatment/propose';
-import type { SettledRecipe, Trial, Treatment, Work } from '../src/core/treatment/recipe';
-import { settle } from '../src/core/treatment/settle';
-import { originalOf } from '../src/core/treatment/source';
+import { propose } from '../src/core/recipe/propose';
+import type { Recipe } from '../src/core/recipe/recipe';
+import type { Trial, Treatment, Work } from '../src/core/recipe/work';
+import { resolveRecipe } from '../src/core/recipe/resolve';
+import { originalOf } from '../src/core/recipe/original';
 import { decode, decodeTask } from '../src/server/codecs/decode';
 import { degradedPath, pictures } from '../demo/pictures';
 
@@ -45,23 +46,23 @@ export function recipeFor(
   height: number,
   treatment: Treatment,
   more: (work: Work, trial: Trial) => void = () => {},
-): SettledRecipe {
+): Recipe {
   const px = (value: number) => ({ value, unit: 'px' as const });
   const paper = testPaper({ width: px(width), height: px(height), fit: 'stretch' });
   const { work } = propose(findings, { paper, distance: 3, ppi: 130 });
   const trial = work.trials[0]!;
   trial.treatment = treatment;
   more(work, trial);
-  const settled = settle(originalOf('bench', findings), work, trial);
-  if (!settled.ok) throw new Error(settled.reason);
-  return settled.recipe;
+  const resolved = resolveRecipe(originalOf('bench', findings), work, trial);
+  if (!resolved.ok) throw new Error(resolved.reason);
+  return resolved.recipe;
 }
 
 /** Renders in a process of its own, as often as asked. */
 export function rendered(
   folder: string,
   { raw }: Picture,
-  recipes: readonly SettledRecipe[],
+  recipes: readonly Recipe[],
   times: number,
 ): { seconds: number[][]; peakMB: number } {
   const task = { raw, out: join(folder, 'ours.out'), recipes, times };

@@ -2,7 +2,7 @@
 import { spawn } from 'node:child_process';
 import { chromium, type Locator } from '@playwright/test';
 import config from '../playwright.config';
-import { figure, median } from './report';
+import { figure, finished, median } from './report';
 
 const PORT = 4392;
 const MOVES = 15;
@@ -120,3 +120,4 @@ try {
   await browser.close();
   server.kill('SIGTERM');
 }
+finished();

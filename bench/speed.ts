@@ -3,38 +3,38 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
-import { newStep } from '../src/core/treatment/order';
-import { propose } from '../src/core/treatment/propose';
-import type { SettledRecipe } from '../src/core/treatment/recipe';
-import { settle } from '../src/core/treatment/settle';
-import { originalOf } from '../src/core/treatment/source';
+import { newStep } from '../src/core/recipe/order';
+import { propose } from '../src/core/recipe/propose';
+import type { Recipe } from '../src/core/recipe/recipe';
+import { resolveRecipe } from '../src/core/recipe/resolve';
+import { originalOf } from '../src/core/recipe/original';
 import { pictures } from '../demo/pictures';
 import { domeIn, rendered } from './rendered';
-import { figure, median } from './report';
+import { figure, finished, median } from './report';
 
 const TIMES = 5;
 const dome = pictures[0]!;
 const folder = await mkdtemp(join(tmpdir(), 'lontano-bench-'));
 const picture = await domeIn(folder);
 
-function recipe(ppi: number, whole: boolean): SettledRecipe {
+function recipe(ppi: number, whole: boolean): Recipe {
   const { work } = propose(picture.findings, { paper: dome.paper, distance: dome.distance });
   const trial = work.trials[0]!;
   trial.ppi = ppi;
   if (!whole) {
     trial.treatment = [newStep('enlarge', { method: 'lanczos3' })];
   }
-  const settled = settle(originalOf('bench', picture.findings), work, trial);
-  if (!settled.ok) throw new Error(settled.reason);
-  return settled.recipe;
+  const resolved = resolveRecipe(originalOf('bench', picture.findings), work, trial);
+  if (!resolved.ok) throw new Error(resolved.reason);
+  return resolved.recipe;
 }
 
-function ours(of: SettledRecipe, times: number): { seconds: number[]; peakMB: number } {
+function ours(of: Recipe, times: number): { seconds: number[]; peakMB: number } {
   const { seconds, peakMB } = rendered(folder, picture, [of], times);
   return { seconds: seconds[0]!, peakMB };
 }
 
-async function theirs(of: SettledRecipe): Promise<number> {
+async function theirs(of: Recipe): Promise<number> {
   const { width, height } = of.target;
   const started = performance.now();
   await sharp(picture.path)
@@ -64,3 +64,4 @@ console.log(
   `the whole proposed treatment: ${treated.seconds[1]!.toFixed(2)} s, ${treated.peakMB.toFixed(0)} MB`,
 );
 await rm(folder, { recursive: true, force: true });
+finished();

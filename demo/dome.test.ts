@@ -12,11 +12,12 @@ import { memorySource } from '../src/core/testing';
 import { whole } from '../src/core/raster/region';
 import { fromSamples } from '../src/core/raster/samples';
 import type { Raster } from '../src/core/raster/raster';
-import { propose } from '../src/core/treatment/propose';
+import { propose } from '../src/core/recipe/propose';
 import { NO_MODELS } from '../src/core/learned/models';
-import { render } from '../src/core/treatment/render';
-import { originalOf } from '../src/core/treatment/source';
-import { beforeEnlarging, settle } from '../src/core/treatment/settle';
+import { render } from '../src/core/render/render';
+import { originalOf } from '../src/core/recipe/original';
+import { beforeEnlarging } from '../src/core/recipe/views';
+import { resolveRecipe } from '../src/core/recipe/resolve';
 import { decode, decodeTask, type Decoded } from '../src/server/codecs/decode';
 import { openRaw } from '../src/server/codecs/raw';
 import { degradedPath, pictures, truthPath } from './pictures';
@@ -69,11 +70,16 @@ describe('the dome against its truth', () => {
 
   it('gains at least 0.3 dB of luminance by cleaning, and its colours gain too', async () => {
     const { work } = propose(decoded.findings, { paper: dome.paper, distance: dome.distance });
-    const settled = settle(originalOf('d', decoded.findings), work, work.trials[0]!, NO_MODELS);
-    if (!settled.ok) throw new Error(settled.reason);
+    const resolved = resolveRecipe(
+      originalOf('d', decoded.findings),
+      work,
+      work.trials[0]!,
+      NO_MODELS,
+    );
+    if (!resolved.ok) throw new Error(resolved.reason);
     const source = await openRaw(join(folder, 'dome.raw'));
     const before = await source.read(whole(size));
-    const after = await render(source, beforeEnlarging(settled.recipe)).read(whole(size));
+    const after = await render(source, beforeEnlarging(resolved.recipe)).read(whole(size));
     await source.close();
     const luma = luminance(truth);
     const gain = psnr(luminance(after), luma) - psnr(luminance(before), luma);

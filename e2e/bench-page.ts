@@ -8,7 +8,7 @@ export class BenchPage {
   async open(title: string): Promise<void> {
     await this.page.goto('/');
     await this.page.getByRole('row', { name: new RegExp(title) }).click();
-    await this.settled();
+    await this.resolved();
   }
 
   section(name: string): Locator {
@@ -22,7 +22,7 @@ export class BenchPage {
   }
 
   /** Waits until every pane shows the pixels of the settings as they are. */
-  async settled(): Promise<void> {
+  async resolved(): Promise<void> {
     await this.page.waitForFunction(() => {
       const panes = [...document.querySelectorAll<HTMLCanvasElement>('.pane canvas')];
       return (
@@ -67,6 +67,6 @@ export class BenchPage {
 
   async zoom(id: string): Promise<void> {
     await this.page.locator(`label[for="${id}"]`).click();
-    await this.settled();
+    await this.resolved();
   }
 }

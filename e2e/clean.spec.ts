@@ -12,7 +12,7 @@ test.describe('cleaning', () => {
     const zone = page.getByRole('group', { name: 'Zone Zone 1' });
     await expect(zone).toBeVisible();
     expect(await page.evaluate(() => document.documentElement.scrollTop)).toBe(0);
-    await bench.settled();
+    await bench.resolved();
 
     // An empty zone: tones work nowhere. What is painted gets them.
     const sides = { width: 40, height: 40 };
@@ -34,7 +34,7 @@ test.describe('cleaning', () => {
       await page.mouse.move(stage.x + x + dx, stage.y + y, { steps: 6 });
       await page.mouse.up();
       expect((await kept).status()).toBe(200);
-      await bench.settled();
+      await bench.resolved();
     };
     await stroke(280, 370, 80);
     const painted = await bench.pixels('Trial A', inside);
@@ -47,7 +47,7 @@ test.describe('cleaning', () => {
     expect(await bench.pixels('Trial A', inside)).toEqual(before);
 
     await page.getByRole('button', { name: 'Undo' }).click();
-    await bench.settled();
+    await bench.resolved();
     await expect.poll(() => bench.pixels('Trial A', inside)).toEqual(painted);
     await page.getByRole('button', { name: 'Undo' }).click();
     await expect.poll(() => bench.pixels('Trial A', inside)).toEqual(before);
@@ -123,11 +123,11 @@ test.describe('cleaning', () => {
     await page.getByRole('button', { name: 'Heal all' }).click();
     const spots = page.getByRole('list', { name: 'Spots' });
     await expect(spots.getByRole('listitem')).toHaveCount(found);
-    await bench.settled();
+    await bench.resolved();
 
     // One is looked at closely, undone, and healed again by hand.
     await spots.getByRole('button', { name: /^2\. healed/ }).click();
-    await bench.settled();
+    await bench.resolved();
     const box = (await bench.canvas('Trial A').boundingBox())!;
     const middle = {
       x: Math.round(box.width / 2) - 20,
@@ -138,7 +138,7 @@ test.describe('cleaning', () => {
     const healed = await bench.pixels('Trial A', middle);
     await spots.getByRole('button', { name: 'Undo spot 2', exact: true }).click();
     await expect(spots.getByRole('listitem')).toHaveCount(found - 1);
-    await bench.settled();
+    await bench.resolved();
     expect(await bench.pixels('Trial A', middle)).not.toEqual(healed);
     await page.locator('label[for^="spotting-"][for$="-heal"]').click();
     await page.mouse.click(box.x + box.width / 2, box.y + box.height / 2);
@@ -159,7 +159,7 @@ test.describe('cleaning', () => {
     await expect(figures.getByRole('row', { name: /Cleaned/ })).not.toContainText('…');
     await page.locator('label[for="removed-4"]').click();
     await expect(page.getByText('what cleaning took, × 4')).toBeVisible();
-    await bench.settled();
+    await bench.resolved();
     await page.locator('label[for="removed-off"]').click();
 
     // The learned engine ends on its own result, not on the quick estimate.
@@ -168,10 +168,10 @@ test.describe('cleaning', () => {
     const part = { x: 200, y: 150, width: 120, height: 90 };
     const learned = await bench.pixels('Trial A', part);
     await page.locator('label[for^="engine-"][for$="-classical"]').click();
-    await bench.settled();
+    await bench.resolved();
     expect(await bench.pixels('Trial A', part)).not.toEqual(learned);
     await page.getByRole('button', { name: 'Undo' }).click();
-    await bench.settled();
+    await bench.resolved();
     expect(await bench.pixels('Trial A', part)).toEqual(learned);
   });
 });

@@ -33,7 +33,7 @@ test.describe('Enlarge', () => {
     await page.locator('label[for="light-linear"]').click();
     await page.getByLabel('Limit ringing, figure').fill('60');
     await page.getByLabel('Limit ringing, figure').press('Enter');
-    await bench.settled();
+    await bench.resolved();
     await page.getByRole('radio', { name: /^Nearest neighbour/ }).click();
     await expect(page.getByLabel('Limit ringing, figure')).toBeHidden();
     await page.keyboard.press('Control+z');
@@ -89,13 +89,13 @@ test.describe('Enlarge', () => {
     await expect(places.first()).toContainText(/±\d+/, { timeout: 60_000 });
     await expect(page.locator('.map-overlay rect').first()).toBeAttached();
     await places.first().click();
-    await bench.settled();
+    await bench.resolved();
     await expect(places.first()).toHaveAttribute('aria-current', 'true');
     await page.keyboard.press('n');
     await expect(places.nth(1)).toHaveAttribute('aria-current', 'true');
     await page.keyboard.press('Shift+N');
     await expect(places.first()).toHaveAttribute('aria-current', 'true');
-    await bench.settled();
+    await bench.resolved();
     await page.getByLabel('Show what may be invented').click();
     await expect(page.locator('.map-overlay')).toHaveCount(0);
   });
@@ -103,7 +103,7 @@ test.describe('Enlarge', () => {
   test('writes the very pixels that were seen, by a network of its own', async () => {
     const { page } = bench;
     await bench.zoom('zoom-result-1');
-    await bench.settled();
+    await bench.resolved();
     const canvas = bench.canvas('Trial A');
     const size = await canvas.evaluate((pane) => ({
       width: (pane as HTMLCanvasElement).width,
@@ -149,17 +149,17 @@ test.describe('Another method in a zone', () => {
     await page.getByRole('button', { name: 'Another method in a zone' }).click();
     await page.getByLabel('Method in zone 1').selectOption('nearest');
     await page.locator('label[for="zone-look-hidden"]').click();
-    await bench.settled();
+    await bench.resolved();
     // Nothing belongs to the zone yet; inverted it is everything.
     expect(await bench.pixels('Trial A', spot)).toEqual(plain);
     await page.getByLabel('Inverted').click();
-    await bench.settled();
+    await bench.resolved();
     const inside = await bench.pixels('Trial A', spot);
     expect(inside).not.toEqual(plain);
     await page.getByRole('button', { name: 'Done' }).click();
     await page.getByRole('button', { name: 'Take this part out' }).click();
     await page.getByRole('radio', { name: /^Nearest neighbour/ }).click();
-    await bench.settled();
+    await bench.resolved();
     expect(await bench.pixels('Trial A', spot)).toEqual(inside);
     await page.getByRole('radio', { name: /^Automatic/ }).click();
     await bench.zoom('zoom-fit');
@@ -178,7 +178,7 @@ test.describe('Trials', () => {
     await page.locator('label[for="compare-side by side"]').click();
     await expect(page.getByLabel('Compared with')).toHaveValue('a');
     await expect(page.locator('.caption.left b')).toHaveText('Trial A');
-    await bench.settled();
+    await bench.resolved();
     await page.getByRole('button', { name: 'More about Trial B' }).click();
     await page.getByRole('button', { name: 'Rename …' }).click();
     await page.getByLabel('Name of the trial').fill('Squares');
@@ -202,7 +202,7 @@ test.describe('Trials', () => {
     await page.getByLabel('The other trial').selectOption({ label: 'Squares' });
     await expect(page.locator('.step.open')).toContainText('100 % of another trial');
     await bench.zoom('zoom-result-1');
-    await bench.settled();
+    await bench.resolved();
   });
 
   test('wait in a queue that is ordered and cancelled from the top bar', async () => {

@@ -40,7 +40,7 @@ test.describe('taking in', () => {
     await expect(bench.section('Original')).toContainText('150 × 120');
     await page.getByRole('button', { name: 'first-wing.png' }).click();
     await expect(bench.section('Original')).toContainText('160 × 120');
-    await bench.settled();
+    await bench.resolved();
   });
 
   test('a picture is pasted, and one that is cut off says so', async ({ page }) => {
@@ -90,13 +90,13 @@ test.describe('taking in', () => {
     const bench = new BenchPage(page);
     await expect(bench.section('Original')).toContainText('141 × 71 mm · PDF, shapes');
     await expect(bench.section('Clean')).toContainText('nothing to do');
-    await bench.settled();
+    await bench.resolved();
     const [dark] = await bench.pixels('Trial A', { x: 466, y: 300, width: 1, height: 1 });
     expect(dark).toBe(51);
     await page.getByLabel('Page, of 3').fill('3');
     await page.getByLabel('Page, of 3').press('Enter');
     await expect(bench.section('Original')).toContainText('106 × 71 mm');
-    await bench.settled();
+    await bench.resolved();
     expect((await bench.pixels('Trial A', { x: 466, y: 300, width: 1, height: 1 }))[0]).toBe(128);
   });
 
@@ -126,7 +126,7 @@ test.describe('sizing on the picture', () => {
     const bench = new BenchPage(page);
     await bench.open('long telescope');
     await bench.openSection('Size');
-    await bench.settled();
+    await bench.resolved();
     const caption = page.locator('.laid-caption');
     await expect(caption).toContainText('100 × 75 cm');
     await expect(caption).toContainText('23 ppi');
@@ -173,7 +173,7 @@ test.describe('sizing on the picture', () => {
     await page.getByLabel('Straighten, figure').fill('5');
     await page.getByLabel('Straighten, figure').press('Enter');
     await expect(bench.section('Original')).toContainText('800 × 533');
-    await bench.settled();
+    await bench.resolved();
     await page.getByLabel('Width, px').fill('9000');
     await page.getByLabel('Width, px').press('Enter');
     await expect(page.locator('.field-trouble')).toContainText('1 to');

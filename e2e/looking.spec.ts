@@ -63,7 +63,7 @@ test.describe('looking', () => {
     const before = await pane.screenshot();
     await view.focus();
     await page.keyboard.press('ArrowRight');
-    await bench.settled();
+    await bench.resolved();
     expect(Buffer.compare(before, await pane.screenshot())).not.toBe(0);
     await page.keyboard.press('-');
     await expect(status).toContainText('computed small');
@@ -77,7 +77,7 @@ test.describe('looking', () => {
     await expect(page.getByRole('slider', { name: /Divider/ })).toHaveCount(0);
     await expect(page.getByRole('img')).toHaveCount(2);
     await page.keyboard.press('w');
-    await bench.settled();
+    await bench.resolved();
     await expect(page.getByRole('img')).toHaveCount(1);
   });
 

@@ -32,7 +32,7 @@ test.describe('the dome job, from ticket to file', () => {
     const strength = page.getByLabel('Strength, figure');
     await strength.fill('0');
     await strength.press('Enter');
-    await bench.settled();
+    await bench.resolved();
     const middle = { x: 300, y: 300 };
     const pane = async (name: string) =>
       bench.canvas(name).evaluate((canvas, at) => {
@@ -42,7 +42,7 @@ test.describe('the dome job, from ticket to file', () => {
     expect(await pane('Trial A')).toEqual(await pane('The original'));
     await strength.fill('90');
     await strength.press('Enter');
-    await bench.settled();
+    await bench.resolved();
     expect(await pane('Trial A')).not.toEqual(await pane('The original'));
     await expect(bench.section('Clean')).toContainText('blocks 90');
 
@@ -140,7 +140,7 @@ test.describe('the dome job, from ticket to file', () => {
     await page.getByRole('button', { name: 'Cancel' }).click();
     await expect(run).toHaveAttribute('data-state', 'cancelled');
     await bench.openSection('Finish');
-    await bench.settled();
+    await bench.resolved();
   });
 });
 
@@ -161,7 +161,7 @@ test.describe('a file of one’s own', () => {
     await dialog.getByRole('button', { name: 'To the bench' }).click();
     const bench = new BenchPage(page);
     await expect(bench.section('Original')).toContainText('200 × 150');
-    await bench.settled();
+    await bench.resolved();
     await bench.openSection('Output');
     await page.locator('label[for="format-jpeg"]').click();
     await page.getByRole('button', { name: 'Run Trial A' }).click();

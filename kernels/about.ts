@@ -143,7 +143,7 @@ export function weighSlanted(
  * out[c][i] = the pixels about centre i, weighed by how far they are from it: a table over
  * xx dx² + xy dx dy + yy dy², zero from `last` on. The rest as in `weighSlanted`.
  */
-export function weighRound(
+export function weighJinc(
   out: usize,
   plane: usize,
   n: i32,

@@ -14,7 +14,7 @@ const LIMIT: i32 = 8191;
  * @param row,plane bytes from a row to the next, and from a pair to the next
  * @param n pixels, a multiple of eight; of each row up to three more are read
  */
-export function mixSquares(
+export function winogradInput(
   to: usize,
   from: usize,
   row: usize,
@@ -156,7 +156,7 @@ function spreadTwo(to: usize, row: usize, a: v128, b: v128, c: v128, d: v128): v
  * @param times 1 for pairs of channels again; 2 or 4 for channels spread over squares of so many
  *   pixels a side in rows of floats: of the upper small row all rows of the first plane, of the second
  *   and so on, then those of the lower one
- * @param squares what `mixSquares` made
+ * @param squares what `winogradInput` made
  * @param length bytes of one of its rows
  * @param row,plane bytes from a row of the result to the next, and from a pair to the next
  * @param weights mixed as well: [output / 4][16][pair][4]; then for every four outputs as many scales

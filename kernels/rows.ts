@@ -285,3 +285,98 @@ export function interleaveRgba(out: usize, r: usize, g: usize, b: usize, n: i32)
     v128.store(to, i16x8.shuffle(rgHigh, baHigh, 4, 12, 5, 13, 6, 14, 7, 15), 48);
   }
 }
+
+/** out[i] = the luminance of r, g, b (Rec. ITU-R BT.601 on encoded values). */
+export function luminanceRow(out: usize, r: usize, g: usize, b: usize, n: i32): void {
+  const red = f32x4.splat(0.299);
+  const green = f32x4.splat(0.587);
+  const blue = f32x4.splat(0.114);
+  for (let i = 0; i < n; i += 4) {
+    const at = (<usize>i) << 2;
+    const rg = f32x4.add(f32x4.mul(red, v128.load(r + at)), f32x4.mul(green, v128.load(g + at)));
+    v128.store(out + at, f32x4.add(rg, f32x4.mul(blue, v128.load(b + at))));
+  }
+}
+
+/** out[0..3][i] += weights[0..3] times a[i]: a row's share of the four rows of a reduced grid about it. */
+export function spread4(
+  o0: usize,
+  o1: usize,
+  o2: usize,
+  o3: usize,
+  a: usize,
+  w0: f32,
+  w1: f32,
+  w2: f32,
+  w3: f32,
+  n: i32,
+): void {
+  const v0 = f32x4.splat(w0);
+  const v1 = f32x4.splat(w1);
+  const v2 = f32x4.splat(w2);
+  const v3 = f32x4.splat(w3);
+  for (let i = 0; i < n; i += 4) {
+    const at = (<usize>i) << 2;
+    const v = v128.load(a + at);
+    v128.store(o0 + at, f32x4.add(v128.load(o0 + at), f32x4.mul(v0, v)));
+    v128.store(o1 + at, f32x4.add(v128.load(o1 + at), f32x4.mul(v1, v)));
+    v128.store(o2 + at, f32x4.add(v128.load(o2 + at), f32x4.mul(v2, v)));
+    v128.store(o3 + at, f32x4.add(v128.load(o3 + at), f32x4.mul(v3, v)));
+  }
+}
+
+/**
+ * A row of `cells` cells as a row of pixels, `factor` to a cell (a multiple of four): cubic B-splines
+ * about their middles. @param from the cell before the first one's neighbour: two cells to the left
+ * @param table weights of the five cells about a pixel of a cell, [5][factor]
+ */
+export function splineRow(out: usize, from: usize, cells: i32, factor: i32, table: usize): void {
+  const row = (<usize>factor) << 2;
+  for (let c = 0; c < cells; c++) {
+    const a = v128.load32_splat(from);
+    const b = v128.load32_splat(from, 4);
+    const d = v128.load32_splat(from, 8);
+    const e = v128.load32_splat(from, 12);
+    const f = v128.load32_splat(from, 16);
+    from += 4;
+    for (let i: usize = 0; i < row; i += 16) {
+      const t = table + i;
+      const ab = f32x4.add(f32x4.mul(a, v128.load(t)), f32x4.mul(b, v128.load(t + row)));
+      const de = f32x4.add(
+        f32x4.mul(d, v128.load(t + 2 * row)),
+        f32x4.mul(e, v128.load(t + 3 * row)),
+      );
+      v128.store(out + i, f32x4.add(f32x4.add(ab, de), f32x4.mul(f, v128.load(t + 4 * row))));
+    }
+    out += row;
+  }
+}
+
+/**
+ * Unsharp mask of a row, in place: r, g and b each gain amount x (luminance - soft), less the threshold.
+ */
+export function unsharpRow(
+  r: usize,
+  g: usize,
+  b: usize,
+  luma: usize,
+  soft: usize,
+  amount: f32,
+  threshold: f32,
+  n: i32,
+): void {
+  const times = f32x4.splat(amount);
+  const least = f32x4.splat(threshold);
+  const zero = f32x4.splat(0);
+  const sign = i32x4.splat(0x80000000);
+  for (let i = 0; i < n; i += 4) {
+    const at = (<usize>i) << 2;
+    const difference = f32x4.sub(v128.load(luma + at), v128.load(soft + at));
+    const beyond = f32x4.pmax(zero, f32x4.sub(f32x4.abs(difference), least));
+    const signed = v128.or(beyond, v128.and(difference, sign));
+    const plus = f32x4.mul(times, signed);
+    v128.store(r + at, f32x4.add(v128.load(r + at), plus));
+    v128.store(g + at, f32x4.add(v128.load(g + at), plus));
+    v128.store(b + at, f32x4.add(v128.load(b + at), plus));
+  }
+}

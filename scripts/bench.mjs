@@ -1,9 +1,10 @@
-// npm run bench [-- speed|large|slider|quality|cleaning|enlarging|effort|kinds|intake …]: figures as ratios of one run, on an idle machine.
+// npm run bench [-- speed|large|chain|slider|quality|cleaning|enlarging|effort|kinds|intake …]: figures as ratios of one run, on an idle machine.
 import { ensureBuilt, ensureInstalled, run } from './set-up.mjs';
 
 const benches = [
   'speed',
   'large',
+  'chain',
   'slider',
   'quality',
   'cleaning',

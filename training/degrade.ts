@@ -7,7 +7,7 @@ import { severityOf } from '../src/core/learned/planes';
 import { cut, type Raster } from '../src/core/raster/raster';
 import { whole, type Region, type Size } from '../src/core/raster/region';
 import { fromSamples, toSamples } from '../src/core/raster/samples';
-import { noTools } from '../src/core/testing';
+import { nothingBeside } from '../src/core/testing';
 import { compression } from '../src/core/steps/compression/compression';
 import { denoise } from '../src/core/steps/noise/denoise';
 
@@ -42,7 +42,7 @@ export async function compressed(
   };
   const input = { region: whole(size), raster: given };
   const grids = { from: size, to: size };
-  const estimate = await compression.apply(input, numbers, whole(size), grids, noTools);
+  const estimate = await compression.apply(input, numbers, whole(size), grids, nothingBeside);
   const halved = chromaSubsampling === '4:2:0' ? 1 : 0;
   return {
     given,

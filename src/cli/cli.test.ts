@@ -7,8 +7,8 @@ import { gzipSync } from 'node:zlib';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { Method } from '@/core/steps/enlarge/methods';
-import { forOtherPictures } from '@/core/treatment/file';
-import { newStep } from '@/core/treatment/order';
+import { forOtherPictures } from '@/core/recipe/treatment-file';
+import { newStep } from '@/core/recipe/order';
 import { buildPdf } from '@/server/testing/pdf';
 import { testJpeg } from '@/server/testing/shop';
 

@@ -1,9 +1,10 @@
 import { basename, extname, join, resolve } from 'node:path';
 import { formatBytes, formatPpi, formatSeconds } from '@/core/measure/format';
 import type { Models } from '@/core/learned/models';
-import type { Format, Work } from '@/core/treatment/recipe';
-import { settle } from '@/core/treatment/settle';
-import { originalOf } from '@/core/treatment/source';
+import type { Format } from '@/core/recipe/output';
+import type { Work } from '@/core/recipe/work';
+import { resolveRecipe } from '@/core/recipe/resolve';
+import { originalOf } from '@/core/recipe/original';
 import { digestOfFile } from '@/server/files/digest';
 import { Problem } from '@/server/problem';
 import { renderFile } from '@/server/runs/render-file';
@@ -41,9 +42,9 @@ export async function enlarge(
     const work = workOf(options, findings, format, treated);
     const original = originalOf(await digestOfFile(input), findings);
     const models = await usableModels();
-    const settled = settle(original, work, work.trials[0]!, models);
-    if (!settled.ok) throw new Problem('usage', settled.reason);
-    const { recipe } = settled;
+    const resolved = resolveRecipe(original, work, work.trials[0]!, models);
+    if (!resolved.ok) throw new Problem('usage', resolved.reason);
+    const { recipe } = resolved;
     const { seconds, readBack } = await renderFile({
       original: { file, name, raw: () => Promise.resolve(raw) },
       recipe,

@@ -2,11 +2,11 @@ import { InvalidArgumentError, type Command } from 'commander';
 import { BLEED_LIMIT, BleedFill, Fit } from '@/core/measure/paper';
 import { Ppi } from '@/core/measure/plan';
 import { parseLength, toInches, MM_PER_INCH, type Length } from '@/core/measure/units';
-import { StepPercent } from '@/core/steps/enlarge/enlarge';
+import { StepPercent } from '@/core/steps/resample/resample';
 import { Method } from '@/core/steps/enlarge/methods';
 import { Engine } from '@/core/steps/automatic';
 import { SIGMA_LIMIT } from '@/core/steps/noise/noise';
-import { SharpenSettings } from '@/core/steps/sharpen/sharpen';
+import { UnsharpSettings } from '@/core/steps/unsharp/unsharp';
 
 /** What is ordered, as a command line says it. */
 export interface OrderOptions {
@@ -38,7 +38,7 @@ export interface TreatmentOptions {
   texture: number;
   tones: number;
   heal: 'auto' | 'off';
-  sharpen?: SharpenSettings;
+  sharpen?: UnsharpSettings;
   /** a treatment file, in place of all the others */
   treatment?: string;
 }
@@ -79,10 +79,10 @@ function readBleed(text: string): number | null {
   return inRange(toInches(length, { originalPixels: 1, ppi: 1 }) * MM_PER_INCH, 0, BLEED_LIMIT);
 }
 
-function readSharpen(text: string): SharpenSettings | null {
+function readSharpen(text: string): UnsharpSettings | null {
   const [radius = '', amount, threshold, ...more] = text.split(',');
   const paper = /^(.*)mm$/.exec(radius.trim());
-  const parsed = SharpenSettings.safeParse({
+  const parsed = UnsharpSettings.safeParse({
     radius: number((paper?.[1] ?? radius).replace(/px$/, '')),
     unit: paper ? 'mm' : 'px',
     amount: number(amount ?? ''),

@@ -7,8 +7,8 @@ import {
 } from '@/core/measure/format';
 import { leastPpi, type PrintPlan } from '@/core/measure/plan';
 import { eyeNeed, verdict } from '@/core/measure/verdict';
-import { planOf } from '@/core/treatment/settle';
-import { originalOf } from '@/core/treatment/source';
+import { planOf } from '@/core/recipe/plan';
+import { originalOf } from '@/core/recipe/original';
 import { Problem } from '@/server/problem';
 import { withDecoded } from './input';
 import type { OrderOptions } from './options';

@@ -2,9 +2,9 @@ import { readFile, stat } from 'node:fs/promises';
 import { basename } from 'node:path';
 import { suggestSpots } from '@/core/steps/retouch/suggest';
 import { formatBytes } from '@/core/measure/format';
-import { readTreatmentFile, unfiled } from '@/core/treatment/file';
-import { newStep } from '@/core/treatment/order';
-import type { Treatment } from '@/core/treatment/recipe';
+import { readTreatmentFile, unfiled } from '@/core/recipe/treatment-file';
+import { newStep } from '@/core/recipe/order';
+import type { Treatment } from '@/core/recipe/work';
 import type { Zone } from '@/core/zone/zone';
 import { openRaw } from '@/server/codecs/raw';
 import { keepMask } from '@/server/files/masks';
@@ -45,7 +45,7 @@ export async function treatedBy(
   if (texture > 0) treatment.push(newStep('texture', { returned: texture }));
   const light = options.linear ? 'linear' : 'gamma';
   treatment.push(newStep('enlarge', { method, light, step: options.step, limit: options.limit }));
-  if (sharpen) treatment.push(newStep('sharpen', sharpen));
+  if (sharpen) treatment.push(newStep('unsharp', sharpen));
   return { treatment, zones: [] };
 }
 

@@ -1,9 +1,11 @@
 import { UNFRAMED } from '@/core/frame/framing';
 import type { Findings } from '@/core/inspect/findings';
 import { OPEN_PAPER, type Paper } from '@/core/measure/paper';
-import { newStep } from '@/core/treatment/order';
-import { PROPOSED_PPI } from '@/core/treatment/propose';
-import { RECIPE_VERSION, Work, type Format } from '@/core/treatment/recipe';
+import { newStep } from '@/core/recipe/order';
+import { PROPOSED_PPI } from '@/core/recipe/propose';
+import { RECIPE_VERSION } from '@/core/recipe/versions';
+import { Work } from '@/core/recipe/work';
+import type { Format } from '@/core/recipe/output';
 import { Problem } from '@/server/problem';
 import type { OrderOptions } from './options';
 import type { Treated } from './treatment';

@@ -1,73 +1,79 @@
 import * as Comlink from 'comlink';
-import type { Region } from '@/core/raster/region';
-import type { SettledRecipe } from '@/core/treatment/recipe';
-import type { Against, Pixels, PreviewOriginal, PreviewWorker } from './worker';
+import type { PreviewWorker } from './worker';
+import type { WorkName, Works } from './works';
 
-export type { Against, Pixels, PreviewOriginal, Spotted } from './worker';
+export type { PreviewOriginal } from './originals';
+export type { Against, Looked, Pixels, Spotted } from './works';
 
-let remote: Comlink.Remote<PreviewWorker> | undefined;
+/** What goes before what. */
+export const PRIORITY = { seen: 3, refined: 2, figures: 1, search: 0 } as const;
 
-/** The preview worker, started when it is first needed. */
-export function worker(): Comlink.Remote<PreviewWorker> {
-  remote ??= Comlink.wrap<PreviewWorker>(
+/** One worker a core, but never more than two: each keeps pixels of its own. */
+const WORKERS = Math.min(2, Math.max(1, globalThis.navigator?.hardwareConcurrency ?? 1));
+
+const remotes: Comlink.Remote<PreviewWorker>[] = [];
+
+const remote = (index: number): Comlink.Remote<PreviewWorker> =>
+  (remotes[index] ??= Comlink.wrap<PreviewWorker>(
     new Worker(new URL('./worker.ts', import.meta.url), { type: 'module', name: 'preview' }),
-  );
-  return remote;
+  ));
+
+/** Which worker a group's work is given to: always the same, so that it finds there what it kept. */
+const groups = new Map<string, number>();
+
+function workerOf(group: string): number {
+  let index = groups.get(group);
+  if (index === undefined) {
+    index = groups.size % WORKERS;
+    groups.set(group, index);
+  }
+  return index;
 }
 
-export interface PreviewRequest {
-  original: PreviewOriginal;
-  recipe: SettledRecipe;
-  region: Region;
-  /** shows how the picture differs from this one's */
-  against?: Against | undefined;
-  /** whether a classical estimate will do, where the learned one takes a while */
-  mayDraft?: boolean;
+interface Options {
+  priority: number;
+  /** what it belongs to, such as a pane */
+  group: string;
+  signal?: AbortSignal | undefined;
+  /** hears what there is to tell while it goes on */
+  onNews?: (news: unknown) => void;
 }
 
-const render = ({
-  original,
-  recipe,
-  region,
-  against,
-  mayDraft = false,
-}: PreviewRequest): Promise<Pixels> =>
-  worker().render(original, recipe, region, against ?? null, mayDraft);
+let last = 0;
+const ignore = (): void => {};
 
 /**
- * Asks the preview worker for pixels, one request at a time; of those that come meanwhile only the
- * newest is kept, since nobody wants to see where a slider was.
+ * Asks a preview worker for something.
+ * @throws the signal's reason where it was aborted
  */
-export class PreviewQueue {
-  private busy = false;
-  private next: (() => void) | undefined;
-
-  /** Resolves with the pixels, or with null where a newer request took this one's place. */
-  ask(request: PreviewRequest): Promise<Pixels | null> {
-    return new Promise((resolve, reject) => {
-      this.next?.();
-      const start = async () => {
-        this.busy = true;
-        try {
-          resolve(await render(request));
-        } catch (error) {
-          reject(error instanceof Error ? error : new Error(String(error)));
-        } finally {
-          this.busy = false;
-          const waiting = this.waiting;
-          this.next = undefined;
-          this.waiting = undefined;
-          void waiting?.();
-        }
-      };
-      if (!this.busy) {
-        void start();
-        return;
-      }
-      this.waiting = start;
-      this.next = () => resolve(null);
-    });
+export async function ask<W extends WorkName>(
+  work: W,
+  input: Parameters<Works[W]>[0],
+  { priority, group, signal, onNews = ignore }: Options,
+): Promise<Awaited<ReturnType<Works[W]>>> {
+  signal?.throwIfAborted();
+  const worker = remote(workerOf(group));
+  const id = ++last;
+  const cancel = () => void worker.cancel(id);
+  signal?.addEventListener('abort', cancel, { once: true });
+  try {
+    const answer = await worker.ask({ id, priority, work, input }, Comlink.proxy(onNews));
+    signal?.throwIfAborted();
+    return answer as Awaited<ReturnType<Works[W]>>;
+  } catch (error) {
+    signal?.throwIfAborted();
+    throw error;
+  } finally {
+    signal?.removeEventListener('abort', cancel);
   }
-
-  private waiting: (() => Promise<void>) | undefined;
 }
+
+/** Tells every worker something that each has to know. */
+export const askAll = async <W extends WorkName>(
+  work: W,
+  input: Parameters<Works[W]>[0],
+): Promise<void> => {
+  const asked = { id: ++last, priority: PRIORITY.seen, work, input };
+  // Those that start later fetch it themselves.
+  await Promise.all(remotes.map((worker) => worker?.ask(asked, Comlink.proxy(ignore))));
+};

@@ -8,15 +8,19 @@ import { clip, whole, type Region, type Size } from '@/core/raster/region';
 import { TABLE_SIDE } from '@/core/raster/screen';
 import { toSamples, type Depth } from '@/core/raster/samples';
 import { memorySource, testFindings, testPaper, testPicture } from '@/core/testing';
-import { newStep } from '@/core/treatment/order';
-import { propose } from '@/core/treatment/propose';
-import type { SettledRecipe, Treatment } from '@/core/treatment/recipe';
-import { render } from '@/core/treatment/render';
-import { classically, settle } from '@/core/treatment/settle';
-import { originalOf } from '@/core/treatment/source';
-import { TILE } from '@/core/treatment/tiles';
+import { newStep } from '@/core/recipe/order';
+import { propose } from '@/core/recipe/propose';
+import type { Recipe } from '@/core/recipe/recipe';
+import type { Treatment } from '@/core/recipe/work';
+import { render } from '@/core/render/render';
+import { classically } from '@/core/recipe/views';
+import { resolveRecipe } from '@/core/recipe/resolve';
+import { originalOf } from '@/core/recipe/original';
+import { TILE } from '@/core/raster/tiles';
 import { emptyMask, maskBytes } from '@/core/zone/mask';
-import type { PreviewOriginal, PreviewWorker } from './worker';
+import type { PreviewOriginal } from './originals';
+import type { PreviewWorker } from './worker';
+import type { Spotted, WorkName, Works } from './works';
 
 // The worker as the page would reach it, over a server that is made up here.
 const reached = vi.hoisted(() => ({ worker: null as unknown }));
@@ -26,6 +30,15 @@ vi.mock('comlink', () => ({
 }));
 await import('./worker');
 const worker = reached.worker as PreviewWorker;
+
+let last = 0;
+/** Asks the worker as the page does. */
+const ask = <W extends WorkName>(
+  work: W,
+  input: Parameters<Works[W]>[0],
+  onNews: (news: unknown) => void = () => {},
+  priority = 1,
+) => worker.ask({ id: ++last, priority, work, input }, onNews) as ReturnType<Works[W]>;
 
 const size: Size = { width: 300, height: 280 };
 const picture = testPicture(size, 5);
@@ -75,23 +88,28 @@ const originalNamed = (digest: string, named: Partial<PreviewOriginal> = {}): Pr
 let made = 0;
 
 /** A treatment of a picture of its own, so that nothing of it is kept yet. */
-function recipeOf(treatment: Treatment): SettledRecipe {
+function recipeOf(treatment: Treatment): Recipe {
   const findings = testFindings(size);
   const order = { paper: testPaper({ width: { value: 900, unit: 'px' } }), distance: 2 };
   const { work } = propose(findings, order);
   work.trials[0]!.treatment = treatment;
-  const settled = settle(originalOf(String(++made), findings), work, work.trials[0]!, ALL_MODELS);
-  if (!settled.ok) throw new Error(settled.reason);
-  return settled.recipe;
+  const resolved = resolveRecipe(
+    originalOf(String(++made), findings),
+    work,
+    work.trials[0]!,
+    ALL_MODELS,
+  );
+  if (!resolved.ok) throw new Error(resolved.reason);
+  return resolved.recipe;
 }
 
-const plainly = [newStep('enlarge', { method: 'lanczos3' }), newStep('sharpen')];
-const learned = [newStep('enlarge', { method: 'learned-photo' }), newStep('sharpen')];
+const plainly = [newStep('enlarge', { method: 'lanczos3' }), newStep('unsharp')];
+const learned = [newStep('enlarge', { method: 'learned-photo' }), newStep('unsharp')];
 /** About where four tiles meet, three times as large. */
 const region: Region = { x: 740, y: 735, width: 90, height: 70 };
 
 /** What a file would hold of a region, interleaved with full alpha as a screen has it. */
-async function inFile(recipe: SettledRecipe, source: Raster = picture): Promise<number[]> {
+async function inFile(recipe: Recipe, source: Raster = picture): Promise<number[]> {
   const network = networksFrom(async (digest) => new Uint8Array(modelFile(digest)));
   const raster = await render(memorySource(source), recipe, { network }).read(region);
   const samples = toSamples(raster, 8);
@@ -100,8 +118,8 @@ async function inFile(recipe: SettledRecipe, source: Raster = picture): Promise<
     255,
   ]).flat();
 }
-const seen = async (original: PreviewOriginal, recipe: SettledRecipe, mayDraft = false) =>
-  worker.render(original, recipe, region, null, mayDraft);
+const seen = async (original: PreviewOriginal, recipe: Recipe, mayDraft = false) =>
+  ask('pixels', { original, recipe, region, against: null, mayDraft });
 
 beforeEach(() => {
   asked.length = 0;
@@ -147,7 +165,7 @@ describe('a region for the stage', () => {
     const recipe = recipeOf(plainly);
     const lost = '/api/originals/torn/pages/1/tiles/0/0/0';
     missing.add(lost);
-    await expect(seen(original, recipe)).rejects.toThrow('tile 0/0 did not arrive');
+    await expect(seen(original, recipe)).rejects.toThrow('tiles/0/0/0 did not arrive');
     missing.clear();
     await seen(original, recipe);
     await seen(original, recipe);
@@ -172,7 +190,7 @@ describe('a region for the stage', () => {
       expect(Math.abs(value - (i % 4 === 3 ? 255 : 255 - file[i]!))).toBeLessThanOrEqual(1);
     });
     const against = { recipe, gain: 4 };
-    const none = await worker.render(original, recipe, region, against, false);
+    const none = await ask('pixels', { original, recipe, region, against, mayDraft: false });
     expect(none.rgba.every((value, i) => value === (i % 4 === 3 ? 255 : 128))).toBe(true);
   });
 
@@ -183,7 +201,10 @@ describe('a region for the stage', () => {
     ];
     const original = originalNamed('against');
     const against = { recipe: before, gain: 2 };
-    const { rgba } = await worker.render(original, after, region, against, false);
+    const { rgba } = await ask('pixels', {
+      ...{ original, recipe: after, region, against },
+      mayDraft: false,
+    });
     const [a, b] = [await inFile(before), await inFile(after)];
     let counted = 0;
     rgba.forEach((value, i) => {
@@ -203,24 +224,27 @@ describe('what else the stage is told', () => {
     const painted = { digest: 'a'.repeat(64), ...size };
     const mask = emptyMask(size);
     for (let x = 0; x < 150; x++) mask.ink[20 * size.width + x] = 200;
-    worker.putMask(painted.digest, maskBytes(mask), size);
+    await ask('mask', { digest: painted.digest, bytes: maskBytes(mask), size });
     const row = { x: 0, y: 20, width: size.width, height: 1 };
-    const at = await worker.zone(originalNamed('zoned'), recipe, { ...zone, painted }, row);
+    const at = await ask('zone', {
+      ...{ original: originalNamed('zoned'), recipe, region: row },
+      zone: { ...zone, painted },
+    });
     expect([...at]).toEqual(Array.from({ length: size.width }, (_, x) => (x < 150 ? 200 : 0)));
     expect(asked.some((address) => address.startsWith('/api/masks/'))).toBe(false);
     const other = { digest: 'b'.repeat(64), ...size };
-    const none = await worker.zone(
-      originalNamed('zoned'),
-      recipe,
-      { ...zone, painted: other },
-      row,
-    );
+    const none = await ask('zone', {
+      ...{ original: originalNamed('zoned'), recipe, region: row },
+      zone: { ...zone, painted: other },
+    });
     expect(none.every((value) => value === 0)).toBe(true);
     expect(asked.at(-1)).toBe(`/api/masks/${other.digest}?width=300&height=280`);
   });
 
   it('is how often each tone stands in a region', async () => {
-    const { counts } = await worker.histogram(originalNamed('toned'), recipeOf(plainly), region);
+    const { counts } = await ask('histogram', {
+      ...{ original: originalNamed('toned'), recipe: recipeOf(plainly), region },
+    });
     for (const tones of counts) {
       const all = tones.reduce((sum, count) => sum + count, 0);
       expect(all).toBe(region.width * region.height);
@@ -230,13 +254,12 @@ describe('what else the stage is told', () => {
   it('is where a network invents, until nobody wants to know', async () => {
     const recipe = recipeOf(learned);
     const shares: number[] = [];
-    const found = await worker.invented(originalNamed('invented'), recipe, (share) => {
-      shares.push(share);
-      return true;
-    });
+    const of = { original: originalNamed('invented'), recipe };
+    const found = await ask('invented', of, (share) => shares.push(share as number));
     expect([found!.columns, found!.rows]).toEqual([38, 35]);
     expect(shares.at(-1)).toBe(1);
-    expect(await worker.invented(originalNamed('invented'), recipe, () => false)).toBeNull();
+    const cancelled = ask('invented', of, () => worker.cancel(last));
+    await expect(cancelled).rejects.toThrow(/abort/i);
   });
 
   it('is how methods fare on the very picture, until the test is ended', async () => {
@@ -247,15 +270,40 @@ describe('what else the stage is told', () => {
       carried: { model: null, plain: method },
     }));
     const rows: string[] = [];
-    const found = await worker.selfTest(originalNamed('tested'), recipe, ways, 2, (row, spot) => {
-      rows.push(row.method);
+    const of = { original: originalNamed('tested'), recipe, ways, factor: 2 };
+    const found = await ask('selfTest', of, (news) => {
+      const { method, spot } = news as { method: string; spot: Spotted };
+      rows.push(method);
       expect(spot.rgba.length).toBe(4 * spot.width * spot.height);
-      return true;
     });
     expect(rows).toEqual(['bilinear', 'bicubic']);
     expect(found.factor).toBe(2);
-    await expect(
-      worker.selfTest(originalNamed('tested'), recipe, ways, 2, () => false),
-    ).rejects.toThrow('the test was ended');
+    await expect(ask('selfTest', of, () => worker.cancel(last))).rejects.toThrow(/abort/i);
+  });
+});
+
+describe('what is seen', () => {
+  it('comes before what is only looked for, which goes on afterwards', async () => {
+    const search = { original: originalNamed('urgent'), recipe: recipeOf(learned) };
+    const done: string[] = [];
+    const looking = ask('invented', search, () => {}, 0).then(() => done.push('search'));
+    await new Promise((resolve) => setTimeout(resolve, 20));
+    const recipe = recipeOf(plainly);
+    const seeing = ask(
+      'pixels',
+      { original: originalNamed('urgent'), recipe, region, against: null, mayDraft: true },
+      () => {},
+      3,
+    ).then(() => done.push('pixels'));
+    await Promise.all([looking, seeing]);
+    expect(done).toEqual(['pixels', 'search']);
+  });
+
+  it('is given up where it is cancelled before its turn', async () => {
+    const recipe = recipeOf(plainly);
+    const asking = seen(originalNamed('cancelled'), recipe);
+    worker.cancel(last);
+    await expect(asking).rejects.toThrow(/abort/i);
+    expect(asked.some((address) => address.includes('/cancelled/'))).toBe(false);
   });
 });

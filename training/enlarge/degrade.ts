@@ -8,10 +8,10 @@ import { cut, type Raster } from '../../src/core/raster/raster';
 import { whole, type Region, type Size } from '../../src/core/raster/region';
 import { fromSamples, toSamples } from '../../src/core/raster/samples';
 import { compression } from '../../src/core/steps/compression/compression';
-import { buildFilter } from '../../src/core/steps/enlarge/filter';
-import type { SeparableKernel } from '../../src/core/steps/enlarge/kernels';
-import { resample } from '../../src/core/steps/enlarge/resample';
-import type { Tools } from '../../src/core/steps/step';
+import { buildFilter } from '../../src/core/steps/resample/filter';
+import type { SeparableKernel } from '../../src/core/steps/resample/kernels';
+import { resample } from '../../src/core/steps/resample/separable';
+import type { Beside } from '../../src/core/steps/step';
 import { networksFrom } from '../../src/core/learned/networks';
 import { modelBytes } from '../../src/server/files/models';
 import { DATA } from '../degrade';
@@ -38,9 +38,8 @@ export interface Pair {
   given: Raster;
 }
 
-export const tools: Tools = {
+export const beside: Beside = {
   network: networksFrom(modelBytes),
-  untreated: () => Promise.reject(new Error('not needed')),
 };
 
 /** A picture reduced by the factor, in one resampling of the core. */
@@ -91,7 +90,7 @@ export async function degrade(large: Raster, next: () => number, damage: Damage)
     numbers,
     whole(size),
     { from: size, to: size },
-    tools,
+    beside,
   );
   return {
     large,

@@ -1,6 +1,6 @@
 import { toYCbCr } from '../raster/colour';
 import type { Region, Size } from '../raster/region';
-import type { Source } from '../treatment/source';
+import type { Source } from '../raster/source';
 import { measureBlocking } from './blocking';
 import { measureNoise } from './noise';
 import { PATCH, type Patch } from './patches';

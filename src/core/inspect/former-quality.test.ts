@@ -48,11 +48,11 @@ describe('the quality that a file had before', () => {
     expect(Math.abs(findings.formerQuality! - 30)).toBeLessThanOrEqual(2);
     const blocks = { x: 5, y: 3, quality: findings.formerQuality };
     const settings = { engine: 'classical', luma: 'auto', colour: 'auto' } as const;
-    const numbers = compression.settle(settings, testContext(size, { blocks }))!;
+    const numbers = compression.resolve(settings, testContext(size, { blocks }))!;
     expect(numbers.luma).toEqual(tableAtQuality(STANDARD_LUMA, findings.formerQuality!));
     expect([numbers.gridX, numbers.gridY]).toEqual([-3, -5]);
     const unknown = testContext(size, { blocks: { ...blocks, quality: null } });
-    expect(compression.settle(settings, unknown)!.luma).toEqual(tableAtQuality(STANDARD_LUMA, 40));
+    expect(compression.resolve(settings, unknown)!.luma).toEqual(tableAtQuality(STANDARD_LUMA, 40));
   });
 
   it('is unknown where there was none', async () => {

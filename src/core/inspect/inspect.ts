@@ -1,4 +1,4 @@
-import type { Source } from '../treatment/source';
+import type { Source } from '../raster/source';
 import { measureBlocking, VISIBLE } from './blocking';
 import { measureDetail } from './detail';
 import { measureEdges } from './edges';

@@ -1,7 +1,7 @@
 import { LUMA, luminance, toYCbCr } from '../raster/colour';
 import { cut, type Raster } from '../raster/raster';
 import type { Size } from '../raster/region';
-import type { Source } from '../treatment/source';
+import type { Source } from '../raster/source';
 
 /** Side of a patch in pixels. */
 export const PATCH = 64;

@@ -3,7 +3,7 @@ import { STANDARD_LUMA, tableAtQuality } from '../inspect/jpeg-quality';
 import { emptyRaster, type Raster } from '../raster/raster';
 import { whole, type Size } from '../raster/region';
 import { testPicture, withoutMargin } from '../testing';
-import { cleanLearned, learnedPull, type Damage } from './cleaner';
+import { cleanLearned, learnedInput, type Damage } from './cleaner';
 import type { Network } from './network';
 import { severityOf } from './planes';
 
@@ -93,7 +93,7 @@ describe('the learned cleaner', () => {
     const result = run(made, region);
     expect([result.width, result.height]).toEqual([5, 6]);
     expect([seen[0]!.width % 2, seen[0]!.height % 2]).toEqual([0, 0]);
-    expect(learnedPull(region, size)).toEqual({ x: 0, y: 0, width: 38, height: 33 });
+    expect(learnedInput(region, size)).toEqual({ x: 0, y: 0, width: 38, height: 33 });
     expect(result.planes[0]![0]).toBe(estimate.planes[0]![7 * size.width + 13]);
   });
 

@@ -25,12 +25,12 @@ export interface Damage {
 }
 
 /** Where the given picture and the classical estimate are needed for `region`. */
-export const learnedPull = (region: Region, size: Size): Region =>
+export const learnedInput = (region: Region, size: Size): Region =>
   grow(onPairs(region, size), RIM, size);
 
 /**
  * The picture as a network leaves it: the classical estimate and what the network adds to it.
- * @param given,estimate over at least `learnedPull(region)`
+ * @param given,estimate over at least `learnedInput(region)`
  * @returns R, G, B of `region`, and alpha as it was
  */
 export function cleanLearned(

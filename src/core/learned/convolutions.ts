@@ -1,5 +1,5 @@
 import type { Region, Size } from '../raster/region';
-import { workroom, type Workroom } from '../raster/rows';
+import { scratchMemory, type ScratchMemory } from '../raster/rows';
 import { ModelProblem, type Network } from './network';
 import type { Convolution } from './onnx';
 
@@ -78,7 +78,7 @@ function pack({ outputs, inputs, weights, biases }: Convolution, parts: number):
   return { pairs, outputs, packed };
 }
 
-/** Where pictures of many channels lie in a workroom, in bytes. */
+/** Where pictures of many channels lie in a scratchMemory, in bytes. */
 interface Layout {
   row: number;
   plane: number;
@@ -148,7 +148,7 @@ export function residualNetwork(
     const spreadAt = workAt + 2560;
     const spreadRow = layout.across * spreads * 4;
     const end = spreadAt + spreadRow * spreads * 3 * 2;
-    const room = workroom(end);
+    const room = scratchMemory(end);
     // Rows beyond the borders are zeros.
     room.bytes.fill(0, 0, end);
     const [features, body, between] = [0, picture, 2 * picture];
@@ -174,7 +174,7 @@ export function residualNetwork(
     const result = new Float32Array(3 * inner.width * inner.height);
     room.ints.set(tail.packed, weightsAt / 4);
     for (let y = 0; y < last.height; y += 2) {
-      mixSquares(each, tail, last, body, y);
+      winogradInput(each, tail, last, body, y);
       room.convolveRows(
         spreadAt,
         spreads,
@@ -207,7 +207,7 @@ export function residualNetwork(
 }
 
 interface Place {
-  room: Workroom;
+  room: ScratchMemory;
   layout: Layout;
   weightsAt: number;
   squaresAt: number;
@@ -218,7 +218,7 @@ interface Place {
 const rowOf = ({ width }: Size): number => Math.ceil(width / 16) * 16;
 
 /** Rows y and y + 1 of a part, with what lies about them, as a layer reads them. */
-function mixSquares(
+function winogradInput(
   { room, layout, squaresAt }: Place,
   { pairs }: Layer,
   part: Region,
@@ -228,7 +228,7 @@ function mixSquares(
   const { row, plane, first } = layout;
   // One row up and one pixel to the left.
   const start = from + first + (part.y + y - 1) * row + (part.x - 1) * PIXEL;
-  room.mixSquares(squaresAt, start, row, plane, pairs, rowOf(part));
+  room.winogradInput(squaresAt, start, row, plane, pairs, rowOf(part));
 }
 
 /** One layer over part of a picture. @param from,to,plus where pictures begin, `plus` null for none */
@@ -245,7 +245,7 @@ function convolve(
   const { row, plane, first } = layout;
   room.ints.set(layer.packed, weightsAt / 4);
   for (let y = 0; y < part.height; y += 2) {
-    mixSquares(place, layer, part, from, y);
+    winogradInput(place, layer, part, from, y);
     const at = first + (part.y + y) * row + part.x * PIXEL;
     room.convolveRows(
       to + at,
@@ -267,7 +267,7 @@ function convolve(
 
 /** Input planes to where the first layer reads them, as whole numbers, two channels beside each other. */
 function lay(
-  { bytes }: Workroom,
+  { bytes }: ScratchMemory,
   { row, plane, first }: Layout,
   at: number,
   planes: Float32Array,

@@ -1,17 +1,17 @@
 import { emptyRaster, paste, type Raster, type Window } from '../raster/raster';
 import { cells, type Region, type Size } from '../raster/region';
-import { LATTICE_REACH, withoutLattice } from './lattice';
+import { LATTICE_REACH, withoutLattice } from './checkerboard';
 import type { Network } from './network';
 import { mirror } from './planes';
 
 /** So many pixels across and down a network makes of each. */
-export const MAGNIFICATION = 4;
+export const UPSCALING = 4;
 /** Pixels of the large grid that lie on some of the small one. */
 export const magnifiedRegion = ({ x, y, width, height }: Region): Region => ({
-  x: x * MAGNIFICATION,
-  y: y * MAGNIFICATION,
-  width: width * MAGNIFICATION,
-  height: height * MAGNIFICATION,
+  x: x * UPSCALING,
+  y: y * UPSCALING,
+  width: width * UPSCALING,
+  height: height * UPSCALING,
 });
 
 /** Sides of what the network computes at a time, at most: bounds memory. */
@@ -19,7 +19,7 @@ const LARGEST = 512;
 /** A value depends on so many pixels about it, at most: on one for every convolution. */
 export const REACH = 14;
 /** … and on so many more for its squares' pattern to be told. */
-const RIM = Math.ceil(LATTICE_REACH / MAGNIFICATION);
+const RIM = Math.ceil(LATTICE_REACH / UPSCALING);
 /** R, G, B, and how badly luminance and colour were compressed. */
 const PLANES = 5;
 
@@ -30,7 +30,7 @@ export interface Severity {
 }
 
 /** Where the small picture is needed for what a network adds over `region` of it. */
-export function addedPull(region: Region, size: Size): Region {
+export function addedInput(region: Region, size: Size): Region {
   const { x, y, width, height } = grown(region);
   const across = mirrored(x, x + width, size.width);
   const down = mirrored(y, y + height, size.height);
@@ -56,7 +56,7 @@ const rimmed = ({ x, y, width, height }: Region, rim: number): Region => ({
 
 /**
  * What a network adds to the plain enlargement of a part of the small grid.
- * @param small over at least `addedPull(part)`
+ * @param small over at least `addedInput(part)`
  * @returns R, G, B on the large grid
  */
 export function added(

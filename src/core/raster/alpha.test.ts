@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { laidOn, premultiplied, unpremultiply } from './alpha';
+import { compositeOver, premultiplied, unpremultiply } from './alpha';
 
 const plane = fc.array(fc.double({ min: 0, max: 1, noNaN: true }), { minLength: 6, maxLength: 6 });
 const rasterOf = fc.tuple(plane, plane, plane, plane).map((planes) => ({
@@ -28,7 +28,7 @@ it('what is laid on paper lies between the paper and itself', () => {
   fc.assert(
     fc.property(rasterOf, (raster) => {
       const paper = [1, 0.5, 0];
-      const laid = laidOn(raster, paper);
+      const laid = compositeOver(raster, paper);
       expect(laid.planes).toHaveLength(3);
       laid.planes.forEach((values, c) =>
         values.forEach((value, i) => {

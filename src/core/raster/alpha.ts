@@ -17,7 +17,7 @@ export function unpremultiply(raster: Raster): Raster {
 }
 
 /** Four planes laid on a colour: three planes. */
-export function laidOn(raster: Raster, colour: readonly number[]): Raster {
+export function compositeOver(raster: Raster, colour: readonly number[]): Raster {
   const result = emptyRaster(raster.width, raster.height, 3);
   const alpha = raster.planes[3]!;
   result.planes.forEach((plane, channel) => {

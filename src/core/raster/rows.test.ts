@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { random } from '../testing';
 import { ROWS_WASM } from './rows-wasm';
-import { strideOf, weightRows, workroom } from './rows';
+import { strideOf, weightRows, scratchMemory } from './rows';
 
 describe('row kernels', () => {
   it('are what their source compiles to', async () => {
@@ -13,7 +13,7 @@ describe('row kernels', () => {
     const next = random(count);
     for (const width of [1, 3, 4, 5, 61]) {
       const stride = strideOf(width);
-      const room = workroom((count + 1) * stride * 4);
+      const room = scratchMemory((count + 1) * stride * 4);
       const weights = Float64Array.from({ length: count }, () => next() * 2 - 1);
       for (let i = 0; i < count * stride; i++) room.floats[i] = next();
       const rows = room.floats.slice(0, count * stride);
@@ -26,8 +26,8 @@ describe('row kernels', () => {
   });
 
   it('make room for more than they had', () => {
-    const before = workroom(10).bytes.length;
-    const room = workroom(before + 1_000_000);
+    const before = scratchMemory(10).bytes.length;
+    const room = scratchMemory(before + 1_000_000);
     expect(room.bytes.length).toBeGreaterThan(before + 1_000_000);
     expect(room.floats.buffer).toBe(room.bytes.buffer);
   });

@@ -48,7 +48,14 @@ interface Kernels {
     ownY: number,
     ownWeight: number,
   ): void;
-  mixSquares(to: number, from: number, row: number, plane: number, pairs: number, n: number): void;
+  winogradInput(
+    to: number,
+    from: number,
+    row: number,
+    plane: number,
+    pairs: number,
+    n: number,
+  ): void;
   convolveRows(
     out: number,
     times: number,
@@ -66,7 +73,7 @@ interface Kernels {
   ): void;
   addRows(to: number, from: number, length: number): void;
   weighSlanted(...laid: [...Laid, support: number, limit: number, scale: number]): void;
-  weighRound(
+  weighJinc(
     ...laid: [
       ...Laid,
       ...[support: number, limit: number, last: number, xx: number, xy: number, yy: number],
@@ -90,10 +97,28 @@ interface Kernels {
     work: number,
   ): void;
   interleaveRgba(out: number, r: number, g: number, b: number, n: number): void;
+  luminanceRow(out: number, r: number, g: number, b: number, n: number): void;
+  spread4(
+    ...rowsAndWeights: [
+      ...[o0: number, o1: number, o2: number, o3: number, a: number],
+      ...[w0: number, w1: number, w2: number, w3: number, n: number],
+    ]
+  ): void;
+  splineRow(out: number, from: number, cells: number, factor: number, table: number): void;
+  unsharpRow(
+    r: number,
+    g: number,
+    b: number,
+    luma: number,
+    soft: number,
+    amount: number,
+    threshold: number,
+    n: number,
+  ): void;
 }
 
 /** The kernels with a stretch of their memory, for one synchronous computation. */
-export interface Workroom extends Kernels {
+export interface ScratchMemory extends Kernels {
   floats: Float32Array;
   doubles: Float64Array;
   ints: Int32Array;
@@ -114,7 +139,7 @@ function load() {
  * Memory of at least `bytes` and the kernels that work in it. What it holds is whatever the last
  * computation left; it is valid until the next call.
  */
-export function workroom(bytes: number): Workroom {
+export function scratchMemory(bytes: number): ScratchMemory {
   loaded ??= load();
   const { memory, kernels } = loaded;
   const missing = bytes + 64 - memory.buffer.byteLength;
@@ -128,7 +153,7 @@ export function workroom(bytes: number): Workroom {
   };
 }
 
-/** Floats that a row of `width` takes in a workroom: whole vectors. */
+/** Floats that a row of `width` takes in a scratchMemory: whole vectors. */
 export const strideOf = (width: number): number => Math.ceil(width / 4) * 4;
 
 /**
@@ -136,7 +161,7 @@ export const strideOf = (width: number): number => Math.ceil(width / 4) * 4;
  * @param out,first byte pointers; @param weights one a row, at least one
  */
 export function weightRows(
-  room: Workroom,
+  room: ScratchMemory,
   out: number,
   first: number,
   stride: number,

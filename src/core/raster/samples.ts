@@ -1,5 +1,5 @@
 import { emptyRaster, type Raster } from './raster';
-import { workroom } from './rows';
+import { scratchMemory } from './rows';
 
 /** Interleaved whole-number samples as files hold them. */
 export type Samples = Uint8Array | Uint16Array | Uint8ClampedArray;
@@ -88,7 +88,7 @@ function eightBit(raster: Raster, channels: 3 | 4): Uint8Array {
   const planes = colourPlanes(raster);
   const count = raster.width * raster.height;
   const stride = Math.ceil(count / 16) * 16;
-  const room = workroom(stride * (12 + channels));
+  const room = scratchMemory(stride * (12 + channels));
   planes.forEach((plane, channel) => room.floats.set(plane, channel * stride));
   const [out, red, green, blue] = [stride * 12, 0, stride * 4, stride * 8];
   if (channels === 3) room.interleave3(out, red, green, blue, count);

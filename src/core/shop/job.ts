@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { Findings } from '../inspect/findings';
 import { Paper } from '../measure/paper';
-import { Distance, SettledRecipe, Work } from '../treatment/recipe';
+import { Distance, Work } from '../recipe/work';
+import { Recipe } from '../recipe/recipe';
 
 /** Where a job stands on its way through the shop. */
 export const JobState = z.enum(['received', 'on the bench', 'proofed', 'approved', 'printed']);
@@ -120,7 +121,7 @@ export const Run = z.object({
   finishedAt: z.int().nullable(),
   error: z.string().nullable(),
   result: RunResult.nullable(),
-  recipe: SettledRecipe,
+  recipe: Recipe,
 });
 export type Run = z.infer<typeof Run>;
 

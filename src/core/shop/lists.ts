@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { paceKey, secondsFor } from '../treatment/effort';
-import type { SettledRecipe } from '../treatment/recipe';
+import { throughputKey, secondsFor } from '../render/cost';
+import type { Recipe } from '../recipe/recipe';
 import { Ppi } from '../measure/plan';
 
 const Name = z.string().trim().min(1).max(60);
@@ -47,5 +47,5 @@ export const Pace = z.object({
 export type Pace = z.infer<typeof Pace>;
 
 /** Seconds that a run will take here. */
-export const estimate = (recipe: SettledRecipe, { overall, ways }: Pace): number =>
-  secondsFor(recipe, ways[paceKey(recipe)] ?? overall);
+export const estimate = (recipe: Recipe, { overall, ways }: Pace): number =>
+  secondsFor(recipe, ways[throughputKey(recipe)] ?? overall);

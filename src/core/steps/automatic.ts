@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { ModelName } from '../learned/models';
 
 /** A setting that is found by the application, or a number of the technician's. */
 export const automatic = (least: number, most: number) =>
@@ -15,3 +16,18 @@ export const ModelDigest = z
   .string()
   .regex(/^[0-9a-f]{64}$/)
   .nullable();
+
+/** What a cleaner that asks a network costs on top of its classical estimate, in microseconds a pixel. */
+export const LEARNED_CLEANER = 2.4;
+
+/** How a cleaner's engine is chosen. */
+export const engineControl = (model: ModelName) => ({
+  form: 'choice' as const,
+  setting: 'engine' as const,
+  label: 'How it is computed',
+  options: [
+    { value: 'learned', label: 'Learned' },
+    { value: 'classical', label: 'Classical' },
+  ],
+  needs: { option: 'learned', model },
+});

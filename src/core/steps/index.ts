@@ -3,22 +3,23 @@ import { ZoneId, ZoneMap } from '../zone/zone';
 import { banding } from './banding/banding';
 import { compression } from './compression/compression';
 import { enlarge } from './enlarge/enlarge';
+import { resample } from './resample/resample';
 import { fringes } from './fringes/fringes';
 import { inset, type InsetNumbers } from './inset/inset';
-import { magnify } from './magnify/magnify';
 import { mount } from './mount/mount';
 import { noise } from './noise/noise';
 import { regrid } from './regrid/regrid';
 import { retouch } from './retouch/retouch';
-import { sharpen } from './sharpen/sharpen';
 import { smooth } from './smooth/smooth';
 import { specks } from './specks/specks';
-import type { Phase, Stage, Step } from './step';
+import type { Choosable, Numbered, Phase, ResolveContext, Stage } from './step';
 import { texture } from './texture/texture';
 import { tones } from './tones/tones';
+import { unsharp } from './unsharp/unsharp';
+import { upscale } from './upscale/upscale';
 
-/** Every step that a treatment may hold. A new one is added here and nowhere else in the core. */
-export const steps = {
+/** Every step that may stand in a list of the ticket. A new one is added here and nowhere else. */
+const LISTED = [
   compression,
   noise,
   specks,
@@ -28,25 +29,36 @@ export const steps = {
   banding,
   tones,
   texture,
-  enlarge,
   inset,
-  sharpen,
-} as const;
+  unsharp,
+] as const;
+
+/** Everything that a treatment may hold: the listed steps, and the one enlargement. */
+const STEPS = [...LISTED, enlarge] as const;
+
+/** Everything that a recipe may hold: the listed steps, and what framing, enlargement and paper come to. */
+const STAGES = [regrid, ...LISTED, upscale, resample, mount] as const;
+
+type ByKind<S extends { kind: string }> = { [K in S['kind']]: Extract<S, { kind: K }> };
+const byKind = <S extends { kind: string }>(list: readonly S[]): ByKind<S> =>
+  Object.fromEntries(list.map((one) => [one.kind, one])) as ByKind<S>;
+
+export const steps = byKind<(typeof STEPS)[number]>(STEPS);
+export const stages = byKind<(typeof STAGES)[number]>(STAGES);
 
 export type StepKind = keyof typeof steps;
-
-/** Everything that a settled recipe may hold: the steps, and what follows from framing and paper. */
-export const stages = { regrid, ...steps, magnify, mount } as const;
-
+export type ListedKind = (typeof LISTED)[number]['kind'];
 export type StageKind = keyof typeof stages;
 
 const strength = z.number().min(0).max(100);
 
-/**
- * A step as a treatment holds it: switched on or off, weakened, limited to a zone, with the
- * technician's settings.
- */
-const choiceOf = <K extends string, S, N extends object>(step: Step<K, S, N>) =>
+/** A step as a treatment holds it: switched on or off, weakened, limited to a zone, with its settings. */
+type ChoiceOf<S> = S extends { kind: infer K; settings: z.ZodType<infer T> }
+  ? { kind: K; on: boolean; strength: number; zone?: string | undefined; settings: T }
+  : never;
+export type StepChoice = ChoiceOf<(typeof STEPS)[number]>;
+
+const choiceOf = (step: Choosable<string, never>) =>
   z.object({
     kind: z.literal(step.kind),
     on: z.boolean(),
@@ -56,30 +68,29 @@ const choiceOf = <K extends string, S, N extends object>(step: Step<K, S, N>) =>
     settings: step.settings,
   });
 
-export const StepChoice = z.discriminatedUnion('kind', [
-  choiceOf(compression),
-  choiceOf(noise),
-  choiceOf(specks),
-  choiceOf(fringes),
-  choiceOf(retouch),
-  choiceOf(smooth),
-  choiceOf(banding),
-  choiceOf(tones),
-  choiceOf(texture),
-  choiceOf(enlarge)
-    .omit({ zone: true })
-    .extend({ on: z.literal(true) }),
-  choiceOf(inset),
-  choiceOf(sharpen),
-]);
-export type StepChoice = z.infer<typeof StepChoice>;
+/** Schemas of a kind each, told apart by it; the types follow from the lists above. */
+const anyOf = <T>(schemas: readonly z.ZodObject[]): z.ZodType<T> =>
+  z.discriminatedUnion('kind', schemas as unknown as [z.ZodObject]) as unknown as z.ZodType<T>;
+
+export const StepChoice = anyOf<StepChoice>(
+  STEPS.map((step) => choiceOf(step as unknown as Choosable<string, never>)),
+);
+
+/** The step that a choice is of, whatever its settings are. */
+export const stepOfKind = (kind: StepKind): Choosable<string, unknown> =>
+  steps[kind] as unknown as Choosable<string, unknown>;
 
 /** A step's one-line summary. */
-export const summaryOf = ({ kind, settings, strength }: StepChoice): string =>
-  (steps[kind] as unknown as Step<string, unknown, object>).summary(settings, strength);
+export const summaryOf = ({ kind, settings, strength: share }: StepChoice): string =>
+  stepOfKind(kind).summary(settings, share);
 
 /** A stage once nothing automatic remains. */
-const settledOf = <K extends string, N extends object>(stage: Stage<K, N>) =>
+type RecipeStepOf<S> = S extends { kind: infer K; numbers: z.ZodType<infer N> }
+  ? { kind: K; strength: number; zone?: ZoneMap | undefined; numbers: N }
+  : never;
+export type RecipeStep = RecipeStepOf<(typeof STAGES)[number]>;
+
+const recipeStepOf = (stage: Numbered<string, never>) =>
   z.object({
     kind: z.literal(stage.kind),
     strength,
@@ -87,45 +98,50 @@ const settledOf = <K extends string, N extends object>(stage: Stage<K, N>) =>
     numbers: stage.numbers,
   });
 
-export const SettledStep = z.discriminatedUnion('kind', [
-  settledOf(regrid),
-  settledOf(compression),
-  settledOf(noise),
-  settledOf(specks),
-  settledOf(fringes),
-  settledOf(retouch),
-  settledOf(smooth),
-  settledOf(banding),
-  settledOf(tones),
-  settledOf(texture),
-  settledOf(magnify),
-  settledOf(enlarge),
-  settledOf(inset),
-  settledOf(sharpen),
-  settledOf(mount),
-]);
-export type SettledStep = z.infer<typeof SettledStep>;
+export const RecipeStep = anyOf<RecipeStep>(
+  STAGES.map((stage) => recipeStepOf(stage as unknown as Numbered<string, never>)),
+);
 
 /** The steps of an inset, each checked as what it says it is. */
-export const insetSteps = ({ steps: list }: InsetNumbers): SettledStep[] =>
-  z.array(SettledStep).parse(list);
+export const insetSteps = ({ steps: list }: InsetNumbers): RecipeStep[] =>
+  z.array(RecipeStep).parse(list);
 
-/** A stage as the settled step names it, whatever its numbers are. */
-export const stageOf = (settled: Pick<SettledStep, 'kind'>): Stage<string, object> =>
-  stages[settled.kind] as unknown as Stage<string, object>;
+/** What a recipe's step is, whatever its numbers are. */
+export const numberedOf = ({ kind }: Pick<RecipeStep, 'kind'>): Numbered<string, object> =>
+  stages[kind] as unknown as Numbered<string, object>;
+
+/** The stage that a recipe's step names; all but insets, which are ways of their own, are stages. */
+export const stageOf = ({ kind }: { kind: Exclude<StageKind, 'inset'> }): Stage<string, object> =>
+  stages[kind] as unknown as Stage<string, object>;
+
+/** Numbers of a listed step for a picture and a print, or null where it has nothing to do. */
+export const resolvedNumbers = (
+  { kind, settings }: Extract<StepChoice, { kind: ListedKind }>,
+  context: ResolveContext,
+): object | null =>
+  (
+    steps[kind] as unknown as {
+      resolve(settings: unknown, context: ResolveContext): object | null;
+    }
+  ).resolve(settings, context);
+
+/** What stands where: before, at or after the enlargement, or laid on the sheet. */
+const PHASE_AFTER: Partial<Record<StepKind | StageKind, { itself: Phase; after: Phase }>> = {
+  enlarge: { itself: 'enlarge', after: 'target' },
+  resample: { itself: 'enlarge', after: 'target' },
+  mount: { itself: 'sheet', after: 'sheet' },
+};
 
 /**
- * Where each of an ordered list stands: before, at or after the enlargement, or laid on the sheet.
- * Pictures drawn from shapes have none and stand on the target's grid from the start.
+ * Where each of an ordered list stands. Pictures drawn from shapes have no enlargement and stand on the
+ * target's grid from the start.
  */
-export function phasesOf(list: readonly { kind: StageKind }[], drawn = false): Phase[] {
+export function phasesOf(list: readonly { kind: StepKind | StageKind }[], drawn = false): Phase[] {
   let phase: Phase = drawn ? 'target' : 'original';
   return list.map(({ kind }) => {
-    if (kind === 'mount') return 'sheet';
-    if (kind === 'enlarge') {
-      phase = 'target';
-      return 'enlarge';
-    }
-    return phase;
+    const turn = PHASE_AFTER[kind];
+    const here = turn?.itself ?? phase;
+    phase = turn?.after ?? phase;
+    return here;
   });
 }

@@ -40,5 +40,5 @@ export function medianOf(values: Float32Array, count: number): number {
 }
 
 /** 0 below `low`, 1 above `high`, a straight line between. */
-export const rise = (value: number, low: number, high: number): number =>
+export const linearStep = (value: number, low: number, high: number): number =>
   Math.min(1, Math.max(0, (value - low) / (high - low)));

@@ -3,12 +3,12 @@ import { psnr } from '../inspect/compare';
 import { luminance, toYCbCr } from '../raster/colour';
 import { cut, emptyRaster, type Raster } from '../raster/raster';
 import { whole, type Region, type Size } from '../raster/region';
-import { memorySource, noTools, random, testContext, testPicture } from '../testing';
+import { nothingBeside, random, testContext, testPicture } from '../testing';
 import { banding } from './banding/banding';
 import { fringes } from './fringes/fringes';
 import { smooth } from './smooth/smooth';
 import { specks } from './specks/specks';
-import type { Tools } from './step';
+import type { Beside } from './step';
 import { grain } from './texture/grain';
 import { texture } from './texture/texture';
 import { tones } from './tones/tones';
@@ -194,7 +194,7 @@ describe('tones', () => {
   });
 
   it('bring black and white points of each channel back to the ends', () => {
-    const numbers = tones.settle(tones.defaults, faded)!;
+    const numbers = tones.resolve(tones.defaults, faded)!;
     const ends = plain([0, 0, 0], (x) => (x < 32 ? [51, 38.25, 25.5] : [229.5, 204, 178.5]));
     const result = apply(ends, numbers);
     for (const plane of result.planes) {
@@ -204,32 +204,32 @@ describe('tones', () => {
   });
 
   it('do so in part at a part of their strength', () => {
-    const { gain, offset } = tones.settle({ ...tones.defaults, points: 50 }, faded)!;
+    const { gain, offset } = tones.resolve({ ...tones.defaults, points: 50 }, faded)!;
     expect(gain[0] * 0.1 + offset[0]).toBeCloseTo(0, 6);
     expect(gain[0] * 0.95 + offset[0]).toBeCloseTo(1, 6);
   });
 
   it('are nothing where nothing is to be done', () => {
-    expect(tones.settle(tones.defaults, testContext(size))).toBeNull();
-    expect(tones.settle({ ...tones.defaults, points: 0 }, faded)).toBeNull();
+    expect(tones.resolve(tones.defaults, testContext(size))).toBeNull();
+    expect(tones.resolve({ ...tones.defaults, points: 0 }, faded)).toBeNull();
   });
 
   it('brighten with exposure, redden with warmth, and grey out without saturation', () => {
     const grey = plain([100, 100, 100]);
     const with_ = (settings: object) =>
-      apply(grey, tones.settle({ ...tones.defaults, ...settings }, testContext(size))!);
+      apply(grey, tones.resolve({ ...tones.defaults, ...settings }, testContext(size))!);
     expect(with_({ exposure: 1 }).planes[0]![0]).toBeCloseTo((100 / 255) * 2 ** (1 / 2.2), 5);
     const warm = with_({ warmth: 60 });
     expect(warm.planes[0]![0]).toBeGreaterThan(warm.planes[2]![0]!);
     const red = plain([200, 60, 60]);
-    const numbers = tones.settle({ ...tones.defaults, saturation: -100 }, testContext(size))!;
+    const numbers = tones.resolve({ ...tones.defaults, saturation: -100 }, testContext(size))!;
     const flat = apply(red, numbers);
     expect(flat.planes[0]![0]).toBeCloseTo(flat.planes[1]![0]!, 6);
     expect(luminance(flat)[0]).toBeCloseTo(luminance(red)[0]!, 5);
   });
 
   it('steepen the middle with contrast and keep black, white and middle', () => {
-    const steep = tones.settle({ ...tones.defaults, contrast: 60 }, testContext(size))!;
+    const steep = tones.resolve({ ...tones.defaults, contrast: 60 }, testContext(size))!;
     const at = (level: number) => apply(plain([level, level, level]), steep).planes[0]![0]! * 255;
     expect(at(0)).toBe(0);
     expect(at(255)).toBeCloseTo(255, 4);
@@ -242,14 +242,14 @@ describe('tones', () => {
 describe('texture', () => {
   const before = testPicture(size, 2);
   const after = plain([120, 120, 120]);
-  const tools: Tools = { ...noTools, untreated: (region) => memorySource(before).read(region) };
+  const beside: Beside = { ...nothingBeside, untreated: windowOf(before) };
   const run = (numbers: object) =>
     texture.apply(
       windowOf(after),
       { returned: 0, finer: 1.2, grain: 0, grainSize: 0.7, ...numbers },
       whole(size),
       grids,
-      tools,
+      beside,
     );
 
   it('gives the finest of luminance back, in the measure that is asked for', async () => {
@@ -291,8 +291,8 @@ describe('texture', () => {
 
   it('has nothing to do without either', () => {
     const none = { returned: 0, finer: 1, grain: 0, grainSize: 1 } as const;
-    expect(texture.settle(none, testContext(size))).toBeNull();
-    const auto = texture.settle(
+    expect(texture.resolve(none, testContext(size))).toBeNull();
+    const auto = texture.resolve(
       { ...none, grain: 'auto' },
       testContext(size, { noise: { luma: 3, colour: 2 } }),
     );

@@ -1,6 +1,6 @@
 import { emptyRaster, type Raster, type Window } from '../raster/raster';
 import { grow, type Region, type Size } from '../raster/region';
-import { blur, gaussianReach } from '../steps/sharpen/gaussian';
+import { blur, gaussianReach } from '../raster/gaussian';
 import { layPainted, type Mask } from './mask';
 import { PART_REACH, partValues } from './parts';
 import type { Painted, ZoneMap, ZonePart } from './zone';
@@ -11,7 +11,7 @@ export type MaskReader = (painted: Painted) => Promise<Mask>;
 const neutral = (part: ZonePart): boolean => part.kind === 'linear' || part.kind === 'round';
 
 /** What of the picture is needed for `region` of a zone. */
-export const zonePull = (zone: ZoneMap, region: Region, size: Size): Region =>
+export const zoneInput = (zone: ZoneMap, region: Region, size: Size): Region =>
   grow(region, reachOf(zone), size);
 
 const reachOf = ({ parts, feather }: ZoneMap): number =>
@@ -23,7 +23,7 @@ export const looksAtPicture = ({ parts }: ZoneMap): boolean => !parts.every(neut
 /**
  * A zone's strengths, 0–1, one plane over `region`: its parts joined in their order, what was
  * painted laid over them, then feathered and inverted.
- * @param input the picture over at least `zonePull(zone, region)`; of a zone that doesn't look at
+ * @param input the picture over at least `zoneInput(zone, region)`; of a zone that doesn't look at
  *   it only the place matters
  */
 export function zoneValues(

@@ -6,7 +6,7 @@ import { memorySource, testPicture } from '../testing';
 import { Stroke } from './brush';
 import { emptyMask, maskBytes, maskFromBytes, type Mask } from './mask';
 import { partValues, PART_REACH } from './parts';
-import { zonePull, zoneValues } from './render-zone';
+import { zoneInput, zoneValues } from './render-zone';
 import {
   MASK_LIMIT,
   maskSize,
@@ -164,7 +164,7 @@ describe('a zone', () => {
       });
       await fc.assert(
         fc.asyncProperty(region, async (part: Region) => {
-          const pulled = zonePull(zone, part, size);
+          const pulled = zoneInput(zone, part, size);
           const raster = await memorySource(picture, pulled).read(pulled);
           const got = zoneValues(zone, { region: pulled, raster }, part, size, mask).planes[0]!;
           got.forEach((value, i) => {

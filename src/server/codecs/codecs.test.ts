@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { Output } from '@/core/treatment/recipe';
+import type { Output } from '@/core/recipe/output';
 import { testPixels } from '../testing/shop';
 import { decode, decodeTask } from './decode';
 import { encodeFromTiff } from './encode';

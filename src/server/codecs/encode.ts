@@ -2,7 +2,7 @@ import { createReadStream, createWriteStream } from 'node:fs';
 import { open, rename } from 'node:fs/promises';
 import { pipeline } from 'node:stream/promises';
 import sharp from 'sharp';
-import type { Output } from '@/core/treatment/recipe';
+import type { Output } from '@/core/recipe/output';
 
 /** File ending by output format. */
 export const ENDING: Record<Output['format'], string> = { tiff: 'tif', jpeg: 'jpg', png: 'png' };

@@ -2,7 +2,7 @@ import { open, type FileHandle } from 'node:fs/promises';
 import type { Raster } from '@/core/raster/raster';
 import type { Region, Size } from '@/core/raster/region';
 import { fromSamples, type Depth } from '@/core/raster/samples';
-import type { Source } from '@/core/treatment/source';
+import type { Source } from '@/core/raster/source';
 
 /** Bytes before the first sample in libvips' file form. */
 const HEADER = 64;

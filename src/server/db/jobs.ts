@@ -10,8 +10,8 @@ import {
   type NewPieces,
 } from '@/core/shop/job';
 import { OPEN_PAPER } from '@/core/measure/paper';
-import { propose, type Proposal } from '@/core/treatment/propose';
-import { Work } from '@/core/treatment/recipe';
+import { propose, type Proposal } from '@/core/recipe/propose';
+import { Work } from '@/core/recipe/work';
 import { inspectedPage } from '../files/take-in';
 import { Problem } from '../problem';
 import { readLists } from './lists';

@@ -1,6 +1,6 @@
 import type { Knex } from 'knex';
 import type { HistoryEntry, Piece, PieceChange, PieceMove } from '@/core/shop/job';
-import { Work } from '@/core/treatment/recipe';
+import { Work } from '@/core/recipe/work';
 import { inspectedPage } from '../files/take-in';
 import { Problem } from '../problem';
 

@@ -1,8 +1,8 @@
 import type { Knex } from 'knex';
 import { Run, RunResult, RunState } from '@/core/shop/job';
 import type { Pace } from '@/core/shop/lists';
-import { paceKey, secondsFor } from '@/core/treatment/effort';
-import { SettledRecipe } from '@/core/treatment/recipe';
+import { throughputKey, secondsFor } from '@/core/render/cost';
+import { Recipe } from '@/core/recipe/recipe';
 import { Problem } from '../problem';
 
 /** A claimed run goes back to the queue when its owner hasn't been heard of for so long. */
@@ -14,7 +14,7 @@ const MOST_ATTEMPTS = 3;
 export interface ClaimedRun {
   id: string;
   digest: string;
-  recipe: SettledRecipe;
+  recipe: Recipe;
   fileName: string;
 }
 
@@ -51,7 +51,7 @@ const toRun = (row: Row): Run => ({
   finishedAt: row.finished_at,
   error: row.error,
   result: row.result ? RunResult.parse(JSON.parse(row.result)) : null,
-  recipe: SettledRecipe.parse(JSON.parse(row.recipe)),
+  recipe: Recipe.parse(JSON.parse(row.recipe)),
 });
 
 const query = (db: Knex) =>
@@ -89,7 +89,7 @@ export async function queueRun(
     pieceId: number;
     trialId: string;
     trialName: string;
-    recipe: SettledRecipe;
+    recipe: Recipe;
     fileName: string;
   },
 ): Promise<Run> {
@@ -181,7 +181,7 @@ export async function claimRun(db: Knex, owner: string): Promise<ClaimedRun | nu
     })
     .returning(['id', 'piece_id', 'recipe', 'file_name']);
   if (!row) return null;
-  const recipe = SettledRecipe.parse(JSON.parse(row.recipe));
+  const recipe = Recipe.parse(JSON.parse(row.recipe));
   return { id: row.id, digest: recipe.original.digest, recipe, fileName: row.file_name };
 }
 
@@ -246,11 +246,11 @@ export async function readPace(db: Knex): Promise<Pace> {
   const byWay = new Map<string, number[]>();
   for (const row of rows) {
     const { seconds } = RunResult.parse(JSON.parse(row.result));
-    const recipe = SettledRecipe.safeParse(JSON.parse(row.recipe));
+    const recipe = Recipe.safeParse(JSON.parse(row.recipe));
     if (seconds < LEAST_SECONDS || !recipe.success) continue;
     const speed = secondsFor(recipe.data, 1) / seconds;
     all.push(speed);
-    const way = paceKey(recipe.data);
+    const way = throughputKey(recipe.data);
     byWay.set(way, [...(byWay.get(way) ?? []), speed]);
   }
   const middle = (speeds: number[]) => {

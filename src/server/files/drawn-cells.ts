@@ -1,4 +1,4 @@
-import { canonicalJson } from '@/core/treatment/recipe';
+import { canonicalJson } from '@/core/recipe/canonical';
 import type { Region } from '@/core/raster/region';
 import { drawnCell } from '../codecs/pictures';
 import type { Drawing } from '../codecs/shapes/drawing';

@@ -1,5 +1,5 @@
 import { rm } from 'node:fs/promises';
-import { LEVELS } from '@/core/treatment/tiles';
+import { LEVELS } from '@/core/raster/tiles';
 
 /** Where the copy of decoded pixels lies that was halved `level` times. */
 export const halvedPath = (raw: string, level: number): string => `${raw}.${level}`;

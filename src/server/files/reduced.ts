@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { access, rename } from 'node:fs/promises';
 import sharp from 'sharp';
-import { levelSize } from '@/core/treatment/tiles';
+import { levelSize } from '@/core/raster/tiles';
 import type { StoredPage } from '../db/originals';
 import { halvedPath } from './halved';
 import { store } from './store';

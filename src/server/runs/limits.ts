@@ -2,35 +2,39 @@ import { statfs } from 'node:fs/promises';
 import { dirname } from 'node:path';
 import { formatBytes } from '@/core/measure/format';
 import { formatRefusal } from '@/core/measure/formats';
-import type { SettledRecipe } from '@/core/treatment/recipe';
+import { graphOf } from '@/core/recipe/graph';
+import type { Recipe } from '@/core/recipe/recipe';
+import { scheduleOf } from '@/core/render/schedule';
 import { Problem } from '../problem';
-import { begunBytes, begunPictures } from './begun-file';
+import { scratchBytes, scratchFor, type ScratchFile } from './scratch-file';
 
 /**
  * Whether the format and the disk can hold a result, before any of it is computed.
- * @param bytes of the result as a TIFF, with all that is made on the way
+ * @param scratch what is materialised on the way; as the recipe's schedule says unless it is given
  * @throws Problem that says what works
  */
-export async function refuseTooLarge(recipe: SettledRecipe, out: string, bytes: number) {
-  const { format } = recipe.output;
-  const refused = formatRefusal(format, recipe.target, recipe.target.ppi);
+export async function refuseTooLarge(
+  recipe: Recipe,
+  out: string,
+  scratch: readonly ScratchFile[] = scratchOf(recipe),
+): Promise<void> {
+  const { format, depth } = recipe.output;
+  const { width, height, ppi } = recipe.target;
+  const refused = formatRefusal(format, recipe.target, ppi);
   if (refused) throw new Problem('usage', refused);
-  await refuseFullDisk(out, bytes * (format === 'tiff' ? 1 : 2));
+  const channels = recipe.alpha === 'kept' ? 4 : 3;
+  const tiff = width * height * channels * (depth / 8);
+  const files = format === 'tiff' ? tiff : 2 * tiff;
+  await refuseFullDisk(out, files + scratch.reduce((sum, file) => sum + scratchBytes(file), 0));
 }
 
-/** Bytes that a result takes as a TIFF, with the begun pictures that are made before it. */
-export function neededBytes(recipe: SettledRecipe): number {
-  const channels = recipe.alpha === 'kept' ? 4 : 3;
-  const { width, height } = recipe.target;
-  const begun = begunPictures(recipe, channels).reduce(
-    (sum, layout) => sum + begunBytes(layout),
-    0,
-  );
-  return begun + width * height * channels * (recipe.output.depth / 8);
-}
+const scratchOf = (recipe: Recipe): ScratchFile[] =>
+  scheduleOf(graphOf(recipe), 1)
+    .jobs.slice(0, -1)
+    .map((job) => scratchFor(job, ''));
 
 /** @throws Problem where the disk of a path has less room than is needed */
-export async function refuseFullDisk(out: string, needed: number): Promise<void> {
+async function refuseFullDisk(out: string, needed: number): Promise<void> {
   const { bavail, bsize } = await statfs(dirname(out));
   if (needed <= bavail * bsize) return;
   throw new Problem(

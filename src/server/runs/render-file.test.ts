@@ -3,25 +3,26 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { SettledRecipe, Work } from '@/core/treatment/recipe';
+import type { Recipe } from '@/core/recipe/recipe';
+import type { Work } from '@/core/recipe/work';
 import { whole } from '@/core/raster/region';
 import { toSamples } from '@/core/raster/samples';
-import { propose } from '@/core/treatment/propose';
-import { stepOf } from '@/core/treatment/recipe';
-import { render } from '@/core/treatment/render';
-import { settle } from '@/core/treatment/settle';
+import { propose } from '@/core/recipe/propose';
+import { stepOf } from '@/core/recipe/work';
+import { render } from '@/core/render/render';
+import { resolveRecipe } from '@/core/recipe/resolve';
 import { testPaper } from '@/core/testing';
-import { originalOf } from '@/core/treatment/source';
+import { originalOf } from '@/core/recipe/original';
 import { decode, decodeTask, type Decoded } from '../codecs/decode';
 import { MODELS } from '@/core/learned/models';
 import { networksFrom } from '@/core/learned/networks';
-import { newStep } from '@/core/treatment/order';
+import { newStep } from '@/core/recipe/order';
 import type { Zone } from '@/core/zone/zone';
 import { modelBytes } from '../files/models';
 import { openRaw } from '../codecs/raw';
 import { testJpeg } from '../testing/shop';
-import { begunPictures } from './begun-file';
-import { endThreads, renderFile, renewThreads, startThreads, stripRows } from './render-file';
+import { endThreads, renewThreads, startThreads } from './threads';
+import { renderFile } from './render-file';
 import { resultName } from './request';
 
 let folder: string;
@@ -43,21 +44,21 @@ afterAll(async () => {
 function work(change: (work: Work) => void = () => {}): Work {
   const paper = testPaper({ width: { value: 30, unit: 'cm' } });
   const { work: made } = propose(decoded.findings, { paper, distance: 2 });
-  stepOf(made.trials[0]!.treatment, 'sharpen')!.strength = 60;
+  stepOf(made.trials[0]!.treatment, 'unsharp')!.strength = 60;
   change(made);
   return made;
 }
 
 function recipe(change?: (work: Work) => void) {
   const made = work(change);
-  const settled = settle(originalOf('d', decoded.findings), made, made.trials[0]!);
-  if (!settled.ok) throw new Error(settled.reason);
-  return settled.recipe;
+  const resolved = resolveRecipe(originalOf('d', decoded.findings), made, made.trials[0]!);
+  if (!resolved.ok) throw new Error(resolved.reason);
+  return resolved.recipe;
 }
 
 describe('a rendered file', () => {
   /** Whether a file holds, at its end, just what the core makes of the whole picture at once. */
-  async function expectWhole(out: string, of: SettledRecipe) {
+  async function expectWhole(out: string, of: Recipe) {
     const source = await openRaw(raw);
     const network = networksFrom(modelBytes);
     const raster = await render(source, of, { network }).read(whole(of.target));
@@ -88,7 +89,7 @@ describe('a rendered file', () => {
     expect([...shares].sort((a, b) => a - b)).toEqual(shares);
   });
 
-  it.each(['lanczos3', 'lanczos3-round', 'bicubic'] as const)(
+  it.each(['lanczos3', 'lanczos3-jinc', 'bicubic'] as const)(
     'holds it of a straightened picture by %s, smoothed afterwards',
     async (method) => {
       const of = recipe((made) => {
@@ -96,7 +97,7 @@ describe('a rendered file', () => {
         made.trials[0]!.treatment = [
           newStep('enlarge', { method, limit: 40 }),
           newStep('smooth', { radius: 2 }),
-          newStep('sharpen'),
+          newStep('unsharp'),
         ];
       });
       const out = join(folder, `slanted-${method}.tif`);
@@ -141,17 +142,12 @@ describe('a rendered file', () => {
         parts: [{ zone: 'left', method: 'nearest' }],
       }),
       { ...newStep('inset', { trial: 'b' }), zone: 'right' },
-      newStep('sharpen'),
+      newStep('unsharp'),
     ];
   };
 
   it('holds the same of networks, another method in a zone, and another trial in a second', async () => {
     const of = recipe(mixed);
-    expect(begunPictures(of, 3).map(({ steps }) => steps.map(({ kind }) => kind))).toEqual([
-      ['compression'],
-      ['compression', 'magnify'],
-      ['magnify'],
-    ]);
     const out = join(folder, 'mixed.tif');
     await renderFile({ original, recipe: of, profile: null, out });
     await expectWhole(out, of);
@@ -213,14 +209,6 @@ describe('a rendered file', () => {
       /on disk, .* are free/,
     );
     expect((await readdir(folder)).filter((name) => name.startsWith('refused'))).toEqual([]);
-  });
-
-  it('is made of strips that stay small however wide it is', () => {
-    for (const width of [10, 1000, 7559, 60_000, 300_000]) {
-      const rows = stripRows(width);
-      expect(rows).toBeGreaterThanOrEqual(8);
-      expect(rows * width * 12).toBeLessThanOrEqual(Math.max(6 << 20, 8 * width * 12));
-    }
   });
 
   it('opens elsewhere', async () => {

@@ -1,22 +1,19 @@
 import { open, rename, rm } from 'node:fs/promises';
-import { availableParallelism } from 'node:os';
-import { fileURLToPath } from 'node:url';
-import Piscina from 'piscina';
-import { strips } from '@/core/raster/region';
-import { effortOf } from '@/core/treatment/effort';
-import type { SettledRecipe } from '@/core/treatment/recipe';
+import { graphOf } from '@/core/recipe/graph';
+import type { Recipe } from '@/core/recipe/recipe';
+import { costOf } from '@/core/render/cost';
+import { scheduleOf, type NodeJob } from '@/core/render/schedule';
 import { encodeFromTiff } from '../codecs/encode';
-import { complaints, readBack, type ReadBack } from '../codecs/read-back';
 import { drawToFile } from '../codecs/pictures';
+import { complaints, readBack, type ReadBack } from '../codecs/read-back';
 import { drawingOf } from '../codecs/shapes/drawing';
 import { layOutTiff } from '../codecs/tiff-writer';
 import { store } from '../files/store';
-import { openRaw } from '../codecs/raw';
-import { config } from '../config';
 import { Problem } from '../problem';
-import { begunBlocks, begunBytes, begunPictures, type BegunFile } from './begun-file';
-import { refuseFullDisk, refuseTooLarge } from './limits';
-import type { BlockTask, StripTask, WarmTask } from './strip-worker';
+import { refuseTooLarge } from './limits';
+import type { PartTask } from './part-worker';
+import { scratchFor, type ScratchFile } from './scratch-file';
+import { onAllThreads, threadCount } from './threads';
 
 export interface RenderJob {
   original: {
@@ -25,12 +22,16 @@ export interface RenderJob {
     /** where its decoded pixels are; not asked for where it is drawn from shapes */
     raw: () => Promise<string>;
   };
-  recipe: SettledRecipe;
+  recipe: Recipe;
   /** folder of painted masks, where it isn't the shop's own */
   masks?: string;
   /** the profile that the result carries, or null */
   profile: Uint8Array | null;
   out: string;
+  /** what this attempt's half-written files are called; two of the same run don't share them */
+  claim?: string;
+  /** asked last of all, before the result takes its place: false where it is another's to write */
+  stillOwned?: () => Promise<boolean>;
   /** share of the work that is done, 0–1 */
   onProgress?: (share: number) => void;
   signal?: AbortSignal;
@@ -41,73 +42,48 @@ export interface Rendered {
   readBack: ReadBack;
 }
 
-/** Samples of one strip as floats: bounds what a thread holds, whatever the width. */
-const STRIP_BYTES = 6 << 20;
-
-/** Rows of a strip for a result of this width. */
-export const stripRows = (width: number): number =>
-  Math.max(8, Math.min(256, Math.floor(STRIP_BYTES / (width * 3 * 4))));
-
-type Task = BlockTask | StripTask | WarmTask;
-let pool: Piscina<Task, string | null> | undefined;
-
-function threads(): Piscina<Task, string | null> {
-  pool ??= new Piscina<Task, string | null>({
-    filename: fileURLToPath(new URL('./strip-worker.ts', import.meta.url)),
-    execArgv: ['--import', 'tsx'],
-    minThreads: config().threads ?? availableParallelism(),
-    maxThreads: config().threads ?? availableParallelism(),
-  });
-  return pool;
-}
-
-/** Starts the rendering threads, so that the first run is as quick as the tenth. */
-export async function startThreads(): Promise<void> {
-  const { maxThreads } = threads();
-  await Promise.all(Array.from({ length: maxThreads }, () => threads().run({ warm: true })));
-}
-
-/** New threads for the old ones, once they have nothing to do. */
-export async function renewThreads(): Promise<void> {
-  await endThreads();
-  await startThreads();
-}
-
-/** Ends the rendering threads; a later render starts new ones. */
-export async function endThreads(): Promise<void> {
-  await pool?.destroy();
-  pool = undefined;
-}
+/** Rows of a TIFF's strips: of some hundred kilobytes, as readers like them. */
+const STRIP_BYTES = 2 << 20;
+const stripRows = (rowBytes: number): number =>
+  Math.max(1, Math.min(256, Math.floor(STRIP_BYTES / rowBytes)));
 
 /**
- * Renders a settled recipe to a file, strip by strip with bounded memory, on all threads. The file
- * is written beside its place, read back, and only then renamed: `out` is whole or not there.
- * @throws Problem where the disk or the format can't hold it; the signal's reason where aborted
+ * Renders a recipe to a file with bounded memory, on all threads. The file is written beside its place,
+ * read back, and only then renamed: `out` is whole or not there.
+ * @throws Problem where the disk or the format can't hold it, or another claim owns the result; the
+ *   signal's reason where aborted
  */
 export async function renderFile(job: RenderJob): Promise<Rendered> {
   const started = performance.now();
-  const { recipe, out } = job;
-  const tiff = `${out}.part.tif`;
-  const encoded = `${out}.part`;
-  const drawing = `${out}.part.drawn`;
-  const begunPath = (i: number) => `${out}.part.begun${i}`;
-  let made = 0;
+  const { recipe, out, claim = 'own', signal } = job;
+  const part = `${out}.part-${claim}`;
+  const files = {
+    tiff: `${part}.tif`,
+    encoded: part,
+    drawing: `${part}.drawn`,
+    scratch: [] as string[],
+  };
   try {
     const shapes = recipe.original.drawn !== null;
-    const raw = shapes ? drawing : await job.original.raw();
+    const schedule = scheduleOf(graphOf(recipe), threadCount());
+    const before = schedule.jobs.slice(0, -1).map((one, i) => {
+      files.scratch.push(`${part}.scratch${i}`);
+      return scratchFor(one, files.scratch[i]!);
+    });
+    await refuseTooLarge(recipe, out, before);
+    const raw = shapes ? files.drawing : await job.original.raw();
+    const report = progressOf(job, schedule.jobs);
     if (shapes) {
       const { file, name } = job.original;
-      const report = (share: number) => job.onProgress?.(share * sharesOf(recipe).before);
-      await drawToFile(drawingOf(recipe, file, name), raw, report, job.signal);
+      await drawToFile(drawingOf(recipe, file, name), raw, report.drawn, signal);
     }
-    const begun = await writeBegunFiles(job, raw, () => begunPath(made++));
-    await writeTiff(job, raw, tiff, begun);
-    let finished = tiff;
+    await computeJobs(job, schedule.jobs, before, raw, files.tiff, report.computed);
+    let finished = files.tiff;
     if (recipe.output.format !== 'tiff') {
-      await encodeFromTiff(tiff, encoded, recipe.output, recipe.target.ppi);
-      finished = encoded;
+      await encodeFromTiff(files.tiff, files.encoded, recipe.output, recipe.target.ppi);
+      finished = files.encoded;
     }
-    job.signal?.throwIfAborted();
+    signal?.throwIfAborted();
     const found = await readBack(finished);
     const wrong = complaints(
       found,
@@ -117,106 +93,90 @@ export async function renderFile(job: RenderJob): Promise<Rendered> {
     if (wrong.length > 0) {
       throw new Problem('work', `The written file did not pass its check. ${wrong.join(' ')}`);
     }
+    await flushed(finished);
+    if (job.stillOwned && !(await job.stillOwned())) {
+      throw new Problem('conflict', 'This run has another owner by now, which writes its result.');
+    }
     await rename(finished, out);
     job.onProgress?.(1);
     return { seconds: (performance.now() - started) / 1000, readBack: found };
   } finally {
-    await Promise.all([
-      rm(drawing, { force: true }),
-      ...Array.from({ length: made }, (_, i) => rm(begunPath(i), { force: true })),
-      rm(tiff, { force: true }),
-      rm(encoded, { force: true }),
-      rm(`${encoded}.jfif`, { force: true }),
-    ]);
+    const left = [files.drawing, files.tiff, files.encoded, `${files.encoded}.jfif`];
+    await Promise.all([...left, ...files.scratch].map((path) => rm(path, { force: true })));
   }
 }
 
-/** How a run's time is shared out between its parts, for its progress. */
-function sharesOf(recipe: SettledRecipe): { before: number; encoding: number } {
-  const { beginning, strips, encoding } = effortOf(recipe);
-  const all = beginning + strips + encoding;
-  return { before: beginning / all, encoding: encoding / all };
+/** Sees to it that a file's bytes are on the disk before its name says that it is whole. */
+async function flushed(path: string): Promise<void> {
+  const file = await open(path, 'r+');
+  try {
+    await file.datasync();
+  } finally {
+    await file.close();
+  }
 }
 
-/** Runs tasks on all threads, in their order; the first trouble ends them. */
-async function inLanes(
-  count: number,
-  task: (index: number) => BlockTask | StripTask,
-  onDone: (share: number) => void,
-  signal?: AbortSignal,
-): Promise<void> {
-  let next = 0;
-  let done = 0;
-  const lane = async (): Promise<void> => {
-    while (next < count) {
-      signal?.throwIfAborted();
-      // Cancelling ends the thread in the middle of its work; the pool starts another.
-      const trouble = await threads().run(task(next++), signal ? { signal } : {});
-      if (trouble) throw new Problem('work', trouble);
-      done++;
-      onDone(done / count);
-    }
+/** Shares of the work that is done, by what each of its parts costs. */
+function progressOf({ recipe, onProgress }: RenderJob, jobs: readonly NodeJob[]) {
+  const { beginning, result, encoding } = costOf(recipe);
+  const all = beginning + result + encoding;
+  const before = beginning / all;
+  const kilopixels = ({ node }: NodeJob) => (node.size.width * node.size.height) / 1024;
+  const scratch = jobs.slice(0, -1).map(kilopixels);
+  const total = scratch.reduce((sum, one) => sum + one, 0);
+  return {
+    drawn: (share: number) => onProgress?.(share * before),
+    /** kilopixels of one of the jobs are done */
+    computed: (index: number, done: number) => {
+      if (index === jobs.length - 1) {
+        const share = Math.min(1, done / kilopixels(jobs[index]!));
+        onProgress?.(before + (result / all) * share);
+      } else {
+        const earlier = scratch.slice(0, index).reduce((sum, one) => sum + one, 0);
+        onProgress?.(before * Math.min(1, (earlier + done) / total));
+      }
+    },
   };
-  const outcomes = await Promise.allSettled(Array.from({ length: threads().maxThreads }, lane));
-  signal?.throwIfAborted();
-  const failed = outcomes.find((outcome) => outcome.status === 'rejected');
-  if (failed) throw failed.reason;
 }
 
-/**
- * Computes what is done at the original's size, once for all strips, one begun picture from the other.
- * @returns all of them, in their order
- */
-async function writeBegunFiles(
-  { recipe, masks = store.masks(), onProgress, signal, out }: RenderJob,
+/** Computes what is materialised, one after the other, and then the result into a TIFF. */
+async function computeJobs(
+  job: RenderJob,
+  jobs: readonly NodeJob[],
+  scratch: readonly ScratchFile[],
   raw: string,
-  nextPath: () => string,
-): Promise<BegunFile[]> {
-  const source = await openRaw(raw);
-  const channels = recipe.alpha === 'kept' ? source.channels : 3;
-  await source.close();
-  const layouts = begunPictures(recipe, channels);
-  const share = sharesOf(recipe).before;
-  const begun: BegunFile[] = [];
-  for (const [i, layout] of layouts.entries()) {
-    const path = nextPath();
-    await refuseFullDisk(out, begunBytes(layout));
-    await (await open(path, 'w')).close();
-    const blocks = begunBlocks(layout);
-    const before = [...begun];
-    await inLanes(
-      blocks.length,
-      (index) => ({
-        ...{ raw, out: path, recipe, masks, begun: before, layout },
-        ...{ block: blocks[index]!, index },
-      }),
-      (part) => onProgress?.(((i + part) / layouts.length) * share),
+  tiff: string,
+  onDone: (index: number, kilopixels: number) => void,
+): Promise<void> {
+  const { recipe, masks = store.masks(), signal } = job;
+  for (const [index, { node, parts, rows }] of jobs.entries()) {
+    const block = scratch[index];
+    const materialised = scratch.slice(0, index);
+    const common = { raw, recipe, masks, materialised, hash: node.hash, rows };
+    let to: (part: number) => PartTask['to'];
+    if (block) {
+      await (await open(block.path, 'w')).close();
+      to = (part) => ({ block, index: part });
+    } else {
+      const samples = await beginTiff(job, tiff);
+      to = () => ({ samples });
+    }
+    await onAllThreads(
+      parts.map((part, i) => ({ ...common, part, to: to(i) })),
+      (kilopixels) => onDone(index, kilopixels),
       signal,
     );
-    begun.push({ path, layout });
   }
-  return begun;
 }
 
-async function writeTiff(
-  job: RenderJob,
-  raw: string,
-  path: string,
-  begun: BegunFile[],
-): Promise<void> {
-  const { recipe, profile, signal } = job;
+/** Lays out a TIFF that parts are written into, in any order. */
+async function beginTiff({ recipe, profile }: RenderJob, path: string) {
   const { width, height, ppi } = recipe.target;
-  const rowsPerStrip = stripRows(width);
-  const layout = layOutTiff({
-    size: { width, height },
-    depth: recipe.output.depth,
-    channels: recipe.alpha === 'kept' ? 4 : 3,
-    ppi,
-    profile,
-    rowsPerStrip,
-  });
-  await refuseTooLarge(recipe, job.out, layout.bytes);
-
+  const { depth } = recipe.output;
+  const size = { width, height };
+  const channels = recipe.alpha === 'kept' ? 4 : 3;
+  const rowsPerStrip = stripRows((width * channels * depth) / 8);
+  const layout = layOutTiff({ size, depth, channels, ppi, profile, rowsPerStrip });
   const file = await open(path, 'w');
   try {
     await file.write(layout.header, 0, layout.header.length, 0);
@@ -224,18 +184,5 @@ async function writeTiff(
   } finally {
     await file.close();
   }
-
-  const regions = strips({ width, height }, rowsPerStrip);
-  const { before, encoding } = sharesOf(recipe);
-  const masks = job.masks ?? store.masks();
-  await inLanes(
-    regions.length,
-    (index) => ({
-      ...{ raw, out: path, recipe, masks, begun },
-      strip: regions[index]!,
-      offset: layout.offsets[index]!,
-    }),
-    (share) => job.onProgress?.(before + (1 - before - encoding) * share),
-    signal,
-  );
+  return { path, start: layout.offsets[0]!, size, depth, channels };
 }

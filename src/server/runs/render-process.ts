@@ -6,7 +6,8 @@ import { claimRun, finishRun, reportProgress, type ClaimedRun } from '../db/runs
 import { makeFolderOf, store } from '../files/store';
 import { decodedPath, inspectedPage } from '../files/take-in';
 import { inWords, Problem } from '../problem';
-import { renderFile, renewThreads, startThreads } from './render-file';
+import { renderFile } from './render-file';
+import { renewThreads, startThreads } from './threads';
 
 /** How often the queue is looked at, and a running run's lease renewed. */
 const LOOK_MS = 250;

@@ -3,9 +3,9 @@ import type { Knex } from 'knex';
 import { formatNumber } from '@/core/measure/format';
 import { formatLength, type Length } from '@/core/measure/units';
 import type { Run, RunRequest } from '@/core/shop/job';
-import type { Trial, Work } from '@/core/treatment/recipe';
-import { settle } from '@/core/treatment/settle';
-import { originalOf } from '@/core/treatment/source';
+import type { Trial, Work } from '@/core/recipe/work';
+import { resolveRecipe } from '@/core/recipe/resolve';
+import { originalOf } from '@/core/recipe/original';
 import { ENDING } from '../codecs/encode';
 import { readJob, changeJob } from '../db/jobs';
 import { readPiece } from '../db/pieces';
@@ -13,10 +13,10 @@ import { queueRun } from '../db/runs';
 import { usableModels } from '../files/models';
 import { makeFolderOf, store } from '../files/store';
 import { Problem } from '../problem';
-import { neededBytes, refuseTooLarge } from './limits';
+import { refuseTooLarge } from './limits';
 
 /**
- * Settles a trial as it stands and queues its full-size rendering.
+ * Resolves a trial as it stands and queues its full-size rendering.
  * @throws Problem where the piece was changed meanwhile or the print can't be made
  */
 export async function requestRun(db: Knex, pieceId: number, request: RunRequest): Promise<Run> {
@@ -31,11 +31,11 @@ export async function requestRun(db: Knex, pieceId: number, request: RunRequest)
   const trial = piece.work.trials.find((one) => one.id === request.trialId);
   if (!trial) throw new Problem('missing', 'There is no such trial.');
   const original = originalOf(piece.digest, piece.findings);
-  const settled = settle(original, piece.work, trial, await usableModels());
-  if (!settled.ok) throw new Problem('usage', settled.reason);
+  const resolved = resolveRecipe(original, piece.work, trial, await usableModels());
+  if (!resolved.ok) throw new Problem('usage', resolved.reason);
   const id = randomUUID();
   const out = await makeFolderOf(store.result(id));
-  await refuseTooLarge(settled.recipe, out, neededBytes(settled.recipe));
+  await refuseTooLarge(resolved.recipe, out);
   const job = await readJob(db, piece.jobId);
   if (job.state === 'received') await changeJob(db, job.id, { state: 'on the bench' });
   return queueRun(db, {
@@ -43,7 +43,7 @@ export async function requestRun(db: Knex, pieceId: number, request: RunRequest)
     pieceId,
     trialId: trial.id,
     trialName: trial.name,
-    recipe: settled.recipe,
+    recipe: resolved.recipe,
     fileName: resultName(job.number, job.title, piece.work, trial),
   });
 }

@@ -5,7 +5,7 @@ import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Piece, Run } from '@/core/shop/job';
 import { testPaper } from '@/core/testing';
-import { paceKey, secondsFor } from '@/core/treatment/effort';
+import { throughputKey, secondsFor } from '@/core/render/cost';
 import { config } from '../config';
 import { beginJob, readJob } from '../db/jobs';
 import { changePiece } from '../db/pieces';
@@ -162,7 +162,7 @@ describe('claims', () => {
     expect(measured).toBe(true);
     // The middle one: neither the quick nor the disturbed run.
     expect(overall).toBeCloseTo(secondsFor(recipe, 1) / 4, 9);
-    expect(ways).toEqual({ [paceKey(recipe)]: overall });
+    expect(ways).toEqual({ [throughputKey(recipe)]: overall });
     await db('runs').delete();
   });
 
@@ -230,7 +230,7 @@ describe('the render process', () => {
     expect((await stat(store.result(run.id))).size).toBe(done.result!.bytes);
   });
 
-  it('gives the same bytes for the same settled recipe', async () => {
+  it('gives the same bytes for the same resolved recipe', async () => {
     const bytes = async () => {
       const run = await request((work) => (work.trials[0]!.ppi = 90));
       await until(run.id, over);

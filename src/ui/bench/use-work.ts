@@ -1,11 +1,11 @@
 import { useCallback, useMemo, useState } from 'react';
 import type { Findings } from '@/core/inspect/findings';
 import type { JobView } from '@/core/shop/job';
-import { stepOf, type Trial, type Work } from '@/core/treatment/recipe';
-import { settle, type Settled } from '@/core/treatment/settle';
-import { trialOf } from '@/core/treatment/trials';
+import { stepOf, type Trial, type Work } from '@/core/recipe/work';
+import { resolveRecipe, type Resolved } from '@/core/recipe/resolve';
+import { trialOf } from '@/core/recipe/trials';
 import type { StepChoice, StepKind } from '@/core/steps';
-import { originalOf, type Original } from '@/core/treatment/source';
+import { originalOf, type Original } from '@/core/recipe/original';
 import { ALL_MODELS, type Models } from '@/core/learned/models';
 import { useModels, usePieceWrites } from '../data/queries';
 import { useView } from './view-store';
@@ -19,12 +19,12 @@ export interface WorkBench {
   work: Work;
   /** the trial on the bench, among those of the work */
   trial: Trial;
-  settled: Settled;
+  resolved: Resolved;
   models: Models;
   /** what another of its trials comes to */
-  settle(trial: Trial): Settled;
+  resolve(trial: Trial): Resolved;
   /** the same of what is kept, while something is only sketched */
-  kept: Settled;
+  kept: Resolved;
   /** shows a change at once, without keeping it: while a slider is dragged; null gives it up */
   sketch(change: Change | null): void;
   /** keeps a change under a label for the list of changes */
@@ -57,12 +57,12 @@ export function useWorkBench(job: JobView): WorkBench {
 
   const original = useMemo<Original>(() => originalOf(digest, findings), [digest, findings]);
   const { data: models = ALL_MODELS } = useModels();
-  const settled = useMemo(
-    () => settle(original, work, trial, models),
+  const resolved = useMemo(
+    () => resolveRecipe(original, work, trial, models),
     [original, work, trial, models],
   );
   const kept = useMemo(
-    () => settle(original, piece.work, trialOf(piece.work, chosen), models),
+    () => resolveRecipe(original, piece.work, trialOf(piece.work, chosen), models),
     [original, piece.work, chosen, models],
   );
 
@@ -90,9 +90,9 @@ export function useWorkBench(job: JobView): WorkBench {
     found: work.kind ? { ...findings, kind: work.kind } : findings,
     work,
     trial,
-    settled,
+    resolved,
     models,
-    settle: (other) => settle(original, work, other, models),
+    resolve: (other) => resolveRecipe(original, work, other, models),
     kept,
     sketch: (change) => setSketched(change && changed(piece.work, chosen, change)),
     change: (label, change) => {

@@ -1,6 +1,6 @@
 import { create } from 'zustand';
 import type { Method } from '@/core/steps/enlarge/methods';
-import { USUAL_METHODS, type Varied } from '@/core/treatment/variants';
+import { USUAL_METHODS, type Varied } from '@/core/recipe/variants';
 import type { Spot } from '@/core/steps/retouch/retouch';
 
 export const SECTIONS = [

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { testFindings, testPaper } from '@/core/testing';
-import { propose } from '@/core/treatment/propose';
+import { propose } from '@/core/recipe/propose';
 import type { JobSummary } from '@/core/shop/job';
 import { orderedWords, rowOf, shownRows } from './rows';
 

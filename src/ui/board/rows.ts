@@ -2,8 +2,8 @@ import { formatLength } from '@/core/measure/units';
 import type { PrintPlan } from '@/core/measure/plan';
 import { verdict, type Verdict } from '@/core/measure/verdict';
 import type { JobState, JobSummary } from '@/core/shop/job';
-import { planOf } from '@/core/treatment/settle';
-import { originalOf } from '@/core/treatment/source';
+import { planOf } from '@/core/recipe/plan';
+import { originalOf } from '@/core/recipe/original';
 
 /** A job with what follows from its order. */
 export interface BoardRow extends JobSummary {

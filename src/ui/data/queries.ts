@@ -10,7 +10,7 @@ import {
   type NewJob,
   type NewPicture,
 } from '@/core/shop/job';
-import type { Work } from '@/core/treatment/recipe';
+import type { Work } from '@/core/recipe/work';
 import { api, ServerProblem } from './api';
 import { tell } from './notices';
 
@@ -127,7 +127,7 @@ export function usePieceWrites(jobId: number) {
   const piece = () => client.getQueryData<JobView>(keys.job(jobId))!.piece;
   const scope = { id: `piece of job ${jobId}` };
   const mutationKey = ['piece', jobId];
-  const settled = {
+  const resolved = {
     mutationKey,
     // A newer choice that is still on its way stays on the screen.
     onSuccess: (updated: Piece) =>
@@ -143,7 +143,7 @@ export function usePieceWrites(jobId: number) {
       api.changePiece(piece().id, { revision: piece().revision, label, work }),
     // What was chosen stays on the screen while it is on its way.
     onMutate: ({ work }) => putPiece(client, { ...piece(), work }),
-    ...settled,
+    ...resolved,
   });
   const move = useMutation({
     scope,
@@ -154,7 +154,7 @@ export function usePieceWrites(jobId: number) {
       const to = 'to' in way ? way.to : history[at + way.by]?.id;
       return to === undefined ? piece() : api.movePiece(id, { revision, to });
     },
-    ...settled,
+    ...resolved,
   });
   const run = useMutation({
     scope,

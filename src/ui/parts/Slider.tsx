@@ -18,11 +18,11 @@ interface Props {
   onSet(value: number): void;
 }
 
-/** A slider with its figure; answers while dragged, settles once. */
+/** A slider with its figure; answers while dragged, resolves once. */
 export function Slider({ label, value, min, max, step, unit, usual, onDrag, onSet }: Props) {
   const dragged = useRef<number | null>(null);
   const keep = (next: number) => Math.min(max, Math.max(min, Number(next.toFixed(4))));
-  const settle = () => {
+  const resolve = () => {
     if (dragged.current !== null) onSet(dragged.current);
     dragged.current = null;
   };
@@ -58,9 +58,9 @@ export function Slider({ label, value, min, max, step, unit, usual, onDrag, onSe
           dragged.current = Number(event.target.value);
           onDrag(dragged.current);
         }}
-        onPointerUp={settle}
-        onKeyUp={settle}
-        onBlur={settle}
+        onPointerUp={resolve}
+        onKeyUp={resolve}
+        onBlur={resolve}
         onDoubleClick={() => onSet(usual)}
       />
     </div>

@@ -25,15 +25,33 @@ const PASSES = 2;
 export const banding = {
   kind: 'banding',
   title: 'Banding',
+  blurb: 'Breaks in skies and other soft climbs.',
+  rank: 70,
   phases: ['original'],
   settings: BandingSettings,
   numbers: BandingSettings,
   defaults: { radius: 12, threshold: 2.5 },
+  controls: [
+    {
+      form: 'slider',
+      setting: 'radius',
+      label: 'Radius',
+      min: 4,
+      max: RADIUS_LIMIT,
+      step: 1,
+      unit: 'px',
+    },
+    {
+      ...{ form: 'slider', setting: 'threshold', label: 'Breaks up to' },
+      ...{ min: 0.5, max: 12, step: 0.5, unit: 'levels' },
+    },
+  ],
+  cost: () => 0.4,
 
-  settle: (settings) => settings,
+  resolve: (settings) => settings,
   scaled: (numbers) => numbers,
   size: (_, from) => from,
-  pull: ({ radius }, region, { from }) => grow(region, PASSES * radius, from),
+  inputRegion: ({ radius }, region, { from }) => grow(region, PASSES * radius, from),
 
   apply(input, { radius, threshold }, region, { from }) {
     let window = input;

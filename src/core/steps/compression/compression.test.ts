@@ -1,4 +1,4 @@
-import { noTools, testContext } from '../../testing';
+import { nothingBeside, testContext } from '../../testing';
 import sharp from 'sharp';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { measureBlocking } from '../../inspect/blocking';
@@ -42,7 +42,7 @@ beforeAll(async () => {
     .toBuffer();
   const raw = await sharp(bytes).raw().toBuffer();
   decoded = fromSamples(raw, size.width, size.height, 3, 8);
-  numbers = compression.settle(
+  numbers = compression.resolve(
     { engine: 'classical', luma: 'auto', colour: 'auto' },
     testContext(size, { jpeg: readJpegHeader(bytes)!.facts }),
   )!;
@@ -54,7 +54,7 @@ const run = async (raster: Raster) =>
     numbers,
     whole(size),
     { from: size, to: size },
-    noTools,
+    nothingBeside,
   );
 
 describe('cleaning compression', () => {

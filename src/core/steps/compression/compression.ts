@@ -3,11 +3,18 @@ import { QuantTable } from '../../inspect/jpeg';
 import { STANDARD_CHROMA, STANDARD_LUMA, tableAtQuality } from '../../inspect/jpeg-quality';
 import { toYCbCr, type YCbCr } from '../../raster/colour';
 import { cut, type Raster, type Window } from '../../raster/raster';
-import { cleanLearned, learnedPull } from '../../learned/cleaner';
+import { cleanLearned, learnedInput } from '../../learned/cleaner';
 import { severityOf } from '../../learned/planes';
-import { automatic, Engine, ModelDigest, type Automatic } from '../automatic';
+import {
+  automatic,
+  Engine,
+  engineControl,
+  LEARNED_CLEANER,
+  ModelDigest,
+  type Automatic,
+} from '../automatic';
 import { grow, union, type Region, type Size } from '../../raster/region';
-import type { Step } from '../step';
+import type { ResolveContext, Step } from '../step';
 import {
   chromaRegion,
   chromaSize,
@@ -20,7 +27,7 @@ import {
 } from './chroma';
 import type { Plane } from '../transform/shifted';
 import { deblockColour, trustInLuma } from './colour';
-import { cutLevels, deblock, deblockPull } from './deblock';
+import { cutLevels, deblock, deblockInput } from './deblock';
 
 export const CompressionSettings = z.object({
   engine: Engine,
@@ -74,19 +81,49 @@ const begin = (offset = 0): number => (offset === 0 ? 0 : offset - 8);
 /** Where a luminance block begins, -7 to 0, on a grid that may be given by larger colour blocks. */
 const within8 = (grid: number): number => grid % 8;
 
+/** In %, how much is taken out unless it is said. */
+const usualShare = ({ jpeg }: Pick<ResolveContext, 'jpeg'>): number =>
+  (jpeg?.quality ?? 0) >= FINE ? 60 : 100;
+
 /** Takes the traces of JPEG compression away, in luminance and in both colour differences. */
 export const compression: Step<'compression', CompressionSettings, CompressionNumbers> = {
   kind: 'compression',
   title: 'Compression',
+  blurb: 'Blocks, ripples and colour blotches of JPEG.',
+  rank: 10,
   phases: ['original'],
   settings: CompressionSettings,
   numbers: CompressionNumbers,
   defaults: { engine: 'learned', luma: 'auto', colour: 'auto' },
+  controls: [
+    engineControl('compression'),
+    {
+      form: 'slider',
+      setting: 'luma',
+      label: 'Luminance',
+      min: 0,
+      max: 100,
+      step: 1,
+      unit: '%',
+      automatic: usualShare,
+    },
+    {
+      form: 'slider',
+      setting: 'colour',
+      label: 'Colour',
+      min: 0,
+      max: 100,
+      step: 1,
+      unit: '%',
+      automatic: usualShare,
+    },
+  ],
+  cost: ({ model }) => 1.2 + (model ? LEARNED_CLEANER : 0),
 
-  settle(settings, { jpeg, blocks, plan, framing, models }) {
+  resolve(settings, { jpeg, blocks, plan, framing, models }) {
     // Neither shapes nor pixels that stand for whole squares carry blocks of compression.
     if (plan.vector || framing.grid) return null;
-    const usual = (jpeg?.quality ?? 0) >= FINE ? 60 : 100;
+    const usual = usualShare({ jpeg });
     const part = (chosen: Automatic) => (chosen === 'auto' ? usual : chosen) / 100;
     const lumaShare = part(settings.luma);
     const colourShare = part(settings.colour);
@@ -105,12 +142,12 @@ export const compression: Step<'compression', CompressionSettings, CompressionNu
 
   size: (_, from) => from,
 
-  pull: (numbers, region, { from }) =>
-    classicalPull(numbers, numbers.model ? learnedPull(region, from) : region, from),
+  inputRegion: (numbers, region, { from }) =>
+    classicalInput(numbers, numbers.model ? learnedInput(region, from) : region, from),
 
-  async apply(input, numbers, region, { from }, tools) {
-    const network = numbers.model && (await tools.network(numbers.model));
-    const estimated = network ? learnedPull(region, from) : region;
+  async apply(input, numbers, region, { from }, beside) {
+    const network = numbers.model && (await beside.network(numbers.model));
+    const estimated = network ? learnedInput(region, from) : region;
     const estimate = { region: estimated, raster: classical(input, numbers, estimated, from) };
     if (!network) return mixed(input, estimate.raster, region, numbers);
     const { luma, chroma, samplingX, gridX, gridY } = numbers;
@@ -131,8 +168,8 @@ export const compression: Step<'compression', CompressionSettings, CompressionNu
 };
 
 /** What the classical estimate of `region` looks at. */
-const classicalPull = (numbers: CompressionNumbers, region: Region, size: Size): Region =>
-  numbers.chroma ? chromaPull(region, size, samplingOf(numbers)) : deblockPull(region, size);
+const classicalInput = (numbers: CompressionNumbers, region: Region, size: Size): Region =>
+  numbers.chroma ? chromaInput(region, size, samplingOf(numbers)) : deblockInput(region, size);
 
 /** The classical estimate, whole: before any share of it is taken. */
 function classical(input: Window, numbers: CompressionNumbers, region: Region, size: Size): Raster {
@@ -205,12 +242,12 @@ function subtract(computed: Float32Array, plane: Plane, region: Region): Float32
 }
 
 /** Picture pixels that the colour change over `region` depends on. */
-function chromaPull(region: Region, size: Size, sampling: Sampling): Region {
+function chromaInput(region: Region, size: Size, sampling: Sampling): Region {
   const needed = chromaRegion(region, size, sampling);
   const coarse = chromaSize(size, sampling);
-  const around = grow(deblockPull(needed, coarse), UNSMOOTH_REACH, coarse);
+  const around = grow(deblockInput(needed, coarse), UNSMOOTH_REACH, coarse);
   const colour = pixelsUnder(around, size, sampling);
-  return union(colour, deblockPull(region, size));
+  return union(colour, deblockInput(region, size));
 }
 
 /** How much of what fine luminance says of colour between its samples is believed. */
@@ -233,7 +270,7 @@ function colourChange(
 ): { cb: Float32Array; cr: Float32Array } {
   const needed = chromaRegion(region, size, sampling);
   const coarse = chromaSize(size, sampling);
-  const wanted = deblockPull(needed, coarse);
+  const wanted = deblockInput(needed, coarse);
   const around = grow(wanted, UNSMOOTH_REACH, coarse);
   const luma = toSamplesOf(before.y, covered, wanted, size, sampling).values;
   const read = (samples: Float32Array) => readBilinear(samples, needed, region, size, sampling);

@@ -113,5 +113,5 @@ function transform(block: Float64Array, along: typeof forward8): void {
 }
 
 /** What must be read so that `deblock` can answer for `region`. */
-export const deblockPull = (region: Region, size: Size): Region =>
+export const deblockInput = (region: Region, size: Size): Region =>
   grow(region, DEBLOCK_REACH, size);

@@ -1,5 +1,5 @@
 import type { Kind } from '../../inspect/kind';
-import { MAGNIFICATION } from '../../learned/enlarger';
+import { UPSCALING } from '../../learned/enlarger';
 import type { ModelName, Models } from '../../learned/models';
 import { isLearned, type Learned, type Method, type Plain } from './methods';
 
@@ -91,7 +91,7 @@ export interface Carried {
  * What carries a learned enlargement on to the size that was ordered. Its edges are as hard as its
  * pixels: a crisper kernel would make stairs and dots of them.
  */
-const carriesOn = (factor: number): Plain => (factor > MAGNIFICATION ? 'mitchell' : 'lanczos3');
+const carriesOn = (factor: number): Plain => (factor > UPSCALING ? 'mitchell' : 'lanczos3');
 
 /** A method for a picture; one whose network is missing, or has nothing to do, is carried out plainly. */
 export function carryOut(method: Method, by: Choosing): Carried {

@@ -1,8 +1,8 @@
 import { z } from 'zod';
-import { SEPARABLE } from './kernels';
+import { SEPARABLE } from '../resample/kernels';
 
 /** Ways to resample that need nothing but the pixels, named as the trade names them. */
-export const Plain = z.enum(['nearest', ...SEPARABLE, 'lanczos3-round', 'stepped']);
+export const Plain = z.enum(['nearest', ...SEPARABLE, 'lanczos3-jinc', 'stepped']);
 export type Plain = z.infer<typeof Plain>;
 
 /** Ways that ask a network first. */
@@ -55,7 +55,7 @@ export const methodNotes: Record<Method, { title: string; note: string }> = {
     title: 'Lanczos-3',
     note: 'Keeps most of the fine detail; rings a little at hard edges.',
   },
-  'lanczos3-round': {
+  'lanczos3-jinc': {
     title: 'Round Lanczos',
     note: 'Slanted edges as clean as upright ones; a little softer, and slow.',
   },

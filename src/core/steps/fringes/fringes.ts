@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { toYCbCr } from '../../raster/colour';
 import { cut } from '../../raster/raster';
 import { grow } from '../../raster/region';
-import { eachPixel, medianOf, neighbourhood, rise } from '../neighbours';
+import { eachPixel, medianOf, neighbourhood, linearStep } from '../neighbours';
 import type { Step } from '../step';
 
 const RADIUS_LIMIT = 8;
@@ -22,15 +22,33 @@ export type FringesSettings = z.infer<typeof FringesSettings>;
 export const fringes = {
   kind: 'fringes',
   title: 'Fringes',
+  blurb: 'Coloured rims on hard edges.',
+  rank: 40,
   phases: ['original'],
   settings: FringesSettings,
   numbers: FringesSettings,
   defaults: { radius: 3, threshold: 12 },
+  controls: [
+    {
+      form: 'slider',
+      setting: 'radius',
+      label: 'Width',
+      min: 1,
+      max: RADIUS_LIMIT,
+      step: 1,
+      unit: 'px',
+    },
+    {
+      ...{ form: 'slider', setting: 'threshold', label: 'Edges from' },
+      ...{ min: 1, max: 64, step: 1, unit: 'levels' },
+    },
+  ],
+  cost: () => 6.8,
 
-  settle: (settings) => settings,
+  resolve: (settings) => settings,
   scaled: (numbers) => numbers,
   size: (_, from) => from,
-  pull: ({ radius }, region, { from }) => grow(region, 2 * radius, from),
+  inputRegion: ({ radius }, region, { from }) => grow(region, 2 * radius, from),
 
   apply(input, { radius, threshold }, region, { from }) {
     const result = cut(input, region);
@@ -55,7 +73,7 @@ export const fringes = {
             steepest = Math.max(steepest, Math.abs(luma[k]! - luma[k - covered.width]!));
           }
         }
-      const share = rise(steepest, threshold, 2 * threshold);
+      const share = linearStep(steepest, threshold, 2 * threshold);
       if (share === 0) return;
       const wide = neighbourhood(x, y, 2 * radius, from);
       // The two sides of an edge have colours of their own.

@@ -1,6 +1,5 @@
 import { z } from 'zod';
-import { cut } from '../../raster/raster';
-import type { Step } from '../step';
+import type { Choosable, Numbered, Resolvable } from '../step';
 
 export const InsetSettings = z.object({
   /** the trial whose result is laid over this one's; none yet */
@@ -8,45 +7,48 @@ export const InsetSettings = z.object({
 });
 export type InsetSettings = z.infer<typeof InsetSettings>;
 
-/** A settled step, as far as it can be told without knowing all steps; `insetSteps` knows them. */
-const AnySettled = z.looseObject({
+/** A resolved step, as far as it can be told without knowing all steps; `insetSteps` knows them. */
+const AnyStep = z.looseObject({
   kind: z.string(),
   strength: z.number(),
   numbers: z.looseObject({}),
 });
 
 /** What leads from the original to another picture of the same size; nothing, where shapes are drawn at it. */
-export const InsetNumbers = z.object({ steps: z.array(AnySettled).max(64) });
+export const InsetNumbers = z.object({ steps: z.array(AnyStep).max(64) });
 export type InsetNumbers = z.infer<typeof InsetNumbers>;
 
 /**
  * Lays over the picture, in a zone, what other steps make of the same original: another method's
- * enlargement, or another trial's result. Rendering follows both ways from the original on; the stage
- * itself changes nothing.
+ * enlargement, or another trial's result. No stage: the graph has both ways, and what blends them.
  */
 export const inset = {
   kind: 'inset',
   title: 'From another trial',
+  blurb: 'What another trial makes of a zone.',
+  rank: 100,
   phases: ['target'],
   settings: InsetSettings,
   numbers: InsetNumbers,
   defaults: { trial: null },
+  // Which trials there are, the interface knows.
+  controls: [],
+  belongsTo: 'work',
+  cost: () => 0.02,
 
-  settle({ trial }, { settledTrial }) {
-    const steps = trial === null ? null : settledTrial(trial);
+  resolve({ trial }, { trialSteps }) {
+    const steps = trial === null ? null : trialSteps(trial);
     return steps && { steps };
   },
 
   scaled: (numbers) => numbers,
 
-  afar: (numbers) => numbers,
+  proxy: (numbers) => numbers,
 
   size: (_, from) => from,
 
-  pull: (_, region) => region,
-
-  apply: (input, _, region) => cut(input, region),
-
   summary: ({ trial }, strength) =>
     trial === null ? 'no trial yet' : `${strength} % of another trial`,
-} satisfies Step<'inset', InsetSettings, InsetNumbers>;
+} satisfies Choosable<'inset', InsetSettings> &
+  Numbered<'inset', InsetNumbers> &
+  Resolvable<InsetSettings, InsetNumbers>;

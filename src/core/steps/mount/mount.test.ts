@@ -24,9 +24,9 @@ function row(beyond: Partial<MountNumbers>, channels = 3): number[] {
 
 it.each<[Partial<MountNumbers>, number[]]>([
   [{ left: 'mirror', right: 'mirror' }, [0.3, 0.2, 0.1, 0.1, 0.2, 0.3, 0.3, 0.2, 0.1]],
-  [{ left: 'rim', right: 'rim' }, [0.1, 0.1, 0.1, 0.1, 0.2, 0.3, 0.3, 0.3, 0.3]],
+  [{ left: 'clamp', right: 'clamp' }, [0.1, 0.1, 0.1, 0.1, 0.2, 0.3, 0.3, 0.3, 0.3]],
   [{}, [1, 1, 1, 0.1, 0.2, 0.3, 1, 1, 1]],
-  [{ left: 'rim', x: 0 }, [0.1, 0.2, 0.3, 1, 1, 1, 1, 1, 1]],
+  [{ left: 'clamp', x: 0 }, [0.1, 0.2, 0.3, 1, 1, 1, 1, 1, 1]],
 ])('beyond the picture as chosen: %j', (beyond, expected) => {
   expect(row(beyond)).toEqual(expected);
 });
@@ -41,7 +41,7 @@ it('asks for no more of the picture than its mirror image needs', () => {
     ...{ left: 'mirror', right: 'mirror', top: 'mirror', bottom: 'mirror' },
   };
   const grids = { from: { width: 10, height: 10 }, to: { width: 30, height: 10 } };
-  expect(mount.pull(numbers, { x: 6, y: 2, width: 2, height: 3 }, grids)).toEqual({
+  expect(mount.inputRegion(numbers, { x: 6, y: 2, width: 2, height: 3 }, grids)).toEqual({
     ...{ x: 2, y: 2, width: 2, height: 3 },
   });
 });

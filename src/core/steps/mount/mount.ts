@@ -4,7 +4,7 @@ import { emptyRaster } from '../../raster/raster';
 import type { Stage } from '../step';
 
 /** What stands beyond a side of the picture. */
-const Beyond = z.enum(['colour', 'mirror', 'rim']);
+const Beyond = z.enum(['colour', 'mirror', 'clamp']);
 type Beyond = z.infer<typeof Beyond>;
 
 /** The sheet, where the picture lies on it, and what fills the rest. */
@@ -26,7 +26,7 @@ function stand(index: number, count: number, before: Beyond, after: Beyond): num
   if (index >= 0 && index < count) return index;
   const beyond = index < 0 ? before : after;
   if (beyond === 'colour') return -1;
-  if (beyond === 'rim') return index < 0 ? 0 : count - 1;
+  if (beyond === 'clamp') return index < 0 ? 0 : count - 1;
   // Mirrored on the edge itself, so that the edge pixel stands twice and no line shows.
   const period = 2 * count;
   const folded = ((index % period) + period) % period;
@@ -63,6 +63,7 @@ export const channelsOf = (colour: Colour): [number, number, number] => [
 export const mount = {
   kind: 'mount',
   phases: ['sheet'],
+  cost: () => 0.02,
   numbers: MountNumbers,
 
   scaled(numbers, scale) {
@@ -77,7 +78,7 @@ export const mount = {
 
   size: ({ width, height }) => ({ width, height }),
 
-  pull(numbers, region, { from }) {
+  inputRegion(numbers, region, { from }) {
     const { left, right, top, bottom } = numbers;
     const across = span(standIns(region.x, region.width, numbers.x, from.width, left, right));
     const down = span(standIns(region.y, region.height, numbers.y, from.height, top, bottom));

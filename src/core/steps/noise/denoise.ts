@@ -25,7 +25,7 @@ export interface Sigmas {
 }
 
 /** What must be read so that `denoise` can answer for `region`. */
-export const denoisePull = (region: Region, size: Size): Region =>
+export const denoiseInput = (region: Region, size: Size): Region =>
   grow(region, DENOISE_REACH, size);
 
 /**

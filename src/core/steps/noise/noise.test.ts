@@ -95,7 +95,7 @@ describe('the noise step', () => {
     const { y, cb, cr } = toYCbCr(given);
     const patch = { ...{ x: 0, y: 0, ...size, raster: given }, luma: y, cb, cr };
     const measured = measureNoise([patch]);
-    const numbers = noise.settle(settings, testContext(size, { noise: measured }))!;
+    const numbers = noise.resolve(settings, testContext(size, { noise: measured }))!;
     // White noise of 15 levels in every channel is what the basis is told of.
     expect(numbers.grey).toBeGreaterThan(11);
     expect(numbers.grey).toBeLessThan(19);
@@ -105,19 +105,19 @@ describe('the noise step', () => {
 
   it('does nothing on its own where next to none was measured', () => {
     const clean = testContext(size, { noise: { luma: 0.4, colour: 0.3 } });
-    expect(noise.settle(settings, clean)).toBeNull();
-    expect(noise.settle({ ...settings, luma: 4 }, clean)).toMatchObject({ colour: 0 });
+    expect(noise.resolve(settings, clean)).toBeNull();
+    expect(noise.resolve({ ...settings, luma: 4 }, clean)).toMatchObject({ colour: 0 });
   });
 
   it('names its model where the learned engine is wanted and there is one', () => {
     const models = { ...NO_MODELS, noise: 'b'.repeat(64) };
     const measured = { noise: { luma: 5, colour: 4 } };
     const learned = { ...settings, engine: 'learned' } as const;
-    const settle = (chosen: typeof learned | typeof settings, there: { models: Models }) =>
-      noise.settle(chosen, testContext(size, { ...measured, ...there }))!.model;
-    expect(settle(learned, { models })).toBe(models.noise);
-    expect(settle(settings, { models })).toBeNull();
-    expect(settle(learned, { models: { ...models, noise: null } })).toBeNull();
+    const resolve = (chosen: typeof learned | typeof settings, there: { models: Models }) =>
+      noise.resolve(chosen, testContext(size, { ...measured, ...there }))!.model;
+    expect(resolve(learned, { models })).toBe(models.noise);
+    expect(resolve(settings, { models })).toBeNull();
+    expect(resolve(learned, { models: { ...models, noise: null } })).toBeNull();
   });
 });
 

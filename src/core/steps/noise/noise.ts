@@ -1,10 +1,10 @@
 import { z } from 'zod';
-import { cleanLearned, learnedPull } from '../../learned/cleaner';
+import { cleanLearned, learnedInput } from '../../learned/cleaner';
 import { formatNumber } from '../../measure/format';
 import { lengthOf } from '../../raster/portable-math';
-import { automatic, Engine, ModelDigest } from '../automatic';
+import { automatic, Engine, engineControl, LEARNED_CLEANER, ModelDigest } from '../automatic';
 import type { Step } from '../step';
-import { denoise, denoisePull } from './denoise';
+import { denoise, denoiseInput } from './denoise';
 
 /** The strongest noise that is taken out, as a standard deviation in levels. */
 export const SIGMA_LIMIT = 50;
@@ -41,12 +41,26 @@ const IN_COLOUR = 0.64;
 export const noise: Step<'noise', NoiseSettings, NoiseNumbers> = {
   kind: 'noise',
   title: 'Noise',
+  blurb: 'Grain in brightness and in colour.',
+  rank: 20,
   phases: ['original'],
   settings: NoiseSettings,
   numbers: NoiseNumbers,
   defaults: { engine: 'learned', luma: 'auto', colour: 'auto' },
+  controls: [
+    engineControl('noise'),
+    {
+      ...{ form: 'slider', setting: 'luma', label: 'Luminance', min: 0, max: SIGMA_LIMIT },
+      ...{ step: 0.5, unit: 'levels', automatic: ({ noise: found }) => found.luma },
+    },
+    {
+      ...{ form: 'slider', setting: 'colour', label: 'Colour', min: 0, max: SIGMA_LIMIT },
+      ...{ step: 0.5, unit: 'levels', automatic: ({ noise: found }) => found.colour },
+    },
+  ],
+  cost: ({ model }) => 0.9 + (model ? LEARNED_CLEANER : 0),
 
-  settle(settings, { noise: measured, models }) {
+  resolve(settings, { noise: measured, models }) {
     const chosen = (value: 'auto' | number, found: number) =>
       value !== 'auto' ? value : found < NOTHING ? 0 : Math.min(found, SIGMA_LIMIT);
     const grey = chosen(settings.luma, measured.luma) / IN_LUMA;
@@ -59,12 +73,12 @@ export const noise: Step<'noise', NoiseSettings, NoiseNumbers> = {
 
   size: (_, from) => from,
 
-  pull: ({ model }, region, { from }) =>
-    denoisePull(model ? learnedPull(region, from) : region, from),
+  inputRegion: ({ model }, region, { from }) =>
+    denoiseInput(model ? learnedInput(region, from) : region, from),
 
-  async apply(input, { grey, colour, model }, region, { from }, tools) {
-    const network = model && (await tools.network(model));
-    const estimated = network ? learnedPull(region, from) : region;
+  async apply(input, { grey, colour, model }, region, { from }, beside) {
+    const network = model && (await beside.network(model));
+    const estimated = network ? learnedInput(region, from) : region;
     const estimate = denoise(input, estimated, from, { grey, colour });
     if (!network) return estimate;
     return cleanLearned(network, input, { region: estimated, raster: estimate }, region, from, {

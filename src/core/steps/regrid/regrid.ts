@@ -24,11 +24,12 @@ function middle(index: number, cells: number, pixels: number): { from: number; t
 export const regrid = {
   kind: 'regrid',
   phases: ['original'],
+  cost: () => 0.05,
   numbers: RegridNumbers,
   scaled: (numbers) => numbers,
   size: ({ width, height }) => ({ width, height }),
 
-  pull({ width, height }, region, { from }) {
+  inputRegion({ width, height }, region, { from }) {
     const left = middle(region.x, width, from.width).from;
     const top = middle(region.y, height, from.height).from;
     const right = middle(region.x + region.width - 1, width, from.width).to;

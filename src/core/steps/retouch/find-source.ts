@@ -8,7 +8,7 @@ const FARTHEST = 6;
 const LEAST = 24;
 
 /** The part of the picture that `findSource` looks at. */
-export function sourcePull(shape: Shape, size: Size): Region {
+export function sourceInput(shape: Shape, size: Size): Region {
   const own = shapeRegion(shape, size);
   const far = farthest(shape);
   return clip(
@@ -22,7 +22,7 @@ const farthest = ({ radius }: Shape): number => Math.ceil(Math.max(LEAST, FARTHE
 /**
  * Where the replacement of a spot is best taken from: the place nearby whose rim is most like the
  * spot's own, once their mean tones are made alike, and in which nothing stands out.
- * @param input the picture over `sourcePull`
+ * @param input the picture over `sourceInput`
  * @param avoid other spots, which are no source
  * @returns from a pixel of the spot to its replacement; null where there is no room for any
  */

@@ -7,7 +7,7 @@ import { cut, emptyRaster, type Raster } from '../../raster/raster';
 import { whole, type Region, type Size } from '../../raster/region';
 import { memorySource, random, testContext, testPaper } from '../../testing';
 import { findDust } from './find-dust';
-import { findSource, sourcePull } from './find-source';
+import { findSource, sourceInput } from './find-source';
 import { onTarget } from './on-target';
 import { retouch, SPOT_LIMIT, type Spot } from './retouch';
 import { rim, shapeRegion, shapeValues } from './shape';
@@ -125,9 +125,13 @@ describe('healing', () => {
   });
 
   it('reads only its spot and its source for a region, not all between', () => {
-    const pulled = retouch.pull({ spots: [spot({})] }, { x: 0, y: 0, width: 9, height: 9 }, grids);
+    const pulled = retouch.inputRegion(
+      { spots: [spot({})] },
+      { x: 0, y: 0, width: 9, height: 9 },
+      grids,
+    );
     expect(pulled).toEqual({ x: 0, y: 0, width: 9, height: 9 });
-    const touching = retouch.pull({ spots: [spot({})] }, SPOT, grids);
+    const touching = retouch.inputRegion({ spots: [spot({})] }, SPOT, grids);
     expect(touching.width).toBeLessThan(50);
   });
 
@@ -164,7 +168,7 @@ describe('finding a source', () => {
     const small = { width: 14, height: 14 };
     const input = { region: whole(small), raster: emptyRaster(14, 14, 3) };
     expect(findSource(spot({ points: [[7, 7]] }), input, small)).toBeNull();
-    expect(sourcePull(spot({ points: [[7, 7]] }), small)).toEqual(whole(small));
+    expect(sourceInput(spot({ points: [[7, 7]] }), small)).toEqual(whole(small));
   });
 });
 
@@ -249,12 +253,12 @@ describe('spots after enlarging', () => {
 
   it('lie where they lay on the original, larger by the factor', () => {
     const context = testContext(size, { plan: planned.plan, phase: 'target' });
-    const [there] = retouch.settle({ spots: [spot({})] }, context)!.spots as [Spot];
+    const [there] = retouch.resolve({ spots: [spot({})] }, context)!.spots as [Spot];
     const factor = planned.plan.picture.width / size.width;
     expect(there.points[0]![0]).toBeCloseTo(60 * factor, 6);
     expect(there.radius).toBeCloseTo(Math.min(SPOT_LIMIT, 6 * factor), 6);
     expect(there.offset[0]).toBe(Math.round(16 * factor));
-    const [here] = retouch.settle({ spots: [spot({})] }, testContext(size))!.spots as [Spot];
+    const [here] = retouch.resolve({ spots: [spot({})] }, testContext(size))!.spots as [Spot];
     expect(here).toEqual(spot({}));
   });
 
@@ -288,7 +292,7 @@ describe('spots after enlarging', () => {
   });
 
   it('are scaled for a rendering from afar', () => {
-    const small = retouch.afar({ spots: [spot({})] }, 0.5).spots[0]!;
+    const small = retouch.proxy({ spots: [spot({})] }, 0.5).spots[0]!;
     expect(small).toMatchObject({ points: [[30, 22.5]], radius: 3, offset: [8, 1] });
   });
 });

@@ -45,12 +45,18 @@ export const RetouchNumbers = RetouchSettings;
 export const retouch = {
   kind: 'retouch',
   title: 'Dust and scratches',
+  blurb: 'Spots healed or cloned.',
+  rank: 50,
   phases: ['original', 'target'],
   settings: RetouchSettings,
   numbers: RetouchNumbers,
   defaults: { spots: [] },
+  // Spots are made on the picture.
+  controls: [],
+  belongsTo: 'picture',
+  cost: () => 0.05,
 
-  settle({ spots }, { phase, plan, framing, original }) {
+  resolve({ spots }, { phase, plan, framing, original }) {
     if (spots.length === 0) return null;
     return phase === 'original'
       ? { spots }
@@ -58,10 +64,10 @@ export const retouch = {
   },
 
   scaled: (numbers, scale) => times(numbers, scale),
-  afar: (numbers, scale) => times(numbers, scale),
+  proxy: (numbers, scale) => times(numbers, scale),
   size: (_, from) => from,
 
-  pull({ spots }, region, { from }) {
+  inputRegion({ spots }, region, { from }) {
     return touching(spots, region, from).reduce(
       (pulled, spot) => union(pulled, neededBy(spot, from)),
       region,

@@ -1,7 +1,7 @@
 import { cells, clip, grow, whole } from '../../raster/region';
-import type { Source } from '../../treatment/source';
+import type { Source } from '../../raster/source';
 import { findDust, type Suspect } from './find-dust';
-import { findSource, sourcePull } from './find-source';
+import { findSource, sourceInput } from './find-source';
 import type { Spot } from './retouch';
 
 /** Parts of the picture that are looked at one after another, and what is seen of their neighbours. */
@@ -39,7 +39,7 @@ export async function suggestSpots(
   const strongest = suspects.sort((a, b) => b.standsOut - a.standsOut).slice(0, MOST);
   const spots: Spot[] = [];
   for (const [i, { standsOut: _, ...shape }] of strongest.entries()) {
-    const region = sourcePull(shape, size);
+    const region = sourceInput(shape, size);
     const near = strongest.filter((other) => other !== strongest[i]);
     const input = { region, raster: await source.read(region) };
     const offset = findSource(shape, input, size, near);

@@ -5,7 +5,7 @@ import { expNegative } from '../../raster/portable-math';
 import { PACKED, packPixels, pairsOf, putRow, TOGETHER } from '../../raster/pixels';
 import { cut, type Window } from '../../raster/raster';
 import { cells, grow, within, type Region, type Size } from '../../raster/region';
-import { workroom } from '../../raster/rows';
+import { scratchMemory } from '../../raster/rows';
 import { LEVEL } from '../../raster/samples';
 import type { Step } from '../step';
 
@@ -22,6 +22,9 @@ export type SmoothSettings = z.infer<typeof SmoothSettings>;
 
 /** Sides of what is smoothed at a time, so that what it looks at stays near. */
 const TILE = 256;
+
+/** Microseconds that a pixel of the window takes. */
+const WINDOW_PIXEL = 0.0038;
 
 /** Pixels that a window of a deviation reaches to either side. */
 export const smoothReach = (radius: number): number => Math.max(1, Math.ceil(2.5 * radius));
@@ -47,15 +50,28 @@ function windowOf(radius: number, reach: number): Float32Array {
 export const smooth = {
   kind: 'smooth',
   title: 'Smooth',
+  blurb: 'Evens out, keeps edges.',
+  rank: 60,
   phases: ['original', 'target'],
   settings: SmoothSettings,
   numbers: SmoothSettings,
   defaults: { radius: 1.5, threshold: 8 },
+  controls: [
+    {
+      ...{ form: 'slider', setting: 'radius', label: 'Radius' },
+      ...{ min: 0.01, max: SMOOTH_LIMIT, step: 0.01, unit: 'px' },
+    },
+    {
+      ...{ form: 'slider', setting: 'threshold', label: 'Threshold' },
+      ...{ min: 0.5, max: 64, step: 0.5, unit: 'levels' },
+    },
+  ],
+  cost: ({ radius }) => WINDOW_PIXEL * (2 * smoothReach(radius) + 1) ** 2,
 
-  settle: (settings) => settings,
+  resolve: (settings) => settings,
   scaled: (numbers, scale) => ({ ...numbers, radius: Math.max(0.01, numbers.radius * scale) }),
   size: (_, from) => from,
-  pull: ({ radius }, region, { from }) => grow(region, smoothReach(radius), from),
+  inputRegion: ({ radius }, region, { from }) => grow(region, smoothReach(radius), from),
 
   apply(input, numbers, region, { from }) {
     const raster = cut(input, region);
@@ -86,7 +102,7 @@ function smoothTile(
   const bellAt = windowAt + window.length + 4;
   const out = bellAt + BELL.length;
   const work = out + TOGETHER * tile.width;
-  const room = workroom(4 * (work + 2 * r + 8));
+  const room = scratchMemory(4 * (work + 2 * r + 8));
   packPixels(input, 0, around, room.floats, 0);
   room.floats.set(luminance(cut(input, around)), luma);
   room.floats.set(window, windowAt);

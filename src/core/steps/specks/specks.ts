@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { cut } from '../../raster/raster';
 import { grow } from '../../raster/region';
 import { LEVEL } from '../../raster/samples';
-import { eachPixel, medianOf, neighbourhood, rise } from '../neighbours';
+import { eachPixel, medianOf, neighbourhood, linearStep } from '../neighbours';
 import type { Step } from '../step';
 
 export const SpecksSettings = z.object({
@@ -22,15 +22,24 @@ export type SpecksNumbers = z.infer<typeof SpecksNumbers>;
 export const specks = {
   kind: 'specks',
   title: 'Specks',
+  blurb: 'Single wrong pixels.',
+  rank: 30,
   phases: ['original'],
   settings: SpecksSettings,
   numbers: SpecksNumbers,
   defaults: { threshold: 24 },
+  controls: [
+    {
+      ...{ form: 'slider', setting: 'threshold', label: 'Stands out by' },
+      ...{ min: 1, max: 128, step: 1, unit: 'levels' },
+    },
+  ],
+  cost: () => 1.6,
 
-  settle: ({ threshold }) => ({ threshold: threshold * LEVEL }),
+  resolve: ({ threshold }) => ({ threshold: threshold * LEVEL }),
   scaled: (numbers) => numbers,
   size: (_, from) => from,
-  pull: (_, region, { from }) => grow(region, 1, from),
+  inputRegion: (_, region, { from }) => grow(region, 1, from),
 
   apply(input, { threshold }, region, { from }) {
     const result = cut(input, region);
@@ -54,7 +63,7 @@ export const specks = {
         beyond = Math.max(beyond, Math.abs(here - middle) - Math.abs(nearest - middle));
         return middle;
       });
-      const share = rise(beyond, threshold, threshold * 1.25);
+      const share = linearStep(beyond, threshold, threshold * 1.25);
       if (share === 0) return;
       colours.forEach((plane, c) => (result.planes[c]![i]! += share * (medians[c]! - plane[at]!)));
     });

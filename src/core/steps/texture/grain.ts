@@ -1,5 +1,5 @@
 import type { Region } from '../../raster/region';
-import { gaussianWeights } from '../sharpen/gaussian';
+import { gaussianWeights } from '../../raster/gaussian';
 
 /** Four bytes that follow from a place alone (an integer hash after Wang 2007), -1 to 1 evenly. */
 function hash(x: number, y: number, salt: number): number {

@@ -5,7 +5,7 @@ import { cut } from '../../raster/raster';
 import { grow } from '../../raster/region';
 import { LEVEL } from '../../raster/samples';
 import { automatic } from '../automatic';
-import { blur, gaussianReach } from '../sharpen/gaussian';
+import { blur, gaussianReach } from '../../raster/gaussian';
 import type { Step } from '../step';
 import { grain } from './grain';
 
@@ -37,12 +37,43 @@ export type TextureNumbers = z.infer<typeof TextureNumbers>;
 export const texture: Step<'texture', TextureSettings, TextureNumbers> = {
   kind: 'texture',
   title: 'Texture',
+  blurb: 'Finest detail given back, or grain.',
+  rank: 90,
   phases: ['original', 'target'],
   settings: TextureSettings,
   numbers: TextureNumbers,
   defaults: { returned: 30, finer: 1.2, grain: 0, grainSize: 0.7 },
+  controls: [
+    {
+      form: 'slider',
+      setting: 'returned',
+      label: 'Detail given back',
+      min: 0,
+      max: 100,
+      step: 1,
+      unit: '%',
+    },
+    {
+      form: 'slider',
+      setting: 'finer',
+      label: 'Finer than',
+      min: 0.3,
+      max: 4,
+      step: 0.1,
+      unit: 'px',
+    },
+    {
+      ...{ form: 'slider', setting: 'grain', label: 'New grain', min: 0, max: 20 },
+      ...{ step: 0.5, unit: 'levels', automatic: ({ noise }) => noise.luma },
+    },
+    {
+      ...{ form: 'slider', setting: 'grainSize', label: 'Grain size' },
+      ...{ min: 0.5, max: 6, step: 0.1, unit: 'px' },
+    },
+  ],
+  cost: () => 0.1,
 
-  settle({ returned, finer, grain: chosen, grainSize }, { noise }) {
+  resolve({ returned, finer, grain: chosen, grainSize }, { noise }) {
     const levels = chosen === 'auto' ? Math.min(20, noise.luma) : chosen;
     if (returned === 0 && levels === 0) return null;
     return { returned: returned / 100, finer, grain: levels * LEVEL, grainSize };
@@ -54,14 +85,16 @@ export const texture: Step<'texture', TextureSettings, TextureNumbers> = {
     grainSize: Math.max(0.05, numbers.grainSize * scale),
   }),
   size: (_, from) => from,
-  pull: ({ finer }, region, { from }) => grow(region, gaussianReach(finer), from),
+  inputRegion: ({ finer }, region, { from }) => grow(region, gaussianReach(finer), from),
 
-  async apply(input, numbers, region, { from }, tools) {
+  looksAtUntreated: ({ returned }) => returned > 0,
+
+  apply(input, numbers, region, { from }, { untreated }) {
     const result = cut(input, region);
     const added = new Float32Array(region.width * region.height);
     if (numbers.returned > 0) {
       const covered = grow(region, gaussianReach(numbers.finer), from);
-      const before = luminance(await tools.untreated(covered));
+      const before = luminance(cut(untreated!, covered));
       const after = luminance(cut(input, covered));
       const taken = before.map((value, i) => value - after[i]!);
       const coarse = blur(taken, covered, region, from, numbers.finer);

@@ -39,16 +39,40 @@ const PER_STOP = 1 / 2.2;
 /** What full warmth does to red and blue. */
 const WARMEST = 0.18;
 
+/** Percent to either side of nothing. */
+const AROUND = { min: -100, max: 100, step: 1, unit: '%' } as const;
+
 /** Brings faded tones back: black and white points, cast, exposure, contrast, saturation, warmth. */
 export const tones = {
   kind: 'tones',
   title: 'Tones',
+  blurb: 'Faded black and white, cast, exposure.',
+  rank: 80,
   phases: ['original'],
   settings: TonesSettings,
   numbers: TonesNumbers,
   defaults: { points: 100, exposure: 0, contrast: 0, saturation: 0, warmth: 0 },
+  controls: [
+    {
+      form: 'slider',
+      setting: 'points',
+      label: 'Black and white points',
+      min: 0,
+      max: 100,
+      step: 1,
+      unit: '%',
+    },
+    {
+      ...{ form: 'slider', setting: 'exposure', label: 'Exposure' },
+      ...{ min: -3, max: 3, step: 0.05, unit: 'stops' },
+    },
+    { form: 'slider', setting: 'contrast', label: 'Contrast', ...AROUND },
+    { form: 'slider', setting: 'saturation', label: 'Saturation', ...AROUND },
+    { form: 'slider', setting: 'warmth', label: 'Warmth', ...AROUND },
+  ],
+  cost: () => 0.1,
 
-  settle(settings, { tones: found }) {
+  resolve(settings, { tones: found }) {
     const { points, exposure, contrast, saturation, warmth } = settings;
     const light = powerOfTwo(exposure * PER_STOP);
     const warm = (warmth / 100) * WARMEST;
@@ -73,9 +97,9 @@ export const tones = {
   },
 
   scaled: (numbers) => numbers,
-  afar: (numbers) => numbers,
+  proxy: (numbers) => numbers,
   size: (_, from) => from,
-  pull: (_, region) => region,
+  inputRegion: (_, region) => region,
 
   apply(input, { gain, offset, contrast, saturation }, region) {
     const result = cut(input, region);

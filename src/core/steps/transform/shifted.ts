@@ -1,4 +1,4 @@
-import { strideOf, workroom } from '../../raster/rows';
+import { strideOf, scratchMemory } from '../../raster/rows';
 import type { Region, Size } from '../../raster/region';
 
 /** One plane of a picture, in levels about zero, over part of its grid. */
@@ -48,7 +48,7 @@ export function averageOverShifts(
     (rows + region.height) * stride + 64,
     (rows + 2 * region.height) * stride + 64,
   ];
-  const room = workroom(4 * (work + 18 * stride) + 1200);
+  const room = scratchMemory(4 * (work + 18 * stride) + 1200);
   const { floats } = room;
   const lastRow = covered.height - 1;
   const lastColumn = covered.width - 1;

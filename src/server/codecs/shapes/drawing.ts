@@ -1,6 +1,6 @@
 import { open } from 'node:fs/promises';
 import { cells, type Region, type Size } from '@/core/raster/region';
-import type { Drawn, SettledRecipe } from '@/core/treatment/recipe';
+import type { Drawn, Recipe } from '@/core/recipe/recipe';
 import { rawHeader } from '../raw';
 
 /**
@@ -23,7 +23,7 @@ export interface Drawing {
 }
 
 /** What a recipe draws, from the file that its original lies in. */
-export const drawingOf = (recipe: SettledRecipe, file: string, name: string): Drawing => ({
+export const drawingOf = (recipe: Recipe, file: string, name: string): Drawing => ({
   file,
   name,
   page: recipe.original.page,

@@ -6,11 +6,12 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { whole } from '@/core/raster/region';
 import { OPEN_PAPER } from '@/core/measure/paper';
 import { toSamples } from '@/core/raster/samples';
-import { propose } from '@/core/treatment/propose';
-import { render } from '@/core/treatment/render';
-import { settle } from '@/core/treatment/settle';
-import { originalOf } from '@/core/treatment/source';
-import { endThreads, renderFile } from '../../runs/render-file';
+import { propose } from '@/core/recipe/propose';
+import { render } from '@/core/render/render';
+import { resolveRecipe } from '@/core/recipe/resolve';
+import { originalOf } from '@/core/recipe/original';
+import { endThreads } from '../../runs/threads';
+import { renderFile } from '../../runs/render-file';
 import { buildPdf, jpegObject, type PdfPageText } from '../../testing/pdf';
 import { testPixels } from '../../testing/shop';
 import { decode, decodeTask } from '../decode';
@@ -62,8 +63,8 @@ describe.each([
     });
     expect(profile).toBeNull();
     const { work } = propose(findings, { paper: OPEN_PAPER, distance: 2 });
-    const settled = settle(originalOf('d', findings), work, work.trials[0]!);
-    expect(settled.ok && settled.recipe.steps).toEqual([]);
+    const resolved = resolveRecipe(originalOf('d', findings), work, work.trials[0]!);
+    expect(resolved.ok && resolved.recipe.steps).toEqual([]);
   });
 
   it('is drawn alike in the file and on the stage, cell by cell, turned and cropped', async () => {
@@ -77,9 +78,9 @@ describe.each([
       crop: { x: 0, y: 720, width: 9120, height: 16_800 },
     };
     work.trials[0]!.ppi = 100;
-    const settled = settle(originalOf('d', findings), work, work.trials[0]!);
-    if (!settled.ok) throw new Error(settled.reason);
-    const { recipe } = settled;
+    const resolved = resolveRecipe(originalOf('d', findings), work, work.trials[0]!);
+    if (!resolved.ok) throw new Error(resolved.reason);
+    const { recipe } = resolved;
     expect(recipe.target.width).toBe(1181);
     const out = join(folder, `${++count}.tif`);
     const original = { file, name: 'shapes', raw: () => Promise.reject(new Error('no pixels')) };

@@ -130,7 +130,7 @@ it('a shop of the first version keeps its jobs, changes and runs', async () => {
     // Looked at again, since findings have grown.
     findings: { version: 3, width: 96, kind: expect.any(String) },
     work: {
-      version: 3,
+      version: 4,
       zones: [],
       distance: 2,
       framing: { page: 1, turn: 0, crop: null },
@@ -140,11 +140,11 @@ it('a shop of the first version keeps its jobs, changes and runs', async () => {
   });
   expect(runs).toHaveLength(1);
   expect((await readRun(db, 'run-1-of-old')).recipe).toMatchObject({
-    version: 3,
+    version: 4,
     core: '1',
     original: { page: 1, drawn: null },
     alpha: 'none',
-    steps: [{ numbers: { turn: 0, straighten: 0 } }],
+    steps: [{ kind: 'resample', numbers: { turn: 0, straighten: 0 } }],
   });
   await db.destroy();
 });

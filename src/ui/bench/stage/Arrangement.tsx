@@ -1,10 +1,10 @@
 import type { Size } from '@/core/raster/region';
-import type { Settled } from '@/core/treatment/settle';
+import type { Resolved } from '@/core/recipe/resolve';
 import type { WorkBench } from '../use-work';
 import { useView } from '../view-store';
 import { CropOnPicture } from './CropOnPicture';
 import { PaperOnPicture } from './PaperOnPicture';
-import type { PaneOriginal } from './previewed';
+import type { PaneOriginal } from '../preview-original';
 
 /** Whether the stage is for laying something on the whole picture, rather than for comparing. */
 export const arranges = ({
@@ -16,19 +16,19 @@ export const arranges = ({
 
 interface ArrangementProps {
   bench: WorkBench;
-  settled: Extract<Settled, { ok: true }>;
+  resolved: Extract<Resolved, { ok: true }>;
   original: PaneOriginal;
   view: Size;
   onTrouble(words: string | null): void;
 }
 
 /** The paper, or a part, on the whole picture. */
-export function Arrangement({ bench, settled, original, view, onTrouble }: ArrangementProps) {
+export function Arrangement({ bench, resolved, original, view, onTrouble }: ArrangementProps) {
   const section = useView((state) => state.section);
-  const shared = { bench, recipe: settled.recipe, original, view, onTrouble };
+  const shared = { bench, recipe: resolved.recipe, original, view, onTrouble };
   return section === 'original' ? (
     <CropOnPicture {...shared} />
   ) : (
-    <PaperOnPicture {...shared} plan={settled.plan} />
+    <PaperOnPicture {...shared} plan={resolved.plan} />
   );
 }

@@ -3,16 +3,17 @@ import { frameSize, pictureRect } from '@/core/frame/framing';
 import { formatNumber } from '@/core/measure/format';
 import { MM_PER_INCH } from '@/core/measure/units';
 import type { Size } from '@/core/raster/region';
-import type { SettledRecipe, Work } from '@/core/treatment/recipe';
-import { framingOf } from '@/core/treatment/settle';
+import type { Recipe } from '@/core/recipe/recipe';
+import type { Work } from '@/core/recipe/work';
+import { framingOf } from '@/core/recipe/plan';
 import type { WorkBench } from '../use-work';
 import { useView } from '../view-store';
 import { FramePane } from './FramePane';
-import type { PaneOriginal } from './previewed';
+import type { PaneOriginal } from '../preview-original';
 
 interface Props {
   bench: WorkBench;
-  recipe: SettledRecipe;
+  recipe: Recipe;
   original: PaneOriginal;
   view: Size;
   onTrouble(words: string | null): void;
@@ -72,9 +73,9 @@ const shapedFirst = (rect: ReturnType<typeof pictureRect>, shape: number | null)
     : rect;
 
 /** Width over height of the ordered paper; null where it is open and follows the picture. */
-export function shapeOfPaper({ settled, work }: WorkBench): number | null {
+export function shapeOfPaper({ resolved, work }: WorkBench): number | null {
   const { width, height } = work.paper;
-  if (!settled.ok || !width || !height) return null;
-  const { ordered } = settled.plan;
+  if (!resolved.ok || !width || !height) return null;
+  const { ordered } = resolved.plan;
   return ordered.width / ordered.height;
 }

@@ -2,12 +2,12 @@ import { useMemo, useRef, type ReactNode } from 'react';
 import { WHOLE, type Grip } from '@/core/frame/arrange';
 import { frameSize, type Rect } from '@/core/frame/framing';
 import type { Size } from '@/core/raster/region';
-import { framingOf } from '@/core/treatment/settle';
-import type { SettledRecipe } from '@/core/treatment/recipe';
+import { framingOf } from '@/core/recipe/plan';
+import type { Recipe } from '@/core/recipe/recipe';
 import type { WorkBench } from '../use-work';
 import { frameLayer, placeOf } from './layers';
 import { Pane } from './Pane';
-import type { PaneOriginal } from './previewed';
+import type { PaneOriginal } from '../preview-original';
 
 /** A rectangle that is drawn but not dragged: bleed outside, safe margin inside. */
 export interface Guide {
@@ -18,7 +18,7 @@ export interface Guide {
 interface Props {
   bench: WorkBench;
   original: PaneOriginal;
-  recipe: SettledRecipe;
+  recipe: Recipe;
   /** device pixels of the stage */
   view: Size;
   /** what is dragged, in pixels of the frame */
@@ -70,8 +70,8 @@ export function FramePane(props: Props) {
   );
   const held = shown.current;
   const layer = useMemo(
-    () => frameLayer(recipe, { width: frame.width, height: frame.height }, scale, held),
-    [recipe, frame.width, frame.height, scale, held],
+    () => frameLayer(original, recipe, { width: frame.width, height: frame.height }, scale, held),
+    [original, recipe, frame.width, frame.height, scale, held],
   );
   const { left, top } = placeOf(layer, CENTRE, view);
   const place = ({ x, y, width, height }: Rect) => ({
@@ -129,7 +129,6 @@ export function FramePane(props: Props) {
   return (
     <div className="pane arrangement">
       <Pane
-        original={original}
         layer={layer}
         centre={CENTRE}
         view={view}

@@ -1,19 +1,18 @@
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useId, useMemo, useRef } from 'react';
 import type { Region, Size } from '@/core/raster/region';
-import { canonicalJson } from '@/core/treatment/recipe';
-import { PreviewQueue, type Pixels } from '@/preview/client';
+import { canonicalJson } from '@/core/recipe/canonical';
+import { ask, PRIORITY, type Pixels } from '@/preview/client';
 import { placeOf, visible, type Layer } from './layers';
-import { previewed, type PaneOriginal } from './previewed';
+import { Painter, type Wanted } from './painter';
 
 interface Props {
-  original: PaneOriginal;
   layer: Layer;
   centre: { x: number; y: number };
   /** device pixels of the pane */
   view: Size;
   name: string;
   onTrouble(words: string | null): void;
-  /** begins and ends of computing */
+  /** whether it shows something else than is wanted, or not yet its final pixels */
   onBusy(busy: boolean): void;
   /** how long the pixels that show took, once they are final */
   onPainted?(milliseconds: number): void;
@@ -24,29 +23,26 @@ interface Painted {
   bitmap: HTMLCanvasElement;
   region: Region;
   layer: Layer;
-  key: string;
 }
 
 /**
- * One window onto the paper. It asks the preview worker for just the pixels that show, and while
- * they are computed draws what it has where that now belongs.
+ * One window onto the paper. It asks the preview for just the pixels that show, and while they are computed
+ * draws what it has where that now belongs. `data-wanted` and `data-painted` tell whether both are the same.
  */
-export function Pane({ original, layer, centre, view, name, onTrouble, onBusy, onPainted }: Props) {
+export function Pane({ layer, centre, view, name, onTrouble, onBusy, onPainted }: Props) {
+  const group = useId();
   const canvas = useRef<HTMLCanvasElement>(null);
   const painted = useRef<Painted | null>(null);
-  const [queue] = useState(() => new PreviewQueue());
-  const latest = useRef(0);
-  const key = useMemo(
-    () => canonicalJson(layer.recipe) + (layer.against ? ` × ${layer.against.gain}` : ''),
-    [layer.recipe, layer.against],
-  );
   const region = useMemo(() => visible(layer, centre, view), [layer, centre, view]);
+  const of = useMemo(
+    () => canonicalJson([layer.original, layer.recipe, layer.against ?? null]),
+    [layer],
+  );
+  const key = useMemo(() => `${of} ${canonicalJson(region)}`, [of, region]);
 
-  const told = useRef(onPainted);
-  const busy = useRef(onBusy);
+  const told = useRef({ onTrouble, onBusy, onPainted });
   useEffect(() => {
-    told.current = onPainted;
-    busy.current = onBusy;
+    told.current = { onTrouble, onBusy, onPainted };
   });
 
   // Draws at once on every change of view; new pixels follow when they are computed.
@@ -56,44 +52,43 @@ export function Pane({ original, layer, centre, view, name, onTrouble, onBusy, o
     redraw.current();
   }, [layer, centre, view]);
 
+  const painter = useRef<Painter | null>(null);
+  useEffect(() => {
+    const mine = new Painter({
+      ask: ({ layer: { original, recipe, against }, region: part }, mayDraft, signal) =>
+        ask(
+          'pixels',
+          { original, recipe, region: part, against: against ?? null, mayDraft },
+          { priority: mayDraft ? PRIORITY.seen : PRIORITY.refined, group, signal },
+        ),
+      paint: (wanted, pixels) => {
+        painted.current = { ...wanted, bitmap: bitmapOf(pixels) };
+        redraw.current();
+        const { dataset } = canvas.current!;
+        if (pixels.draft) dataset.drafted = wanted.key;
+        else dataset.painted = wanted.key;
+        if (pixels.draft) delete dataset.painted;
+      },
+      busy: (busy) => told.current.onBusy(busy),
+      finished: (_, milliseconds) => {
+        canvas.current!.dataset.milliseconds = milliseconds.toFixed(1);
+        told.current.onTrouble(null);
+        told.current.onPainted?.(milliseconds);
+      },
+      failed: () =>
+        told.current.onTrouble(
+          'The preview could not be computed. The job is unharmed; reload the page to try again.',
+        ),
+    });
+    painter.current = mine;
+    return () => mine.close();
+  }, [group]);
+
   useEffect(() => {
     if (region.width < 1 || region.height < 1) return;
-    const have = painted.current;
-    if (have && have.key === key && same(have.region, region)) return;
-    busy.current(true);
-    const mine = ++latest.current;
-    const request = previewed(original, layer, region);
-    const paint = (pixels: Pixels | null): Promise<void> | void => {
-      if (!pixels || !canvas.current) return;
-      const bitmap = document.createElement('canvas');
-      bitmap.width = pixels.width;
-      bitmap.height = pixels.height;
-      bitmap
-        .getContext('2d')!
-        .putImageData(new ImageData(pixels.rgba, pixels.width, pixels.height), 0, 0);
-      painted.current = { bitmap, region, layer, key };
-      redraw.current();
-      if (pixels.draft) {
-        canvas.current.dataset.drafted = key;
-        // Unless something newer is wanted by now.
-        return mine === latest.current ? queue.ask(request).then(paint) : undefined;
-      }
-      canvas.current.dataset.painted = key;
-      canvas.current.dataset.milliseconds = pixels.milliseconds.toFixed(1);
-      onTrouble(null);
-      busy.current(false);
-      told.current?.(pixels.milliseconds);
-    };
-    queue
-      .ask({ ...request, mayDraft: true })
-      .then(paint)
-      .catch(() => {
-        busy.current(false);
-        onTrouble(
-          'The preview could not be computed. The job is unharmed; reload the page to try again.',
-        );
-      });
-  }, [queue, original, layer, key, region, onTrouble]);
+    const wanted: Wanted = { key, layer, region };
+    painter.current?.want(wanted);
+  }, [key, layer, region]);
 
   return (
     <canvas
@@ -108,8 +103,13 @@ export function Pane({ original, layer, centre, view, name, onTrouble, onBusy, o
   );
 }
 
-const same = (a: Region, b: Region): boolean =>
-  a.x === b.x && a.y === b.y && a.width === b.width && a.height === b.height;
+function bitmapOf({ rgba, width, height }: Pixels): HTMLCanvasElement {
+  const bitmap = document.createElement('canvas');
+  bitmap.width = width;
+  bitmap.height = height;
+  bitmap.getContext('2d')!.putImageData(new ImageData(rgba, width, height), 0, 0);
+  return bitmap;
+}
 
 /** Draws held pixels where they belong; pixels of another grid are stretched to their place. */
 function draw(

@@ -1,13 +1,14 @@
-import { useEffect, useMemo, useRef, useState } from 'react';
-import { canonicalJson, type SettledRecipe } from '@/core/treatment/recipe';
-import { PreviewQueue } from '@/preview/client';
+import { useEffect, useMemo, useRef } from 'react';
+import { canonicalJson } from '@/core/recipe/canonical';
+import type { Recipe } from '@/core/recipe/recipe';
+import { ask, PRIORITY } from '@/preview/client';
+import type { PaneOriginal } from '../preview-original';
 import { useView } from '../view-store';
 import { resultLayer } from './layers';
-import { previewed, type PaneOriginal } from './previewed';
 
 interface Props {
   original: PaneOriginal;
-  recipe: SettledRecipe;
+  recipe: Recipe;
   /** how much of the paper's width and height the stage shows */
   share: { x: number; y: number };
 }
@@ -19,25 +20,30 @@ const HIGHEST = 96;
 export function PaperMap({ original, recipe, share }: Props) {
   const { centre, set } = useView();
   const canvas = useRef<HTMLCanvasElement>(null);
-  const [queue] = useState(() => new PreviewQueue());
   const layer = useMemo(() => {
     const { width, height } = recipe.target;
-    return resultLayer(recipe, Math.min(1, WIDEST / width, HIGHEST / height), true);
-  }, [recipe]);
-  const key = canonicalJson(layer.recipe);
+    return resultLayer(original, recipe, Math.min(1, WIDEST / width, HIGHEST / height), true);
+  }, [original, recipe]);
+  const key = canonicalJson([layer.original, layer.recipe]);
   const { width, height } = layer.size;
   useEffect(() => {
-    queue
-      .ask(previewed(original, layer, { x: 0, y: 0, width, height }))
-      .then((pixels) => {
-        const context = canvas.current?.getContext('2d');
-        if (pixels) context?.putImageData(new ImageData(pixels.rgba, width, height), 0, 0);
-      })
+    const stop = new AbortController();
+    const region = { x: 0, y: 0, width, height };
+    const { original: of, recipe: seen } = layer;
+    ask(
+      'pixels',
+      { original: of, recipe: seen, region, against: null, mayDraft: false },
+      { priority: PRIORITY.figures, group: 'map', signal: stop.signal },
+    )
+      .then(({ rgba }) =>
+        canvas.current?.getContext('2d')?.putImageData(new ImageData(rgba, width, height), 0, 0),
+      )
       // The stage itself says what is wrong; the map stays as it was.
       .catch(() => {});
+    return () => stop.abort();
     // The key says all of the layer that matters here.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [queue, original, key]);
+  }, [key]);
   const percent = (value: number) => `${value * 100}%`;
   return (
     <div

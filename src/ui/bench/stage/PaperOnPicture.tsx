@@ -5,16 +5,17 @@ import { MM_PER_INCH } from '@/core/measure/units';
 import { verdict } from '@/core/measure/verdict';
 import type { Rect } from '@/core/frame/framing';
 import type { Size } from '@/core/raster/region';
-import type { SettledRecipe, Work } from '@/core/treatment/recipe';
-import { plannedPicture } from '@/core/treatment/settle';
+import type { Recipe } from '@/core/recipe/recipe';
+import type { Work } from '@/core/recipe/work';
+import { plannedPicture } from '@/core/recipe/plan';
 import type { WorkBench } from '../use-work';
 import { FramePane, type Guide } from './FramePane';
-import type { PaneOriginal } from './previewed';
+import type { PaneOriginal } from '../preview-original';
 
 interface Props {
   bench: WorkBench;
   plan: PrintPlan;
-  recipe: SettledRecipe;
+  recipe: Recipe;
   original: PaneOriginal;
   view: Size;
   onTrouble(words: string | null): void;

@@ -2,7 +2,7 @@ import { useEffect, useRef, useState } from 'react';
 import { Button, ProgressBar } from 'react-bootstrap';
 import { formatFactor, formatSeconds } from '@/core/measure/format';
 import { Method, methodNotes } from '@/core/steps/enlarge/methods';
-import { stepOf } from '@/core/treatment/recipe';
+import { stepOf } from '@/core/recipe/work';
 import type { Spotted } from '@/preview/client';
 import { ofStep, type WorkBench } from '../use-work';
 import { useView } from '../view-store';

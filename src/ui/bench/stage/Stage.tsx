@@ -3,16 +3,18 @@ import type { Size } from '@/core/raster/region';
 import { formatNumber, formatPpi } from '@/core/measure/format';
 import { factorOf, leastPpi } from '@/core/measure/plan';
 import { methodNotes } from '@/core/steps/enlarge/methods';
-import { stepOf, type Trial } from '@/core/treatment/recipe';
+import { stepOf, type Trial } from '@/core/recipe/work';
 import type { WorkBench } from '../use-work';
 import { TrimLine } from './TrimLine';
 import { useView, type View } from '../view-store';
 import { Divider } from './Divider';
 import { framePlaces } from '@/core/frame/places';
-import { framingOf, type Settled } from '@/core/treatment/settle';
+import { framingOf } from '@/core/recipe/plan';
+import type { Resolved } from '@/core/recipe/resolve';
 import { comparedWith } from '../ticket/Trials';
 import { paneOriginal } from '../preview-original';
-import { originalLayer, resultLayer, resultScale, sheetOnFrame, type Layer } from './layers';
+import { originalLayer, resultLayer, resultScale, type Layer } from './layers';
+import { sheetOnFrame } from '@/core/recipe/views';
 import { SpotTool } from './tools/SpotTool';
 import { ZonePainter } from './tools/ZonePainter';
 import { Arrangement, arranges } from './Arrangement';
@@ -30,7 +32,7 @@ import { useNavigation } from './use-navigation';
 /** The picture, as large as can be, beside or under its original. */
 export function Stage({ bench }: { bench: WorkBench }) {
   const view = useView();
-  const { settled, trial, job } = bench;
+  const { resolved, trial, job } = bench;
   const frame = useRef<HTMLDivElement>(null);
   const size = useDeviceSize(frame);
   const [trouble, setTrouble] = useState<string | null>(null);
@@ -45,30 +47,40 @@ export function Stage({ bench }: { bench: WorkBench }) {
   const { digest, findings } = job.piece;
   const original = useMemo(() => paneOriginal(digest, findings), [digest, findings]);
 
-  const factor = settled.ok ? factorOf(settled.plan) : 1;
-  const scale = settled.ok ? resultScale(view.zoom, settled.recipe, factor, pane) : 1;
+  const factor = resolved.ok ? factorOf(resolved.plan) : 1;
+  const scale = resolved.ok ? resultScale(view.zoom, resolved.recipe, factor, pane) : 1;
   // On the original's grid, with Clean open, the stage shows what cleaning does before anything else.
   const onOriginal =
     view.section === 'clean' && (view.zoom.of === 'original' || view.removed !== 'off');
   const removing = onOriginal && view.removed !== 'off';
   const other = removing || tool ? null : comparedWith(bench.work, trial, view.against);
-  const settledOther = useOther(bench, other);
-  const beside = settledOther?.ok ? settledOther : null;
+  const otherResolved = useOther(bench, other);
+  const beside = otherResolved?.ok ? otherResolved : null;
   const layers = useMemo<{ before: Layer; after: Layer } | null>(() => {
-    if (!settled.ok || pane.width < 2) return null;
+    if (!resolved.ok || pane.width < 2) return null;
     const layer = onOriginal ? originalLayer : resultLayer;
     const on = onOriginal ? scale * factor : scale;
-    const after = layer(settled.recipe, on, true);
+    const after = layer(original, resolved.recipe, on, true);
     const before = beside
-      ? layer(beside.recipe, on * (settled.recipe.target.width / beside.recipe.target.width), true)
-      : layer(settled.recipe, on, false);
+      ? layer(
+          original,
+          beside.recipe,
+          on * (resolved.recipe.target.width / beside.recipe.target.width),
+          true,
+        )
+      : layer(original, resolved.recipe, on, false);
     if (!removing) return { before, after };
     const caption = `what cleaning took, × ${view.removed}`;
     const against = { recipe: before.recipe, gain: Number(view.removed) };
     return { before, after: { ...after, against, caption } };
-  }, [settled, beside, pane, onOriginal, scale, factor, removing, view.removed]);
+  }, [original, resolved, beside, pane, onOriginal, scale, factor, removing, view.removed]);
 
-  const navigation = useNavigation(frame, settled.ok ? settled.recipe.target : null, scale, factor);
+  const navigation = useNavigation(
+    frame,
+    resolved.ok ? resolved.recipe.target : null,
+    scale,
+    factor,
+  );
   useLookAt(bench);
   const [busy, setBusy] = useState(false);
   /** Until the first result is there, the original alone is shown. */
@@ -79,11 +91,10 @@ export function Stage({ bench }: { bench: WorkBench }) {
   }, []);
 
   const lines = (layer: Layer) =>
-    settled.ok && <TrimLine plan={settled.plan} layer={layer} view={pane} centre={view.centre} />;
+    resolved.ok && <TrimLine plan={resolved.plan} layer={layer} view={pane} centre={view.centre} />;
   const before = layers && (
     <>
       <Pane
-        original={original}
         layer={layers.before}
         centre={view.centre}
         view={pane}
@@ -97,7 +108,6 @@ export function Stage({ bench }: { bench: WorkBench }) {
   const after = layers && (
     <>
       <Pane
-        original={original}
         layer={layers.after}
         centre={view.centre}
         view={pane}
@@ -115,46 +125,46 @@ export function Stage({ bench }: { bench: WorkBench }) {
   const { vector } = bench.original;
   const made = vector ? 'drawn fresh' : trial.pixels === 'kept' ? 'its own pixels' : madeBy(trial);
   const captionOfOriginal =
-    settled.ok && layers && beside && other ? (
+    resolved.ok && layers && beside && other ? (
       <div className="caption left">
         <b>{other.name}</b>
         {layers.before.caption || madeBy(other)}
         <span className="figure-sm">{sizeWords(beside)}</span>
       </div>
     ) : (
-      settled.ok &&
+      resolved.ok &&
       layers && (
         <div className="caption left">
           <b>Original</b>
           {vector ? 'as drawn' : layers.before.caption}
           <span className="figure-sm">
-            {vector ? 'shapes' : `${formatPpi(leastPpi(settled.plan))} ppi`}
+            {vector ? 'shapes' : `${formatPpi(leastPpi(resolved.plan))} ppi`}
           </span>
         </div>
       )
     );
-  const captionOfResult = settled.ok && layers && (
+  const captionOfResult = resolved.ok && layers && (
     <div className={`caption ${compare === 'result alone' ? 'left' : 'right'}`}>
       <b>{trial.name}</b>
       {layers.after.caption || made}
       <span className="figure-sm">
-        {onOriginal ? `${findings.width} × ${findings.height}` : sizeWords(settled)}
+        {onOriginal ? `${findings.width} × ${findings.height}` : sizeWords(resolved)}
       </span>
     </div>
   );
 
-  const arrangement = settled.ok && pane.width > 1 && (
+  const arrangement = resolved.ok && pane.width > 1 && (
     <Arrangement
       bench={bench}
-      settled={settled}
+      resolved={resolved}
       original={original}
       view={size}
       onTrouble={setTrouble}
     />
   );
   const arranged = arranges(view) ? arrangement : null;
-  const trying = view.trying && view.section === 'enlarge' && settled.ok;
-  const testing = view.testing && view.section === 'enlarge' && settled.ok;
+  const trying = view.trying && view.section === 'enlarge' && resolved.ok;
+  const testing = view.testing && view.section === 'enlarge' && resolved.ok;
   const mapped = view.section === 'original' && view.map !== null && !arranged;
   const places = layers && mapped ? placesOf(bench, layers.after, pane, view.centre) : null;
 
@@ -214,7 +224,6 @@ export function Stage({ bench }: { bench: WorkBench }) {
               <ZonePainter
                 key={tool.zone.id}
                 bench={bench}
-                original={original}
                 layer={layers.after}
                 view={pane}
                 zone={tool.zone}
@@ -244,23 +253,23 @@ export function Stage({ bench }: { bench: WorkBench }) {
             words={{ title: 'Invented', least: 'by next to nothing', most: 'off by 20 levels' }}
           />
         )}
-        {settled.ok &&
+        {resolved.ok &&
           layers &&
           !arranged &&
           !testing &&
-          scale * settled.recipe.target.width > pane.width * 1.02 && (
+          scale * resolved.recipe.target.width > pane.width * 1.02 && (
             <PaperMap
               original={original}
-              recipe={settled.recipe}
+              recipe={resolved.recipe}
               share={{
-                x: pane.width / (scale * settled.recipe.target.width),
-                y: pane.height / (scale * settled.recipe.target.height),
+                x: pane.width / (scale * resolved.recipe.target.width),
+                y: pane.height / (scale * resolved.recipe.target.height),
               }}
             />
           )}
-        {!settled.ok && (
+        {!resolved.ok && (
           <p className="stage-message trouble" role="alert">
-            {settled.reason}
+            {resolved.reason}
           </p>
         )}
         {trouble && (
@@ -288,14 +297,14 @@ const ignore = () => {};
 const madeBy = (trial: Trial): string =>
   methodNotes[stepOf(trial.treatment, 'enlarge')!.settings.method].title.toLowerCase();
 
-const sizeWords = ({ recipe, plan }: Extract<Settled, { ok: true }>): string =>
+const sizeWords = ({ recipe, plan }: Extract<Resolved, { ok: true }>): string =>
   `${recipe.target.width} × ${recipe.target.height} · ${formatPpi(plan.ppiAfter)} ppi`;
 
-/** What another trial comes to, settled anew only when it or what it rests on changes. */
-function useOther({ settle, settled }: WorkBench, other: Trial | null): Settled | null {
-  // `settled` changes whenever what both rest on does.
+/** What another trial comes to, resolved anew only when it or what it rests on changes. */
+function useOther({ resolve, resolved }: WorkBench, other: Trial | null): Resolved | null {
+  // `resolved` changes whenever what both rest on does.
   // eslint-disable-next-line react-hooks/exhaustive-deps
-  return useMemo(() => other && settle(other), [other, settled]);
+  return useMemo(() => other && resolve(other), [other, resolved]);
 }
 
 /** What is done on the picture itself: painting a zone, or mending spots. */
@@ -309,11 +318,11 @@ function toolOf({ work, trial }: WorkBench, view: View) {
 }
 
 /** Brings a place of the original to the middle, once it is asked for. */
-function useLookAt({ settled, original, work }: WorkBench): void {
+function useLookAt({ resolved, original, work }: WorkBench): void {
   const { lookAt, set } = useView();
   useEffect(() => {
-    if (!lookAt || !settled.ok) return;
-    const sheet = sheetOnFrame(settled.recipe);
+    if (!lookAt || !resolved.ok) return;
+    const sheet = sheetOnFrame(resolved.recipe);
     const [x, y] = framePlaces(original.size, framingOf(original, work)).toFrame(
       lookAt.x,
       lookAt.y,
@@ -324,7 +333,7 @@ function useLookAt({ settled, original, work }: WorkBench): void {
       zoom: { of: 'original', scale: 4 },
       centre: { x: within((x - sheet.x) / sheet.width), y: within((y - sheet.y) / sheet.height) },
     });
-  }, [lookAt, settled, original, work, set]);
+  }, [lookAt, resolved, original, work, set]);
 }
 
 /** An element's size in device pixels, as it changes. */

@@ -3,15 +3,15 @@ import { formatNumber } from '@/core/measure/format';
 import type { Size } from '@/core/raster/region';
 import { estimate } from '@/core/shop/lists';
 import { Method, methodNotes } from '@/core/steps/enlarge/methods';
-import { branchTrial } from '@/core/treatment/trials';
-import { variantsOf, type Variant } from '@/core/treatment/variants';
+import { branchTrial } from '@/core/recipe/trials';
+import { variantsOf, type Variant } from '@/core/recipe/variants';
 import { usePace } from '../../data/queries';
 import { aboutSeconds } from '../../parts/time-left';
 import type { WorkBench } from '../use-work';
 import { useView } from '../view-store';
 import { resultLayer } from './layers';
 import { Pane } from './Pane';
-import type { PaneOriginal } from './previewed';
+import type { PaneOriginal } from '../preview-original';
 
 interface Props {
   bench: WorkBench;
@@ -61,19 +61,19 @@ function Tried({ bench, original, view, scale, variant, at, onTrouble }: TriedPr
   const { data: pace } = usePace();
   const [milliseconds, setMilliseconds] = useState<number | null>(null);
   const { trial } = variant;
-  // What the bench settles depends on the work, of which `settled` tells every change.
-  const settled = useMemo(
-    () => bench.settle(trial),
+  // What the bench resolves depends on the work, of which `resolved` tells every change.
+  const resolved = useMemo(
+    () => bench.resolve(trial),
     // eslint-disable-next-line react-hooks/exhaustive-deps
-    [trial, bench.settled],
+    [trial, bench.resolved],
   );
   // Only exact pixels tell methods apart.
   const layer = useMemo(
-    () => (settled.ok ? resultLayer(settled.recipe, Math.max(1, scale), true) : null),
-    [settled, scale],
+    () => (resolved.ok ? resultLayer(original, resolved.recipe, Math.max(1, scale), true) : null),
+    [original, resolved, scale],
   );
-  if (!settled.ok || !layer) {
-    return <p className="tried trouble">{settled.ok ? '' : settled.reason}</p>;
+  if (!resolved.ok || !layer) {
+    return <p className="tried trouble">{resolved.ok ? '' : resolved.reason}</p>;
   }
   const take = () => {
     bench.change(variant.label, (_, on) => void Object.assign(on, { treatment: trial.treatment }));
@@ -90,7 +90,6 @@ function Tried({ bench, original, view, scale, variant, at, onTrouble }: TriedPr
   return (
     <div className="tried">
       <Pane
-        original={original}
         layer={layer}
         centre={centre}
         view={view}
@@ -124,7 +123,7 @@ function Tried({ bench, original, view, scale, variant, at, onTrouble }: TriedPr
           {milliseconds === null ? 'computing …' : `spot ${formatNumber(milliseconds / 1000, 2)} s`}
         </span>
         {pace && (
-          <span className="figure-sm">all {aboutSeconds(estimate(settled.recipe, pace))}</span>
+          <span className="figure-sm">all {aboutSeconds(estimate(resolved.recipe, pace))}</span>
         )}
       </div>
       <div className="take-it">

@@ -1,26 +1,20 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { SettledRecipe } from '@/core/treatment/recipe';
-import {
-  frameLayer,
-  originalLayer,
-  placeOf,
-  sheetOnFrame,
-  resultLayer,
-  resultScale,
-  visible,
-} from './layers';
+import { CORE_VERSION, type Recipe } from '@/core/recipe/recipe';
+import { RECIPE_VERSION } from '@/core/recipe/versions';
+import { frameLayer, originalLayer, placeOf, resultLayer, resultScale, visible } from './layers';
+import { sheetOnFrame } from '@/core/recipe/views';
 
-const recipe: SettledRecipe = {
-  version: 3,
-  core: '3',
+const recipe: Recipe = {
+  version: RECIPE_VERSION,
+  core: CORE_VERSION,
   original: { digest: 'd', page: 1, width: 720, height: 480, drawn: null },
   alpha: 'none',
   colour: '#ffffff',
   target: { width: 7559, height: 5039, ppi: 160 },
   steps: [
     {
-      kind: 'enlarge',
+      kind: 'resample',
       strength: 100,
       numbers: {
         ...{ method: 'lanczos3', light: 'gamma', limit: 0, step: 10 },
@@ -34,11 +28,12 @@ const recipe: SettledRecipe = {
   ],
   output: { format: 'tiff', quality: 95, depth: 8, alpha: 'paper' },
 };
+const original = { digest: 'd', page: 1, depth: 8 as const, channels: 3, profiled: false };
 const factor = 7559 / 720;
 const view = { width: 932, height: 708 };
 const centre = { x: 0.5, y: 0.5 };
-const methodOf = ({ steps }: SettledRecipe) =>
-  steps[0]?.kind === 'enlarge' ? steps[0].numbers.method : null;
+const methodOf = ({ steps }: Recipe) =>
+  steps[0]?.kind === 'resample' ? steps[0].numbers.method : null;
 
 describe('zooms', () => {
   it('mean device pixels to one pixel of the result, or of the original', () => {
@@ -53,39 +48,44 @@ describe('zooms', () => {
 
 describe('layers', () => {
   it('are exact at 1:1 and closer, and small renderings farther out', () => {
-    expect(resultLayer(recipe, 1, true)).toMatchObject({ exact: true, level: 0, scale: 1, recipe });
-    expect(resultLayer(recipe, 3, true)).toMatchObject({ exact: true, scale: 3, recipe });
-    const small = resultLayer(recipe, 0.25, true);
+    expect(resultLayer(original, recipe, 1, true)).toMatchObject({
+      exact: true,
+      original: { level: 0 },
+      scale: 1,
+      recipe,
+    });
+    expect(resultLayer(original, recipe, 3, true)).toMatchObject({ exact: true, scale: 3, recipe });
+    const small = resultLayer(original, recipe, 0.25, true);
     expect(small).toMatchObject({ exact: false, scale: 1, size: { width: 1890, height: 1260 } });
   });
 
   it('show the untreated original as repeated pixels, averaged where they would be too small', () => {
-    expect(methodOf(resultLayer(recipe, 1, false).recipe)).toBe('nearest');
-    expect(resultLayer(recipe, 1, false).caption).toBe('pixels as they print');
-    const far = resultLayer(recipe, 0.05, false);
+    expect(methodOf(resultLayer(original, recipe, 1, false).recipe)).toBe('nearest');
+    expect(resultLayer(original, recipe, 1, false).caption).toBe('pixels as they print');
+    const far = resultLayer(original, recipe, 0.05, false);
     expect(methodOf(far.recipe)).toBe('bilinear');
     expect(far.caption).toBe('reduced to fit');
   });
 
   it('render from halved originals when seen from afar', () => {
     const levels = [0.2, 0.09, 0.04, 0.02, 0.0001].map(
-      (scale) => resultLayer(recipe, scale, true).level,
+      (scale) => resultLayer(original, recipe, scale, true).original.level,
     );
     expect(levels).toEqual([0, 0, 1, 2, 6]);
-    expect(resultLayer(recipe, 0.02, true).recipe.original).toMatchObject({
+    expect(resultLayer(original, recipe, 0.02, true).recipe.original).toMatchObject({
       width: 180,
       height: 120,
     });
   });
 
   it('stand on the original’s own grid before enlarging', () => {
-    const cleaned = originalLayer(recipe, 4, true);
+    const cleaned = originalLayer(original, recipe, 4, true);
     expect(cleaned).toMatchObject({ exact: true, scale: 4, size: { width: 720, height: 480 } });
-    expect(originalLayer(recipe, 4, false).recipe.steps).toEqual([]);
+    expect(originalLayer(original, recipe, 4, false).recipe.steps).toEqual([]);
   });
 
   it('know where margins and bleed lie beyond the picture', () => {
-    const mounted: SettledRecipe = {
+    const mounted: Recipe = {
       ...recipe,
       steps: [
         ...recipe.steps,
@@ -102,7 +102,7 @@ describe('layers', () => {
     const paper = sheetOnFrame(mounted);
     expect(paper.x).toBeCloseTo(-100 / factor, 6);
     expect(paper.width).toBeCloseTo(7759 / factor, 6);
-    expect(originalLayer(mounted, 4, true).paper).toEqual(paper);
+    expect(originalLayer(original, mounted, 4, true).paper).toEqual(paper);
   });
 });
 
@@ -111,40 +111,44 @@ describe('the whole frame', () => {
   const shown = { x: -72, y: 0, width: 792, height: 480 };
 
   it('is computed as small as it is seen, with what lies beyond it', () => {
-    const layer = frameLayer(recipe, frame, 0.5, shown);
-    expect(layer).toMatchObject({ size: { width: 360, height: 240 }, scale: 1, level: 1 });
+    const layer = frameLayer(original, recipe, frame, 0.5, shown);
+    expect(layer).toMatchObject({
+      size: { width: 360, height: 240 },
+      scale: 1,
+      original: { level: 1 },
+    });
     expect(layer.paper).toEqual({ x: -36, y: 0, width: 396, height: 240 });
     expect(layer.recipe.original).toMatchObject({ width: 360, height: 240 });
     expect(layer.recipe.steps).toMatchObject([
-      { kind: 'enlarge', numbers: { source: { x: 0, y: 0, ...layer.size }, ...layer.size } },
+      { kind: 'resample', numbers: { source: { x: 0, y: 0, ...layer.size }, ...layer.size } },
     ]);
   });
 
   it('is never computed larger than it is, only shown so', () => {
-    const layer = frameLayer(recipe, frame, 6, shown);
-    expect(layer).toMatchObject({ size: frame, scale: 6, level: 0, paper: shown });
+    const layer = frameLayer(original, recipe, frame, 6, shown);
+    expect(layer).toMatchObject({ size: frame, scale: 6, original: { level: 0 }, paper: shown });
   });
 
   it('keeps the true grid, the turn and the angle, and leaves cleaning out', () => {
-    const turned: SettledRecipe = {
+    const turned: Recipe = {
       ...recipe,
       steps: [
         { kind: 'regrid', strength: 100, numbers: { width: 480, height: 720 } },
         ...recipe.steps.map((step) =>
-          step.kind === 'enlarge'
+          step.kind === 'resample'
             ? { ...step, numbers: { ...step.numbers, turn: 90 as const, straighten: 4 } }
             : step,
         ),
-        { kind: 'sharpen', strength: 100, numbers: { radius: 1, amount: 1, threshold: 0 } },
+        { kind: 'unsharp', strength: 100, numbers: { radius: 1, amount: 1, threshold: 0 } },
       ],
     };
-    const { recipe: framed } = frameLayer(turned, frame, 1, shown);
-    expect(framed.steps.map((step) => step.kind)).toEqual(['regrid', 'enlarge']);
+    const { recipe: framed } = frameLayer(original, turned, frame, 1, shown);
+    expect(framed.steps.map((step) => step.kind)).toEqual(['regrid', 'resample']);
     expect(framed.steps[1]).toMatchObject({ numbers: { turn: 90, straighten: 4 } });
   });
 
   it('of shapes is drawn whole, at the size it is seen', () => {
-    const drawn: SettledRecipe = {
+    const drawn: Recipe = {
       ...recipe,
       original: {
         ...recipe.original,
@@ -152,8 +156,8 @@ describe('the whole frame', () => {
       },
       steps: [],
     };
-    const layer = frameLayer(drawn, { width: 7200, height: 4800 }, 0.05, shown);
-    expect(layer.level).toBe(0);
+    const layer = frameLayer(original, drawn, { width: 7200, height: 4800 }, 0.05, shown);
+    expect(layer.original.level).toBe(0);
     expect(layer.recipe.original).toMatchObject({
       width: 360,
       height: 240,
@@ -164,8 +168,10 @@ describe('the whole frame', () => {
 
 describe('what shows', () => {
   const layer = fc.oneof(
-    fc.double({ min: 0.02, max: 4, noNaN: true }).map((scale) => resultLayer(recipe, scale, true)),
-    fc.constantFrom(1, 2, 4, 8, 16).map((scale) => originalLayer(recipe, scale, true)),
+    fc
+      .double({ min: 0.02, max: 4, noNaN: true })
+      .map((scale) => resultLayer(original, recipe, scale, true)),
+    fc.constantFrom(1, 2, 4, 8, 16).map((scale) => originalLayer(original, recipe, scale, true)),
   );
   const place = fc.record({
     x: fc.double({ min: 0, max: 1, noNaN: true }),
@@ -202,7 +208,7 @@ describe('what shows', () => {
   });
 
   it('is the middle of the paper at the beginning', () => {
-    const region = visible(resultLayer(recipe, 1, true), centre, view);
+    const region = visible(resultLayer(original, recipe, 1, true), centre, view);
     expect(region).toEqual({ x: 3313, y: 2165, width: 932, height: 708 });
   });
 });

@@ -1,7 +1,8 @@
 import type { Rect } from '@/core/frame/framing';
 import type { Size } from '@/core/raster/region';
 import type { WorkBench } from '../use-work';
-import { placeOf, sheetOnFrame, type Layer } from './layers';
+import { placeOf, type Layer } from './layers';
+import { sheetOnFrame } from '@/core/recipe/views';
 
 /** Where the paper lies in a pane, in CSS pixels. */
 export function paperPlace(layer: Layer, view: Size, centre: { x: number; y: number }): Rect {
@@ -25,10 +26,10 @@ export function placesOf(
   view: Size,
   centre: { x: number; y: number },
 ): { original: Rect; paper: Rect } | null {
-  const { settled, original, work } = bench;
+  const { resolved, original, work } = bench;
   const { turn, straighten, grid } = work.framing;
-  if (!settled.ok || turn !== 0 || straighten !== 0 || grid || original.vector) return null;
-  const sheet = sheetOnFrame(settled.recipe);
+  if (!resolved.ok || turn !== 0 || straighten !== 0 || grid || original.vector) return null;
+  const sheet = sheetOnFrame(resolved.recipe);
   const paper = paperPlace(layer, view, centre);
   const across = paper.width / sheet.width;
   const down = paper.height / sheet.height;

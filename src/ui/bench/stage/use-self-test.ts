@@ -1,14 +1,15 @@
-import * as Comlink from 'comlink';
 import { useEffect } from 'react';
 import { create } from 'zustand';
 import { factorOf } from '@/core/measure/plan';
 import { carryOut } from '@/core/steps/enlarge/choose';
 import { Learned, Plain } from '@/core/steps/enlarge/methods';
-import { canonicalJson, stepOf } from '@/core/treatment/recipe';
-import type { TestedWay, TestRow } from '@/core/treatment/self-test';
-import { choosingFor } from '@/core/treatment/settle';
-import { worker, type Spotted } from '@/preview/client';
-import { onOwnGrid, wholeOriginal } from '../preview-original';
+import { canonicalJson } from '@/core/recipe/canonical';
+import { stepOf } from '@/core/recipe/work';
+import type { TestedWay, TestRow } from '@/core/evidence/self-test';
+import { choosingFor } from '@/core/recipe/plan';
+import { ask, PRIORITY, type Spotted } from '@/preview/client';
+import { onOwnGrid } from '@/core/recipe/views';
+import { wholeOriginal } from '../preview-original';
 import type { WorkBench } from '../use-work';
 
 /** A test of all methods on one picture, as far as it has come. */
@@ -35,10 +36,10 @@ export const useTests = create<Tests>((set) => ({
 }));
 
 /** What a test of the bench's picture would be of: the text of it, its ways and its recipe. */
-export function testedOn({ settled, original, work, trial, models, job }: WorkBench) {
-  if (!settled.ok) return null;
-  const recipe = onOwnGrid(settled.recipe, true);
-  const by = choosingFor(original, work, settled.plan, models);
+export function testedOn({ resolved, original, work, trial, models, job }: WorkBench) {
+  if (!resolved.ok) return null;
+  const recipe = onOwnGrid(resolved.recipe, true);
+  const by = choosingFor(original, work, resolved.plan, models);
   const { light, limit, step } = stepOf(trial.treatment, 'enlarge')!.settings;
   const ways = [...Learned.options, ...Plain.options].flatMap((method): TestedWay[] => {
     // It is enlarged back, whatever is ordered.
@@ -46,7 +47,7 @@ export function testedOn({ settled, original, work, trial, models, job }: WorkBe
     if (carried.model === null && carried.plain !== method) return [];
     return [{ method, carried, settings: { light, limit: limit / 100, step } }];
   });
-  const factor = factorOf(settled.plan);
+  const factor = factorOf(resolved.plan);
   const key = canonicalJson([recipe, ways, factor]);
   return {
     key,
@@ -65,7 +66,7 @@ export function useSelfTest(bench: WorkBench): Test | null {
   useEffect(() => {
     if (!tested || (useTests.getState().test?.key === key && useTests.getState().test?.truth))
       return;
-    let wanted = true;
+    const stop = new AbortController();
     set(() => ({
       key: tested.key,
       rows: [],
@@ -75,32 +76,34 @@ export function useSelfTest(bench: WorkBench): Test | null {
     }));
     const put = (change: Partial<Test>) =>
       set((now) => (now?.key === tested.key ? { ...now, ...change } : now));
-    worker()
-      .selfTest(
-        tested.original,
-        tested.recipe,
-        tested.ways,
-        tested.factor,
-        Comlink.proxy((row: TestRow, spot: Spotted) => {
+    ask(
+      'selfTest',
+      {
+        original: tested.original,
+        recipe: tested.recipe,
+        ways: tested.ways,
+        factor: tested.factor,
+      },
+      {
+        ...{ priority: PRIORITY.search, group: 'search', signal: stop.signal },
+        onNews: (row) => {
+          if (stop.signal.aborted) return;
           const rows = useTests.getState().test?.rows ?? [];
-          if (wanted) put({ rows: [...rows, { ...row, spot }] });
-          return wanted;
-        }),
-      )
+          put({ rows: [...rows, row as TestRow & { spot: Spotted }] });
+        },
+      },
+    )
       .then((truth) => put({ truth }))
       .catch((error: unknown) => {
+        if (stop.signal.aborted) return;
         const words = error instanceof RangeError || /too small/.test(String(error));
-        if (wanted) {
-          put({
-            trouble: words
-              ? 'The picture is too small to be reduced and tested.'
-              : 'The test could not be finished. The job is unharmed.',
-          });
-        }
+        put({
+          trouble: words
+            ? 'The picture is too small to be reduced and tested.'
+            : 'The test could not be finished. The job is unharmed.',
+        });
       });
-    return () => {
-      wanted = false;
-    };
+    return () => stop.abort();
     // The key tells all that matters of what is tested.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [key, set]);

@@ -9,7 +9,7 @@ const WORDS = { wipe: 'wipe', 'side by side': 'side by side', 'result alone': 'r
 
 export function CompareSection({ bench }: { bench: WorkBench }) {
   const { compare, zoom, set } = useView();
-  const { settled, work } = bench;
+  const { resolved, work } = bench;
   const zoomWords =
     zoom.of === 'fit' ? 'fit' : `${zoom.scale}:1${zoom.of === 'original' ? ' orig.' : ''}`;
   return (
@@ -18,16 +18,16 @@ export function CompareSection({ bench }: { bench: WorkBench }) {
         Both sides show the same place on paper. Hold <kbd>O</kbd> to see the original alone,{' '}
         <kbd>W</kbd> changes how they are laid out, <kbd>1</kbd> shows the exact pixels of the file.
       </p>
-      {settled.ok && (
+      {resolved.ok && (
         <dl className="facts">
           <dt>Original on this paper</dt>
-          <dd className="figure">{formatPpi(leastPpi(settled.plan))} ppi</dd>
+          <dd className="figure">{formatPpi(leastPpi(resolved.plan))} ppi</dd>
           <dt>Result</dt>
-          <dd className="figure">{formatPpi(settled.plan.ppiAfter)} ppi</dd>
+          <dd className="figure">{formatPpi(resolved.plan.ppiAfter)} ppi</dd>
           <dt>The eye uses</dt>
           <dd className="figure">{formatPpi(eyePpi(work.distance))} ppi</dd>
           <dt>One original pixel becomes</dt>
-          <dd className="figure">{formatFactor(factorOf(settled.plan))} px wide</dd>
+          <dd className="figure">{formatFactor(factorOf(resolved.plan))} px wide</dd>
         </dl>
       )}
       <div className="d-flex gap-2">

@@ -9,10 +9,10 @@ import { useView } from '../view-store';
 
 /** The ticket's foot never scrolls away: what it all comes to, and the run. */
 export function Foot({ bench }: { bench: WorkBench }) {
-  const { settled, trial, run, running } = bench;
+  const { resolved, trial, run, running } = bench;
   const set = useView((view) => view.set);
   const { data: pace } = usePace();
-  const plan = settled.ok ? settled.plan : null;
+  const plan = resolved.ok ? resolved.plan : null;
   return (
     <footer className="ticket-foot">
       <Button
@@ -32,7 +32,7 @@ export function Foot({ bench }: { bench: WorkBench }) {
           <br />
           {formatMegapixels(plan.megapixels)} MP ·{' '}
           {formatBytes((plan.bytes * trial.output.depth) / 8)}
-          {settled.ok && pace && <> · {aboutSeconds(estimate(settled.recipe, pace))}</>}
+          {resolved.ok && pace && <> · {aboutSeconds(estimate(resolved.recipe, pace))}</>}
         </div>
       )}
     </footer>

@@ -4,7 +4,7 @@ import { formatBytes, formatNumber, formatSeconds } from '@/core/measure/format'
 import { formatRefusal } from '@/core/measure/formats';
 import { MM_PER_INCH } from '@/core/measure/units';
 import type { Run } from '@/core/shop/job';
-import type { Format, Output } from '@/core/treatment/recipe';
+import type { Format, Output } from '@/core/recipe/output';
 import { resultOf } from '../../data/api';
 import { useCancelRun } from '../../data/queries';
 import { Choices } from '../../parts/Choices';
@@ -38,8 +38,9 @@ export function OutputSection({ bench }: { bench: WorkBench }) {
   const put = (output: Partial<Output>) => (_: WorkBench['work'], on: WorkBench['trial']) =>
     void Object.assign(on.output, output);
   const [newest] = job.runs;
-  const { settled } = bench;
-  const refused = settled.ok && formatRefusal(format, settled.recipe.target, settled.plan.ppiAfter);
+  const { resolved } = bench;
+  const refused =
+    resolved.ok && formatRefusal(format, resolved.recipe.target, resolved.plan.ppiAfter);
   const words = `${format.toUpperCase()}${format === 'jpeg' ? ` ${quality}` : ` ${depth} bit`}`;
   return (
     <Section

@@ -1,5 +1,5 @@
 import { Button } from 'react-bootstrap';
-import { alone, fileOf, forOtherPictures, type TreatmentFile } from '@/core/treatment/file';
+import { alone, fileOf, forOtherPictures, type TreatmentFile } from '@/core/recipe/treatment-file';
 import { api, gzipped } from '../../data/api';
 import { tell } from '../../data/notices';
 import { Fold } from '../../parts/Fold';

@@ -2,8 +2,8 @@ import { GitBranch, MoreVertical } from 'lucide-react';
 import { useState } from 'react';
 import { Button, Dropdown, Form } from 'react-bootstrap';
 import { summaryOf } from '@/core/steps';
-import { stepOf, type Trial } from '@/core/treatment/recipe';
-import { branchTrial, removeTrial, trialOf, TRIALS } from '@/core/treatment/trials';
+import { stepOf, type Trial } from '@/core/recipe/work';
+import { branchTrial, removeTrial, trialOf, TRIALS } from '@/core/recipe/trials';
 import type { WorkBench } from '../use-work';
 import { useView } from '../view-store';
 

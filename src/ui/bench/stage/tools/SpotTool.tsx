@@ -3,9 +3,10 @@ import type { Size } from '@/core/raster/region';
 import type { StepChoice } from '@/core/steps';
 import type { Spot } from '@/core/steps/retouch/retouch';
 import type { Shape } from '@/core/steps/retouch/shape';
-import { worker } from '@/preview/client';
+import { ask, PRIORITY } from '@/preview/client';
 import { tell } from '../../../data/notices';
-import { beforeRetouching, wholeOriginal } from '../../preview-original';
+import { beforeRetouching } from '@/core/recipe/views';
+import { wholeOriginal } from '../../preview-original';
 import { ofStepAt, type WorkBench } from '../../use-work';
 import { useView } from '../../view-store';
 import type { Layer } from '../layers';
@@ -24,14 +25,14 @@ const SOFTNESS = 0.35;
 
 /** Spots on the picture: made by clicking and painting, accepted by clicking a suggested one. */
 export function SpotTool({ bench, layer, view, step, index }: Props) {
-  const { settled, job } = bench;
+  const { resolved, job } = bench;
   const { centre, spotting, spotRadius, cloneFrom, suggested, panning, set } = useView();
   const [path, setPath] = useState<[number, number][] | null>(null);
   const [cursor, setCursor] = useState<[number, number] | null>(null);
   const latest = useRef(bench);
   useEffect(() => void (latest.current = bench));
   const places = onPicture(bench, layer, view, centre);
-  if (!places || !settled.ok) return null;
+  if (!places || !resolved.ok) return null;
   const { spots } = step.settings;
 
   const add = (words: string, made: Spot) =>
@@ -43,10 +44,14 @@ export function SpotTool({ bench, layer, view, step, index }: Props) {
     );
   const heal = async (shape: Shape) => {
     const { digest, findings } = job.piece;
-    const original = wholeOriginal(digest, findings, settled.recipe);
-    const recipe = beforeRetouching(settled.recipe);
+    const original = wholeOriginal(digest, findings, resolved.recipe);
+    const recipe = beforeRetouching(resolved.recipe);
     try {
-      const offset = await worker().findSource(original, recipe, shape, [...spots, ...suggested]);
+      const offset = await ask(
+        'spotSource',
+        { original, recipe, shape, avoid: [...spots, ...suggested] },
+        { priority: PRIORITY.seen, group: 'spots' },
+      );
       if (offset) add('Spot healed', { id: crypto.randomUUID(), how: 'heal', offset, ...shape });
       else {
         tell(

@@ -1,22 +1,20 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { gridSize } from '@/core/frame/framing';
 import type { Region, Size } from '@/core/raster/region';
-import { canonicalJson } from '@/core/treatment/recipe';
+import { canonicalJson } from '@/core/recipe/canonical';
 import { Stroke, type Touch } from '@/core/zone/brush';
 import { maskSize, type Zone, type ZoneMap } from '@/core/zone/zone';
-import { worker } from '@/preview/client';
+import { ask, PRIORITY } from '@/preview/client';
 import { tell } from '../../../data/notices';
 import { ofZone } from '../../ticket/clean/Zones';
 import type { WorkBench } from '../../use-work';
 import { useView, type ZoneLook } from '../../view-store';
 import { placeOf, visible, type Layer } from '../layers';
-import { previewed, type PaneOriginal } from '../previewed';
 import { onPicture } from './on-picture';
 import { useMask } from './use-mask';
 
 interface Props {
   bench: WorkBench;
-  original: PaneOriginal;
   layer: Layer;
   view: Size;
   zone: Zone;
@@ -27,10 +25,10 @@ const VEIL = [22, 110, 88] as const;
 const VEIL_ALPHA = 0.58;
 
 /** The zone under work over the picture, and the brush that paints it. */
-export function ZonePainter({ bench, original, layer, view, zone }: Props) {
+export function ZonePainter({ bench, layer, view, zone }: Props) {
   const { centre, brush, zoneLook, panning, picking, set } = useView();
   const canvas = useRef<HTMLCanvasElement>(null);
-  const shown = useShownZone(canvas, original, layer, view, zone, zoneLook);
+  const shown = useShownZone(canvas, layer, view, zone, zoneLook);
   const grid = gridSize(bench.original.size, bench.work.framing);
   const size = useMemo(() => maskSize(grid), [grid.width, grid.height]); // eslint-disable-line react-hooks/exhaustive-deps
   const { mask, begin, keep } = useMask(zone.painted, size);
@@ -180,7 +178,6 @@ function colourUnder(event: React.PointerEvent): string | null {
 /** Draws a zone as the worker computes it; says which one is shown. */
 function useShownZone(
   canvas: React.RefObject<HTMLCanvasElement | null>,
-  original: PaneOriginal,
   layer: Layer,
   view: Size,
   zone: Zone,
@@ -189,26 +186,32 @@ function useShownZone(
   const centre = useView((state) => state.centre);
   const [shown, setShown] = useState('');
   const held = useRef<{ strengths: Uint8Array; region: Region; layer: Layer } | null>(null);
-  const asked = useRef(0);
   const { parts, painted, feather, inverted } = zone;
   const key = canonicalJson({ parts, painted, feather, inverted });
   const region = useMemo(() => visible(layer, centre, view), [layer, centre, view]);
 
   useEffect(() => {
     if (region.width < 1 || region.height < 1) return;
-    const mine = ++asked.current;
-    const request = previewed(original, layer, region);
+    const stop = new AbortController();
     const map: ZoneMap = JSON.parse(key);
-    worker()
-      .zone(request.original, request.recipe, map, region)
+    const { original, recipe } = layer;
+    ask(
+      'zone',
+      { original, recipe, zone: map, region },
+      { priority: PRIORITY.seen, group: 'zone', signal: stop.signal },
+    )
       .then((strengths) => {
-        if (mine !== asked.current || !canvas.current) return;
+        if (!canvas.current) return;
         held.current = { strengths, region, layer };
         show(canvas.current, held.current, centre, view, look);
         setShown(key);
       })
-      .catch(() => tell('The zone could not be shown. Reload the page to try again.', 'trouble'));
-  }, [canvas, original, layer, region, key, centre, view, look]);
+      .catch(() => {
+        if (stop.signal.aborted) return;
+        tell('The zone could not be shown. Reload the page to try again.', 'trouble');
+      });
+    return () => stop.abort();
+  }, [canvas, layer, region, key, centre, view, look]);
   return shown;
 }
 

@@ -1,8 +1,9 @@
 import { framePlaces } from '@/core/frame/places';
 import type { Size } from '@/core/raster/region';
-import { framingOf } from '@/core/treatment/settle';
+import { framingOf } from '@/core/recipe/plan';
 import type { WorkBench } from '../../use-work';
-import { sheetOnFrame, type Layer } from '../layers';
+import { sheetOnFrame } from '@/core/recipe/views';
+import type { Layer } from '../layers';
 import { paperPlace } from '../places';
 
 /** How places on the stage, in CSS pixels, and on the original's grid answer each other. */
@@ -20,9 +21,9 @@ export function onPicture(
   view: Size,
   centre: { x: number; y: number },
 ): OnPicture | null {
-  const { settled, original, work } = bench;
-  if (!settled.ok || original.vector) return null;
-  const sheet = sheetOnFrame(settled.recipe);
+  const { resolved, original, work } = bench;
+  if (!resolved.ok || original.vector) return null;
+  const sheet = sheetOnFrame(resolved.recipe);
   const paper = paperPlace(layer, view, centre);
   const places = framePlaces(original.size, framingOf(original, work));
   const across = paper.width / sheet.width;

@@ -1,9 +1,8 @@
-import * as Comlink from 'comlink';
 import { useCallback, useEffect, useRef } from 'react';
 import type { Size } from '@/core/raster/region';
 import { emptyMask, maskBytes, maskFromBytes, type Mask } from '@/core/zone/mask';
 import type { Painted } from '@/core/zone/zone';
-import { worker } from '@/preview/client';
+import { askAll } from '@/preview/client';
 import { api } from '../../../data/api';
 import { tell } from '../../../data/notices';
 
@@ -63,7 +62,7 @@ export function useMask(painted: Painted | null, size: Size) {
       await api.keepMask(name, bytes);
       known.current.set(digest, copy(maskFromBytes(bytes, sides)));
       if (known.current.size > AT_HAND) known.current.delete(known.current.keys().next().value!);
-      await worker().putMask(digest, Comlink.transfer(bytes, [bytes.buffer]), sides);
+      await askAll('mask', { digest, bytes, size: sides });
       return name;
     });
     last.current = kept.catch(() => {});

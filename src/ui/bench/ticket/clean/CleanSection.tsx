@@ -1,11 +1,13 @@
-import { CLEANING } from '@/core/treatment/order';
+import { listedIn } from '@/core/recipe/order';
 import { Choices } from '../../../parts/Choices';
 import type { WorkBench } from '../../use-work';
 import { useView, type Removed } from '../../view-store';
 import { Section } from '../Section';
 import { CleaningFigures } from './CleaningFigures';
-import { StepList, stepsLine } from './StepList';
+import { StepList, stepsLine } from '../steps/StepList';
 import { Zones } from './Zones';
+
+const CLEANING = listedIn('original');
 
 const REMOVED: { value: Removed; label: string }[] = [
   { value: 'off', label: 'Picture' },

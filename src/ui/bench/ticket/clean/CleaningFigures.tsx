@@ -1,9 +1,10 @@
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { formatNumber } from '@/core/measure/format';
-import { canonicalJson } from '@/core/treatment/recipe';
-import { worker } from '@/preview/client';
-import { onOwnGrid, wholeOriginal } from '../../preview-original';
+import { canonicalJson } from '@/core/recipe/canonical';
+import { ask, PRIORITY } from '@/preview/client';
+import { onOwnGrid } from '@/core/recipe/views';
+import { wholeOriginal } from '../../preview-original';
 import type { WorkBench } from '../../use-work';
 
 /** How long a change must stand before it is measured, in milliseconds. */
@@ -27,11 +28,16 @@ export function CleaningFigures({ bench }: { bench: WorkBench }) {
   const after = recipe && onOwnGrid(recipe, true);
   const { data, isFetching } = useQuery({
     queryKey: ['cleaning', digest, findings.page, after && canonicalJson(after.steps)],
-    queryFn: () => {
+    queryFn: ({ signal }) => {
       const { jpeg } = findings;
       const own = jpeg && { x: (jpeg.gridX + 64) % 8, y: (jpeg.gridY + 64) % 8 };
       const original = wholeOriginal(digest, findings, recipe!);
-      return worker().measure(original, onOwnGrid(recipe!, false), after!, own);
+      const before = onOwnGrid(recipe!, false);
+      return ask(
+        'cleaning',
+        { original, before, after: after!, ownGrid: own },
+        { priority: PRIORITY.figures, group: 'figures', signal },
+      );
     },
     enabled: recipe !== null,
     staleTime: Infinity,

@@ -2,7 +2,7 @@ import { Check, Trash2 } from 'lucide-react';
 import { useEffect, useRef } from 'react';
 import { Dropdown, Form } from 'react-bootstrap';
 import { formatNumber } from '@/core/measure/format';
-import type { Work } from '@/core/treatment/recipe';
+import type { Work } from '@/core/recipe/work';
 import {
   FEATHER_LIMIT,
   Joining,
@@ -11,13 +11,13 @@ import {
   type ZonePart,
   type ZonePartKind,
 } from '@/core/zone/zone';
-import { forgetZone, zonesOf } from '@/core/treatment/zone-use';
+import { forgetZone, zonesOf } from '@/core/recipe/zone-use';
 import { Choices } from '../../../parts/Choices';
 import { Fold } from '../../../parts/Fold';
 import { Slider } from '../../../parts/Slider';
 import { slides, type WorkBench } from '../../use-work';
 import { useView, type ZoneLook } from '../../view-store';
-import { newZone } from './ZoneField';
+import { newZone } from '../steps/ZoneField';
 
 const PARTS: { kind: ZonePartKind; name: string; make?: () => ZonePart }[] = [
   { kind: 'flat', name: 'Flat areas' },

@@ -3,8 +3,8 @@ import { factorOf } from '@/core/measure/plan';
 import { estimate } from '@/core/shop/lists';
 import { carryOut } from '@/core/steps/enlarge/choose';
 import { Learned, Method, methodNotes, Plain } from '@/core/steps/enlarge/methods';
-import { stepOf, type Trial } from '@/core/treatment/recipe';
-import { choosingFor } from '@/core/treatment/settle';
+import { stepOf, type Trial } from '@/core/recipe/work';
+import { choosingFor } from '@/core/recipe/plan';
 import { usePace } from '../../../data/queries';
 import { aboutSeconds } from '../../../parts/time-left';
 import { ofStep, type WorkBench } from '../../use-work';
@@ -16,9 +16,9 @@ import { TestLine } from './TestLine';
 import { TryButtons } from './TryButtons';
 
 export function EnlargeSection({ bench }: { bench: WorkBench }) {
-  const { trial, settled, original } = bench;
+  const { trial, resolved, original } = bench;
   const step = stepOf(trial.treatment, 'enlarge')!;
-  const factor = settled.ok ? ` · ×${formatFactor(factorOf(settled.plan))}` : '';
+  const factor = resolved.ok ? ` · ×${formatFactor(factorOf(resolved.plan))}` : '';
   if (original.vector || trial.pixels === 'kept') {
     return (
       <Section name="enlarge" title="Enlarge" line="nothing to do">
@@ -59,9 +59,9 @@ export function EnlargeSection({ bench }: { bench: WorkBench }) {
 }
 
 /** What automatic comes to, and why. */
-export function chosenFor({ settled, original, work, models }: WorkBench) {
-  if (!settled.ok) return null;
-  return carryOut('auto', choosingFor(original, work, settled.plan, models)).chosen;
+export function chosenFor({ resolved, original, work, models }: WorkBench) {
+  if (!resolved.ok) return null;
+  return carryOut('auto', choosingFor(original, work, resolved.plan, models)).chosen;
 }
 
 /** The trial with another method. */
@@ -76,7 +76,7 @@ function MethodRow({ bench, method }: { bench: WorkBench; method: Method }) {
   const { trial, change } = bench;
   const { data: pace } = usePace();
   const taken = stepOf(trial.treatment, 'enlarge')!.settings.method === method;
-  const settled = pace ? bench.settle(withMethod(trial, method)) : null;
+  const resolved = pace ? bench.resolve(withMethod(trial, method)) : null;
   const missing = method === 'learned-photo' ? 'photo' : method === 'learned-art' ? 'art' : null;
   const without = missing !== null && bench.models[missing] === null;
   return (
@@ -100,7 +100,7 @@ function MethodRow({ bench, method }: { bench: WorkBench; method: Method }) {
         <>
           <TestLine bench={bench} method={method} />
           <span className="figure">
-            {settled?.ok ? aboutSeconds(estimate(settled.recipe, pace!)) : ''}
+            {resolved?.ok ? aboutSeconds(estimate(resolved.recipe, pace!)) : ''}
           </span>
         </>
       )}

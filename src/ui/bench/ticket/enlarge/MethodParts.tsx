@@ -2,11 +2,11 @@ import { Plus, X } from 'lucide-react';
 import { Button } from 'react-bootstrap';
 import type { MethodPart } from '@/core/steps/enlarge/enlarge';
 import { Method, methodNotes } from '@/core/steps/enlarge/methods';
-import { stepOf } from '@/core/treatment/recipe';
+import { stepOf } from '@/core/recipe/work';
 import { Fold } from '../../../parts/Fold';
 import { ofStep, type Change, type WorkBench } from '../../use-work';
 import { useView } from '../../view-store';
-import { newZone } from '../clean/ZoneField';
+import { newZone } from '../steps/ZoneField';
 import { Zones } from '../clean/Zones';
 
 /** The most zones that have a method of their own. */

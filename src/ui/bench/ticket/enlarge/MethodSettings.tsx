@@ -1,6 +1,6 @@
 import type { EnlargeSettings } from '@/core/steps/enlarge/enlarge';
 import { mixesLight, rings } from '@/core/steps/enlarge/methods';
-import { stepOf } from '@/core/treatment/recipe';
+import { stepOf } from '@/core/recipe/work';
 import { Choices } from '../../../parts/Choices';
 import { Slider } from '../../../parts/Slider';
 import { ofStep, slides, type WorkBench } from '../../use-work';

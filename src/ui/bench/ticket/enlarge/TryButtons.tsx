@@ -1,5 +1,5 @@
 import { Button } from 'react-bootstrap';
-import { VARIED, variantsOf, type Varied } from '@/core/treatment/variants';
+import { VARIED, variantsOf, type Varied } from '@/core/recipe/variants';
 import type { WorkBench } from '../../use-work';
 import { useView } from '../../view-store';
 

@@ -2,7 +2,7 @@ import { Crop, RotateCcw, RotateCw } from 'lucide-react';
 import { Button } from 'react-bootstrap';
 import { frameSize, pictureRect, STRAIGHTEN_LIMIT, Turn } from '@/core/frame/framing';
 import { formatNumber } from '@/core/measure/format';
-import { framingOf } from '@/core/treatment/settle';
+import { framingOf } from '@/core/recipe/plan';
 import { Choices } from '../../../parts/Choices';
 import { FigureField } from '../../../parts/FigureField';
 import { Fold } from '../../../parts/Fold';

@@ -1,5 +1,5 @@
 import { Kind } from '@/core/inspect/kind';
-import { propose } from '@/core/treatment/propose';
+import { propose } from '@/core/recipe/propose';
 import type { WorkBench } from '../../use-work';
 
 /** What the picture is taken for, and why; another kind brings another proposal. */

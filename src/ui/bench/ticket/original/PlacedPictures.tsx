@@ -4,14 +4,14 @@ import type { WorkBench } from '../../use-work';
 
 /** Pictures inside a page of shapes, with what they carry at the size that is ordered. */
 export function PlacedPictures({ bench }: { bench: WorkBench }) {
-  const { settled, job, original } = bench;
+  const { resolved, job, original } = bench;
   const { vector } = job.piece.findings;
   if (!vector) return null;
   const { pictures } = vector;
   // How much larger the page is printed than it is drawn.
-  const scale = settled.ok
-    ? (settled.plan.ordered.width * 72) /
-      ((settled.plan.window.width * vector.widthPt) / original.size.width)
+  const scale = resolved.ok
+    ? (resolved.plan.ordered.width * 72) /
+      ((resolved.plan.window.width * vector.widthPt) / original.size.width)
     : 1;
   return (
     <>

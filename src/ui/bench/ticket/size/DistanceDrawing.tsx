@@ -42,7 +42,7 @@ export function DistanceDrawing({ inches, metres, kind, onDrag, onSet }: Props) 
   const step = reach.current <= 3 ? 1 : reach.current <= 6 ? 2 : reach.current / 3;
   const ticks = Array.from({ length: Math.floor(reach.current / step) }, (_, i) => (i + 1) * step);
   const label = `${formatNumber(metres)} m · ${formatPpi(eyeNeed(metres, kind))} ppi`;
-  const settle = () => {
+  const resolve = () => {
     if (dragged.current !== null) onSet(dragged.current);
     dragged.current = null;
   };
@@ -61,9 +61,9 @@ export function DistanceDrawing({ inches, metres, kind, onDrag, onSet }: Props) 
           dragged.current = Math.max(0.1, Number(event.target.value));
           onDrag(dragged.current);
         }}
-        onPointerUp={settle}
-        onKeyUp={settle}
-        onBlur={settle}
+        onPointerUp={resolve}
+        onKeyUp={resolve}
+        onBlur={resolve}
       />
       <svg viewBox={`0 0 ${WIDTH} 112`} aria-hidden>
         <line x1="0" y1={FLOOR + 0.5} x2={WIDTH} y2={FLOOR + 0.5} stroke="var(--ink)" />

@@ -4,7 +4,7 @@ import { formatFactor, formatMegapixels, formatNumber, formatPpi } from '@/core/
 import { factorOf, leastPpi, type PrintPlan } from '@/core/measure/plan';
 import { fromInches } from '@/core/measure/units';
 import { verdict } from '@/core/measure/verdict';
-import { framingOf } from '@/core/treatment/settle';
+import { framingOf } from '@/core/recipe/plan';
 import { useLists } from '../../../data/queries';
 import { Choices } from '../../../parts/Choices';
 import { Copyable } from '../../../parts/Copyable';
@@ -26,15 +26,15 @@ const DistanceChart = dynamic(
 const USUAL_DEVICE = 160;
 
 export function SizeSection({ bench }: { bench: WorkBench }) {
-  const { work, trial, settled, change, original } = bench;
-  const plan = settled.ok ? settled.plan : null;
+  const { work, trial, resolved, change, original } = bench;
+  const plan = resolved.ok ? resolved.plan : null;
   const { data: lists } = useLists();
   const device = lists?.devices.find((one) => one.name === work.device)?.ppi ?? USUAL_DEVICE;
   const { kind } = bench.found;
   return (
     <Section name="size" title="Size" line={plan ? `${sizeLine(bench, plan)}` : 'not possible'}>
       <PaperFields bench={bench} plan={plan} />
-      {!settled.ok && <p className="field-trouble">{settled.reason}</p>}
+      {!resolved.ok && <p className="field-trouble">{resolved.reason}</p>}
       {!original.vector && (
         <Choices
           name="pixels"

@@ -10,8 +10,8 @@ import type { PrintPlan } from '@/core/measure/plan';
 import { MM_PER_INCH } from '@/core/measure/units';
 import { eyeNeed } from '@/core/measure/verdict';
 import { estimatedBytes, largestAt, waysToPrint, type Way } from '@/core/measure/what-if';
-import { framingOf, plannedPicture } from '@/core/treatment/settle';
-import type { Trial } from '@/core/treatment/recipe';
+import { framingOf, plannedPicture } from '@/core/recipe/plan';
+import type { Trial } from '@/core/recipe/work';
 import { estimate, type Pace } from '@/core/shop/lists';
 import { usePace } from '../../../data/queries';
 import { Copyable } from '../../../parts/Copyable';
@@ -30,8 +30,8 @@ const trialFor = (trial: Trial, { name, ppi }: Way): Trial =>
   name === 'tag only' ? { ...trial, pixels: 'kept' } : { ...trial, pixels: 'new', ppi };
 
 function time(bench: WorkBench, pace: Pace | undefined, trial: Trial): string {
-  const settled = pace && bench.settle(trial);
-  return settled?.ok ? formatSeconds(estimate(settled.recipe, pace!)) : '–';
+  const resolved = pace && bench.resolve(trial);
+  return resolved?.ok ? formatSeconds(estimate(resolved.recipe, pace!)) : '–';
 }
 
 /** The ways to make this print beside each other; a press takes one. */

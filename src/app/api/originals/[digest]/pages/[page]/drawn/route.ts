@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { Turn } from '@/core/frame/framing';
 import { cells, clip, contains } from '@/core/raster/region';
-import { TILE } from '@/core/treatment/tiles';
+import { TILE } from '@/core/raster/tiles';
 import { RESULT_LIMIT } from '@/core/measure/plan';
 import { drawnCells } from '@/server/files/drawn-cells';
 import { findOriginal } from '@/server/db/originals';

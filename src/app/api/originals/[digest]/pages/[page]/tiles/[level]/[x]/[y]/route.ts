@@ -1,5 +1,5 @@
 import { clip } from '@/core/raster/region';
-import { LEVELS, TILE } from '@/core/treatment/tiles';
+import { LEVELS, TILE } from '@/core/raster/tiles';
 import { openRaw } from '@/server/codecs/raw';
 import { inspectedPage } from '@/server/files/take-in';
 import { reducedPath } from '@/server/files/reduced';

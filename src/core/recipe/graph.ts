@@ -1,0 +1,322 @@
+import { sha256 } from '@noble/hashes/sha2.js';
+import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
+import { UPSCALING } from '../learned/enlarger';
+import type { Network } from '../learned/network';
+import { compositeOver } from '../raster/alpha';
+import { blend, clampToOne, valueRange } from '../raster/blend';
+import { whole, type Region, type Size } from '../raster/region';
+import { cut, emptyRaster, type Raster, type Window } from '../raster/raster';
+import { insetSteps, phasesOf, stageOf, type RecipeStep } from '../steps';
+import { channelsOf } from '../steps/mount/mount';
+import type { Beside, Phase } from '../steps/step';
+import { looksAtPicture, zoneInput, zoneValues, type MaskReader } from '../zone/render-zone';
+import type { ZoneMap } from '../zone/zone';
+import { canonicalJson } from './canonical';
+import type { Recipe } from './recipe';
+
+/** What nodes may use besides their inputs. */
+export interface NodeTools {
+  /** the original's pixels */
+  source(region: Region): Promise<Raster>;
+  masks: MaskReader;
+  /** @throws ModelProblem where the model of that digest is missing or damaged */
+  network(digest: string): Promise<Network>;
+}
+
+/** One of a node's inputs: which node, and what of it `region` of the result depends on. */
+export interface Input {
+  node: GraphNode;
+  region(region: Region): Region;
+}
+
+/** Reads an input, by its place among them, over at least a region. */
+export type ReadInput = (input: number, region: Region) => Promise<Window>;
+
+/** What is computed at one place of the way from the original to the result. */
+export interface GraphNode {
+  /** of all that led here: it names the node's pixels everywhere */
+  hash: string;
+  size: Size;
+  /** which grid it lies on */
+  grid: 'original' | 'target';
+  /** its planes: R, G, B and perhaps alpha, or one */
+  channels: number;
+  inputs: readonly Input[];
+  /** microseconds a pixel on the machine of reference; 0 where it is hardly more than a copy */
+  cost: number;
+  /** the longest side of the blocks that it is best computed in */
+  block: number;
+  /** Computes a region of it. */
+  compute(region: Region, read: ReadInput, tools: NodeTools): Raster | Promise<Raster>;
+}
+
+/** Where a recipe leads. */
+export interface Graph {
+  result: GraphNode;
+  /** the strengths of a zone, 0–1, on the grid of the result before it is laid on its sheet */
+  strengths(zone: ZoneMap): GraphNode;
+  /** where the picture lies on the result */
+  place: Region;
+  /** a network, the kernel, or that it was drawn */
+  enlargedBy: string;
+}
+
+/** Longest side of a block unless a stage says another: what lies about a block is computed too. */
+const BLOCK = 512;
+
+const hashOf = (parts: unknown): string => bytesToHex(sha256(utf8ToBytes(canonicalJson(parts))));
+
+/** Where a chain of steps has come to, and what those to come may look at beside it. */
+interface State {
+  picture: GraphNode;
+  /** the same grid without any treatment */
+  untreated: GraphNode;
+  /** how many times as large the picture is as the untreated one and its zones */
+  upscaled: number;
+  /** a zone's strengths on the untreated picture's grid */
+  strengths(zone: ZoneMap): GraphNode;
+}
+
+/**
+ * Turns a recipe into the graph of what is computed from what. Equal nodes are one, however many ways
+ * lead over them.
+ */
+export function graphOf(recipe: Recipe): Graph {
+  const builder = new Builder(recipe);
+  const { steps } = recipe;
+  const resampling = steps.find((step) => step.kind === 'resample');
+  const enlargedBy = steps.some(({ kind }) => kind === 'upscale')
+    ? 'learned'
+    : (resampling?.numbers.method ?? 'drawn');
+  const mounted = steps.findIndex(({ kind }) => kind === 'mount');
+  const state = builder.follow(mounted < 0 ? steps : steps.slice(0, mounted));
+  const mount = steps[mounted];
+  if (mount?.kind !== 'mount') {
+    const { picture } = state;
+    return { result: picture, strengths: state.strengths, place: whole(picture.size), enlargedBy };
+  }
+  const { x, y } = mount.numbers;
+  return {
+    result: builder.stage(mount, state.picture, 'sheet'),
+    strengths: state.strengths,
+    place: { x, y, ...state.picture.size },
+    enlargedBy,
+  };
+}
+
+class Builder {
+  private readonly nodes = new Map<string, GraphNode>();
+
+  constructor(private readonly recipe: Recipe) {}
+
+  /** A node, or the one that is the same. */
+  private node(parts: unknown[], of: Omit<GraphNode, 'hash'>): GraphNode {
+    const { size } = of;
+    const hash = hashOf([this.recipe.core, ...parts, size, of.inputs.map(({ node }) => node.hash)]);
+    const known = this.nodes.get(hash);
+    if (known) return known;
+    const made = { ...of, hash };
+    this.nodes.set(hash, made);
+    return made;
+  }
+
+  follow(steps: readonly RecipeStep[]): State {
+    const phases = phasesOf(steps, this.recipe.original.drawn !== null);
+    return steps.reduce((state, step, i) => this.after(state, step, phases[i]!), this.beginning());
+  }
+
+  private beginning(): State {
+    const { original, alpha, colour } = this.recipe;
+    const paper = channelsOf(colour);
+    const picture = this.node(['original', original, alpha, colour], {
+      size: { width: original.width, height: original.height },
+      grid: original.drawn ? 'target' : 'original',
+      channels: alpha === 'kept' ? 4 : 3,
+      inputs: [],
+      cost: 0,
+      block: BLOCK,
+      // Laid on the paper first: everything after it sees what is printed.
+      compute: async (region, _, { source }) => {
+        const raster = await source(region);
+        return raster.planes.length === 4 && alpha !== 'kept'
+          ? compositeOver(raster, paper)
+          : raster;
+      },
+    });
+    return { picture, untreated: picture, upscaled: 1, strengths: this.strengthsOver(picture) };
+  }
+
+  private after(state: State, step: RecipeStep, phase: Phase): State {
+    switch (step.kind) {
+      case 'regrid': {
+        // Zones lie on the true grid of repeated pixels.
+        const picture = this.stage(step, state.picture, phase);
+        return { ...state, picture, untreated: picture, strengths: this.strengthsOver(picture) };
+      }
+      case 'upscale':
+        return {
+          ...state,
+          picture: this.stage(step, state.picture, phase),
+          upscaled: state.upscaled * UPSCALING,
+        };
+      case 'resample':
+        return this.resampled(state, step);
+      case 'inset': {
+        const { picture } = this.follow(insetSteps(step.numbers));
+        return { ...state, picture: this.blended(state, step, picture) };
+      }
+      default: {
+        const done = this.stage(step, state.picture, phase, state.untreated);
+        return { ...state, picture: this.blended(state, step, done) };
+      }
+    }
+  }
+
+  /** One stage on its input, after its reduction where it has one. */
+  stage(
+    step: Exclude<RecipeStep, { kind: 'inset' }>,
+    input: GraphNode,
+    phase: Phase,
+    untreated?: GraphNode,
+  ): GraphNode {
+    const stage = stageOf(step);
+    const { numbers } = step;
+    const grids = { from: input.size, to: stage.size(numbers, input.size) };
+    const grid = phase === 'original' ? 'original' : 'target';
+    const { reduction } = stage;
+    const factor = reduction?.factor(numbers) ?? 0;
+    const own = {
+      node: input,
+      region: (region: Region) => stage.inputRegion(numbers, region, grids),
+    };
+    const inputs: Input[] = [own];
+    const beside: { what: 'untreated' | 'reduced'; at: number; region: Input['region'] }[] = [];
+    const add = (what: 'untreated' | 'reduced', node: GraphNode, region: Input['region']) => {
+      beside.push({ what, at: inputs.length, region });
+      inputs.push({ node, region });
+    };
+    if (untreated && stage.looksAtUntreated?.(numbers)) add('untreated', untreated, own.region);
+    if (reduction && factor > 0) {
+      const reduced = this.node([step.kind, 'reduced', numbers], {
+        size: reduction.size(numbers, input.size),
+        grid,
+        channels: 1,
+        inputs: [
+          { node: input, region: (region) => reduction.inputRegion(numbers, region, grids) },
+        ],
+        cost: 0.005 * factor * factor,
+        block: BLOCK,
+        compute: async (region, read) => {
+          const from = await read(0, reduction.inputRegion(numbers, region, grids));
+          return reduction.apply(from, numbers, region, grids);
+        },
+      });
+      add('reduced', reduced, (region) => reduction.neededBy(numbers, region, grids));
+    }
+    return this.node([step.kind, numbers], {
+      size: grids.to,
+      grid,
+      channels: input.channels,
+      inputs,
+      cost: stage.cost(numbers),
+      block: stage.block ?? BLOCK,
+      compute: async (region, read, { network }) => {
+        const [first, ...others] = await Promise.all([
+          read(0, own.region(region)),
+          ...beside.map(({ at, region: needed }) => read(at, needed(region))),
+        ]);
+        const given: Beside = { network };
+        beside.forEach(({ what }, i) => (given[what] = others[i]!));
+        return stage.apply(first, numbers, region, grids, given);
+      },
+    });
+  }
+
+  /** What was done, as strongly as it is wanted and only where it is wanted. */
+  private blended(state: State, { strength, zone }: RecipeStep, done: GraphNode): GraphNode {
+    const { picture } = state;
+    const { width, height } = picture.size;
+    if (done.size.width !== width || done.size.height !== height) {
+      throw new RangeError('graph: what is laid over a picture has another size');
+    }
+    if (strength === 100 && !zone) return done;
+    const same = (region: Region) => region;
+    const limit = zone && state.strengths(zone);
+    const share = strength / 100;
+    return this.node(['blend', strength], {
+      size: picture.size,
+      grid: picture.grid,
+      channels: picture.channels,
+      inputs: [picture, done, ...(limit ? [limit] : [])].map((node) => ({ node, region: same })),
+      cost: 0,
+      block: BLOCK,
+      compute: async (region, read) => {
+        const limits = limit && (await read(2, region));
+        // Where a zone is empty nothing needs to be computed; where it is full, nothing else.
+        const range = limits && valueRange(limits, region);
+        if (range?.most === 0) return cut(await read(0, region), region);
+        if (share === 1 && range?.least === 1) return cut(await read(1, region), region);
+        // In this order, since what was done looked at the picture over the region itself.
+        const after = await read(1, region);
+        return blend(await read(0, region), after, share, limits, region);
+      },
+    });
+  }
+
+  /** The one resampling carries the untreated picture and the zones along. */
+  private resampled(state: State, step: Extract<RecipeStep, { kind: 'resample' }>): State {
+    const { numbers } = step;
+    const { x, y, width, height } = numbers.source;
+    const source = {
+      x: x / state.upscaled,
+      y: y / state.upscaled,
+      width: width / state.upscaled,
+      height: height / state.upscaled,
+    };
+    const onUntreated = { ...step, numbers: { ...numbers, source } };
+    const softly = {
+      ...step,
+      numbers: { ...numbers, source, method: 'bicubic' as const, light: 'gamma' as const },
+    };
+    return {
+      picture: this.stage(step, state.picture, 'enlarge'),
+      untreated: this.stage(onUntreated, state.untreated, 'enlarge'),
+      upscaled: 1,
+      strengths: (zone) => this.clamped(this.stage(softly, state.strengths(zone), 'enlarge')),
+    };
+  }
+
+  /** A kernel with negative lobes swings beyond what a strength can be. */
+  private clamped(node: GraphNode): GraphNode {
+    return this.node(['clamp'], {
+      ...node,
+      inputs: [{ node, region: (region) => region }],
+      cost: 0,
+      compute: async (region, read) => clampToOne(await read(0, region), region),
+    });
+  }
+
+  private strengthsOver(picture: GraphNode): (zone: ZoneMap) => GraphNode {
+    const { size, grid } = picture;
+    return (zone) => {
+      const needed = (region: Region) => zoneInput(zone, region, size);
+      const looks = looksAtPicture(zone);
+      return this.node(['zone', zone], {
+        size,
+        grid,
+        channels: 1,
+        // One that is only painted or drawn has nothing to look at, but lies on the same grid.
+        inputs: looks ? [{ node: picture, region: needed }] : [],
+        cost: looks ? 0.5 : 0.1,
+        block: BLOCK,
+        compute: async (region, read, { masks }) => {
+          const mask = zone.painted ? await masks(zone.painted) : null;
+          const input = looks
+            ? await read(0, needed(region))
+            : { region: needed(region), raster: emptyRaster(0, 0, 3) };
+          return zoneValues(zone, input, region, size, mask);
+        },
+      });
+    };
+  }
+}

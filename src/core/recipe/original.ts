@@ -1,0 +1,43 @@
+import type { Findings } from '../inspect/findings';
+import type { Kind } from '../inspect/kind';
+import type { JpegFacts } from '../inspect/jpeg';
+import type { Noise } from '../inspect/noise';
+import type { TonePoints } from '../inspect/tones';
+import type { Size } from '../raster/region';
+
+/** What is known of an original besides its pixels; all that resolving may depend on. */
+export interface Original {
+  /** SHA-256 of the file, as hexadecimal digits */
+  digest: string;
+  /** of the page that is worked on; of shapes: its nominal grid */
+  size: Size;
+  /** what kind of picture it is */
+  kind: Kind;
+  jpeg: JpegFacts | null;
+  /** where a block of earlier compression begins, 0–7, and its quality, in a file that no longer says so */
+  blocks: { x: number; y: number; quality: number | null } | null;
+  noise: Noise;
+  tones: TonePoints;
+  alpha: boolean;
+  /** drawn from shapes, at any size */
+  vector: boolean;
+}
+
+/** What resolving needs of what was found. */
+export const originalOf = (digest: string, findings: Findings): Original => ({
+  digest,
+  size: { width: findings.width, height: findings.height },
+  kind: findings.kind,
+  jpeg: findings.jpeg,
+  blocks: findings.jpeg
+    ? null
+    : {
+        x: findings.blocking.offsetX,
+        y: findings.blocking.offsetY,
+        quality: findings.formerQuality,
+      },
+  noise: findings.noise,
+  tones: findings.tones,
+  alpha: findings.alpha,
+  vector: findings.vector !== null,
+});

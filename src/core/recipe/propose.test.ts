@@ -1,0 +1,118 @@
+import { describe, expect, it } from 'vitest';
+import { STANDARD_CHROMA, STANDARD_LUMA, tableAtQuality } from '../inspect/jpeg-quality';
+import { blockingWord, compressionWords, subsampling, type Findings } from '../inspect/findings';
+import { testFindings, testPaper } from '../testing';
+import { propose } from './propose';
+import { stepOf } from './work';
+
+const paper = testPaper({ width: { value: 120, unit: 'cm' } });
+const order = { paper, distance: 2 };
+const blocking = (ratio: number) => ({ ratio, strength: 0, offsetX: 0, offsetY: 0 });
+
+function found(quality: number | null, change: Partial<Findings> = {}): Findings {
+  const at = quality ?? 50;
+  return testFindings(
+    { width: 720, height: 480 },
+    {
+      format: 'jpeg',
+      jpeg: {
+        luma: tableAtQuality(STANDARD_LUMA, at),
+        chroma: tableAtQuality(STANDARD_CHROMA, at),
+        samplingX: 2,
+        samplingY: 2,
+        progressive: false,
+        quality,
+        gridX: 0,
+        gridY: 0,
+      },
+      blocking: blocking(1.6),
+      ...change,
+    },
+  );
+}
+
+const trial = (findings: Findings) => propose(findings, order).work.trials[0]!;
+
+describe('the proposed first trial', () => {
+  it.each([25, 70, 96])(
+    'of a JPEG at quality %i cleans all and leaves the method open',
+    (quality) => {
+      const { treatment } = trial(found(quality));
+      expect(stepOf(treatment, 'compression')).toMatchObject({ on: true, strength: 100 });
+      expect(stepOf(treatment, 'enlarge')).toMatchObject({ settings: { method: 'auto' } });
+    },
+  );
+
+  it('sharpens half an original pixel as it lies on the paper, within bounds', () => {
+    const radius = (width: number) =>
+      stepOf(trial(found(25, { width })).treatment, 'unsharp')!.settings.radius;
+    expect(radius(720)).toBeCloseTo(0.83, 2);
+    expect(radius(1440)).toBeCloseTo(0.42, 2);
+    expect(radius(20_000)).toBe(0.1);
+  });
+
+  it('cleans what is no JPEG only where a grid shows, and keeps 16 bits', () => {
+    const png = { jpeg: null, format: 'png', bitDepth: 16 as const };
+    const clean = trial(found(null, { ...png, blocking: blocking(1.01) }));
+    expect(stepOf(clean.treatment, 'compression')).toMatchObject({ on: false });
+    expect(clean.output.depth).toBe(16);
+    const former = propose(found(null, { ...png, blocking: blocking(1.4) }), order);
+    expect(stepOf(former.work.trials[0]!.treatment, 'compression')).toMatchObject({ on: true });
+    expect(former.reasons[0]!.sentence).toMatch(/it was one before/);
+  });
+
+  it.each<[string, Partial<Findings>, boolean, RegExp]>([
+    ['pixel squares', { kind: 'pixel squares', jpeg: null }, false, /meant to be seen/],
+    ['noise', { noise: { luma: 7, colour: 5 }, jpeg: null }, true, /Learned, photograph/],
+    ['line art', { kind: 'line art', jpeg: null }, true, /line art needs firm edges/],
+    [
+      'shapes',
+      { vector: { widthPt: 90, heightPt: 60, pictures: [] }, jpeg: null },
+      false,
+      /from its shapes/,
+    ],
+  ])('of %s has its own reason and sharpening', (_, change, sharpens, reason) => {
+    const { work, reasons } = propose(found(null, change), order);
+    const { treatment } = work.trials[0]!;
+    expect(stepOf(treatment, 'unsharp')!.on).toBe(sharpens);
+    const ofEnlarging = reasons.find(({ step }) => step === 'enlarge')!;
+    expect(ofEnlarging.sentence).toMatch(reason);
+  });
+
+  it('is planned for the page, the device and the transparency that it has', () => {
+    const { work } = propose(found(80, { alpha: true }), {
+      ...order,
+      page: 3,
+      ppi: 240,
+      device: 'Flatbed, UV',
+    });
+    expect(work).toMatchObject({
+      framing: { page: 3 },
+      device: 'Flatbed, UV',
+      trials: [{ ppi: 240, output: { alpha: 'keep' } }],
+    });
+  });
+
+  it('stands ready even where the print cannot be made as ordered', () => {
+    const impossible = { ...paper, width: { value: 900, unit: 'm' as const } };
+    const { work, reasons } = propose(found(25), { ...order, paper: impossible });
+    expect(work.paper).toEqual(impossible);
+    expect(reasons).toHaveLength(3);
+  });
+});
+
+describe('findings in words', () => {
+  it('name compression, sampling and blocks as the trade does', () => {
+    expect(compressionWords(found(25))).toBe('JPEG 25');
+    expect(compressionWords(found(null))).toBe('JPEG, own tables');
+    expect(compressionWords(found(null, { jpeg: null, format: 'png' }))).toBe('PNG');
+    expect(subsampling(found(25).jpeg!)).toBe('4:2:0');
+    expect(subsampling({ ...found(25).jpeg!, samplingY: 1 })).toBe('4:2:2');
+    expect(subsampling({ ...found(25).jpeg!, samplingX: 1, samplingY: 1 })).toBe('4:4:4');
+    expect(subsampling({ ...found(25).jpeg!, chroma: null })).toBe('grey');
+    const words = [1, 1.2, 1.5, 2.4].map((ratio) =>
+      blockingWord(found(25, { blocking: blocking(ratio) })),
+    );
+    expect(words).toEqual(['no blocks', 'slight blocks', 'blocky', 'very blocky']);
+  });
+});

@@ -1,0 +1,189 @@
+import { gridSize } from '../frame/framing';
+import { UPSCALING } from '../learned/enlarger';
+import { ALL_MODELS, type Models } from '../learned/models';
+import { severityOf } from '../learned/planes';
+import type { PrintPlan } from '../measure/plan';
+import { phasesOf, resolvedNumbers, type RecipeStep, type StepChoice } from '../steps';
+import { carryOut, type Carried } from '../steps/enlarge/choose';
+import { enlarge, type EnlargeSettings } from '../steps/enlarge/enlarge';
+import type { ResampleNumbers } from '../steps/resample/resample';
+import type { ResolveContext } from '../steps/step';
+import type { Zone, ZoneMap } from '../zone/zone';
+import type { Original } from './original';
+import type { Output } from './output';
+import { choosingFor, framingOf, keepsPixels, mountOf, planFor } from './plan';
+import { CORE_VERSION, type Recipe } from './recipe';
+import { RECIPE_VERSION } from './versions';
+import { onLarger } from './views';
+import { stepOf, type Trial, type Work } from './work';
+
+/** A recipe with its plan, or in words why the print can't be made. */
+export type Resolved =
+  { ok: true; recipe: Recipe; plan: PrintPlan } | { ok: false; reason: string };
+
+/** Cropping alone: at factor one every pixel is taken as it is. */
+const UNTOUCHED: Trial['treatment'] = [
+  {
+    kind: 'enlarge',
+    on: true,
+    strength: 100,
+    settings: { ...enlarge.defaults, method: 'nearest' },
+  },
+];
+
+/**
+ * Turns every automatic choice of a trial into numbers. After this no step looks at anything but
+ * its region and its reach.
+ * @param models those that can be used; a step whose model is missing computes classically
+ */
+export function resolveRecipe(
+  original: Original,
+  work: Work,
+  trial: Trial,
+  models: Models = ALL_MODELS,
+): Resolved {
+  const planned = planFor(original, work, trial);
+  if (!planned.ok) return planned;
+  const { plan } = planned;
+  const { vector, digest } = original;
+  const framing = framingOf(original, work);
+  const source = vector
+    ? { width: plan.picture.width, height: plan.picture.height }
+    : gridSize(original.size, framing);
+  const mount = mountOf(plan, work.paper);
+  return {
+    ok: true,
+    plan,
+    recipe: {
+      version: RECIPE_VERSION,
+      core: CORE_VERSION,
+      original: {
+        digest,
+        page: framing.page,
+        ...(vector ? source : original.size),
+        drawn: vector ? { source: plan.source, turn: framing.turn } : null,
+      },
+      alpha: alphaOf(original, trial.output),
+      colour: work.paper.colour,
+      target: { ...plan.pixels, ppi: plan.ppiAfter },
+      steps: [
+        ...stepsOf({ original, work, plan, models }, trial),
+        ...(mount ? [{ kind: 'mount' as const, strength: 100, numbers: mount }] : []),
+      ],
+      output: trial.output,
+    },
+  };
+}
+
+/** What all trials of a print rest on. */
+interface Print {
+  original: Original;
+  work: Work;
+  plan: PrintPlan;
+  models: Models;
+}
+
+/** The steps of a trial that lead from the original to its picture. */
+function stepsOf(print: Print, trial: Trial, inset = false): RecipeStep[] {
+  const { original, work, plan, models } = print;
+  const { jpeg, blocks, noise, tones } = original;
+  const treatment = keepsPixels(original, trial) ? UNTOUCHED : trial.treatment;
+  const framing = framingOf(original, work);
+  const phases = phasesOf(treatment);
+  const context = {
+    ...{ original: gridSize(original.size, framing), jpeg, blocks, noise, tones, models },
+    ...{ framing, plan },
+    trialSteps: (id: string) => {
+      const other = work.trials.find((one) => one.id === id);
+      // One that is laid over another has none laid over it.
+      return !other || inset || id === trial.id ? null : stepsOf(print, other, true);
+    },
+  };
+  const listed = (phase: 'original' | 'target'): RecipeStep[] =>
+    treatment.flatMap((choice, i) =>
+      phases[i] === phase ? resolveStep(choice, { ...context, phase }, work.zones) : [],
+    );
+  // Shapes have no pixels of their own that could be cleaned or enlarged.
+  if (plan.vector) return listed('target');
+  const before: RecipeStep[] = [
+    ...(framing.grid ? [{ kind: 'regrid' as const, strength: 100, numbers: framing.grid }] : []),
+    ...listed('original'),
+  ];
+  const { settings } = stepOf(treatment, 'enlarge')!;
+  return [...before, ...enlarged(print, settings, before), ...listed('target')];
+}
+
+/** The enlargement of a cleaned picture, with other methods in its zones. */
+function enlarged(
+  { original, work, plan, models }: Print,
+  { method, parts, light, limit, step }: EnlargeSettings,
+  before: readonly RecipeStep[],
+): RecipeStep[] {
+  const by = choosingFor(original, work, plan, models);
+  const { turn, straighten } = framingOf(original, work);
+  const { width, height } = plan.picture;
+  const numbers = (plain: Carried['plain']): ResampleNumbers => ({
+    ...{ method: plain, light, limit: limit / 100, step },
+    ...{ source: plan.source, turn, straighten, width, height },
+  });
+  const enlargedBy = (other: EnlargeSettings['method']): RecipeStep[] => {
+    const carried = carryOut(other, by);
+    return carriedOut(carried, numbers(carried.plain), before, original.jpeg);
+  };
+  const others = parts.flatMap((part): RecipeStep[] => {
+    const limited = zoneOf({ zone: part.zone }, work.zones);
+    if (!limited.zone) return [];
+    const steps = [...before, ...enlargedBy(part.method)];
+    return [{ kind: 'inset', strength: 100, ...limited, numbers: { steps } }];
+  });
+  return [...enlargedBy(method), ...others];
+}
+
+/** An enlargement as it is carried out: by a network first, where there is one. */
+function carriedOut(
+  { model }: Carried,
+  numbers: ResampleNumbers,
+  before: readonly RecipeStep[],
+  jpeg: Original['jpeg'],
+): RecipeStep[] {
+  const plainly = { kind: 'resample' as const, strength: 100, numbers };
+  if (!model) return [plainly];
+  const cleaned = before.find(({ kind }) => kind === 'compression') as
+    Extract<RecipeStep, { kind: 'compression' }> | undefined;
+  const tables = cleaned?.numbers ?? jpeg;
+  const upscaled = {
+    model,
+    luma: tables ? severityOf(tables.luma) : 0,
+    colour: tables?.chroma ? severityOf(tables.chroma) : 0,
+  };
+  return [
+    { kind: 'upscale', strength: 100, numbers: upscaled },
+    { ...plainly, numbers: onLarger(numbers, UPSCALING) },
+  ];
+}
+
+/** Transparency is kept where it is wanted and the format holds it. */
+function alphaOf(original: Original, output: Output): Recipe['alpha'] {
+  if (!original.alpha) return 'none';
+  return output.alpha === 'keep' && output.format !== 'jpeg' ? 'kept' : 'laid';
+}
+
+function resolveStep(
+  choice: StepChoice,
+  context: ResolveContext,
+  zones: readonly Zone[],
+): RecipeStep[] {
+  if (!choice.on || choice.strength === 0 || choice.kind === 'enlarge') return [];
+  const numbers = resolvedNumbers(choice, context);
+  if (!numbers) return [];
+  const { kind, strength } = choice;
+  return [{ kind, strength, ...zoneOf(choice, zones), numbers } as RecipeStep];
+}
+
+/** What a step is limited to; a zone that is gone limits nothing. */
+function zoneOf(choice: { zone?: string | undefined }, zones: readonly Zone[]): { zone?: ZoneMap } {
+  const zone = zones.find(({ id }) => id === choice.zone);
+  if (!zone) return {};
+  const { parts, painted, feather, inverted } = zone;
+  return { zone: { parts, painted, feather, inverted } };
+}

@@ -1,0 +1,124 @@
+import { z } from 'zod';
+import { stepOfKind, steps } from '../steps';
+import { Painted, Zone } from '../zone/zone';
+import { RECIPE_VERSION, treatmentFileForward } from './versions';
+import { Treatment, type Trial } from './work';
+import { withZones, zonesOf } from './zone-use';
+
+/** What a treatment file begins with; its version is the recipe's. */
+const FORM = 'treatment';
+
+/** A zone in a file carries what was painted: gzip of its bytes, in base64. */
+const FiledZone = Zone.extend({
+  painted: Painted.extend({ bytes: z.base64() }).nullable(),
+});
+export type FiledZone = z.infer<typeof FiledZone>;
+
+/** A treatment on its own: its steps and the zones that they work in, as JSON. */
+export const TreatmentFile = z.object({
+  form: z.literal(FORM),
+  version: z.literal(RECIPE_VERSION),
+  name: Zone.shape.name,
+  treatment: Treatment,
+  zones: z.array(FiledZone).max(40),
+});
+export type TreatmentFile = z.infer<typeof TreatmentFile>;
+
+const Opening = z.looseObject({ form: z.literal(FORM), version: z.int() });
+const Kinds = z.looseObject({ treatment: z.array(z.looseObject({ kind: z.string() })) });
+
+/**
+ * Reads a treatment file's text.
+ * @returns the treatment, or in one sentence what is wrong with it
+ */
+export function readTreatmentFile(
+  text: string,
+): { ok: true; file: TreatmentFile } | { ok: false; reason: string } {
+  let value: unknown;
+  try {
+    value = JSON.parse(text);
+  } catch {
+    return { ok: false, reason: 'It is not JSON.' };
+  }
+  const opening = Opening.safeParse(value);
+  if (!opening.success) return { ok: false, reason: 'It is not a treatment.' };
+  if (opening.data.version > RECIPE_VERSION) {
+    return {
+      ok: false,
+      reason: `It was written by a later Lontano (form ${opening.data.version}, this one reads ${RECIPE_VERSION}). Update this one.`,
+    };
+  }
+  const forward = treatmentFileForward(value);
+  const kinds = Kinds.safeParse(forward);
+  const unknown = kinds.data?.treatment.find(({ kind }) => !(kind in steps));
+  if (unknown)
+    return { ok: false, reason: `It has a step “${unknown.kind}”, which is not known here.` };
+  const parsed = TreatmentFile.safeParse(forward);
+  if (parsed.success) return { ok: true, file: parsed.data };
+  const [issue] = parsed.error.issues;
+  const where = issue!.path.join('.');
+  return { ok: false, reason: `${where ? `${where}: ` : ''}${issue!.message}.`.replace('..', '.') };
+}
+
+/** Steps that a file can carry: other trials, which may be laid over a picture, are not in it. */
+export const alone = (treatment: Treatment): Treatment =>
+  treatment.filter(({ kind }) => stepOfKind(kind).belongsTo !== 'work');
+
+/**
+ * A trial's treatment, whole but for what it takes from other trials.
+ * @param bytesOf what was painted on a zone: gzip of a mask's bytes
+ */
+export async function fileOf(
+  trial: Pick<Trial, 'treatment' | 'name'>,
+  zones: readonly Zone[],
+  bytesOf: (painted: Painted) => Promise<Uint8Array>,
+): Promise<TreatmentFile> {
+  const treatment = alone(trial.treatment);
+  const used = new Set(treatment.flatMap(zonesOf));
+  const filed = zones
+    .filter(({ id }) => used.has(id))
+    .map(async ({ painted, ...zone }): Promise<FiledZone> => {
+      if (!painted) return { ...zone, painted };
+      let letters = '';
+      for (const byte of await bytesOf(painted)) letters += String.fromCharCode(byte);
+      return { ...zone, painted: { ...painted, bytes: btoa(letters) } };
+    });
+  return {
+    form: FORM,
+    version: RECIPE_VERSION,
+    name: trial.name,
+    treatment,
+    zones: await Promise.all(filed),
+  };
+}
+
+/**
+ * What of a trial is kept for other pictures: automatic choices stay automatic, computed zones stay;
+ * what was painted and which spots were healed belong to one picture alone.
+ */
+export function forOtherPictures(
+  trial: Pick<Trial, 'treatment' | 'name'>,
+  zones: readonly Zone[],
+): TreatmentFile {
+  const kept = zones.filter((zone) => zone.parts.length > 0 || zone.inverted);
+  const ids = new Set(kept.map(({ id }) => id));
+  return {
+    form: FORM,
+    version: RECIPE_VERSION,
+    name: trial.name,
+    // A step that was limited by painting alone would work everywhere: it is left out, as is another
+    // method in such a zone.
+    treatment: alone(trial.treatment).flatMap((step): Treatment => {
+      if (stepOfKind(step.kind).belongsTo === 'picture') return [];
+      return step.zone && !ids.has(step.zone) ? [] : [withZones(step, (id) => ids.has(id))];
+    }),
+    zones: kept.map((zone) => ({ ...zone, painted: null })),
+  };
+}
+
+/** A filed zone as a work keeps it. */
+export function unfiled({ painted, ...zone }: FiledZone): Zone {
+  if (!painted) return { ...zone, painted };
+  const { digest, width, height } = painted;
+  return { ...zone, painted: { digest, width, height } };
+}

@@ -1,0 +1,68 @@
+import { methodNotes, type Method } from '../steps/enlarge/methods';
+import { stepOf, type Trial } from './work';
+
+/** In what trials that are tried beside each other differ. */
+export const VARIED = ['method', 'cleaning', 'sharpening', 'ringing'] as const;
+export type Varied = (typeof VARIED)[number];
+
+/** One of several ways, as it is tried on a spot. */
+export interface Variant {
+  label: string;
+  trial: Trial;
+}
+
+/** How many are tried beside each other at most. */
+export const MOST_VARIANTS = 4;
+
+/** Methods that are tried first: what is likely to be right, and what it is measured by. */
+export const USUAL_METHODS: readonly Method[] = [
+  'learned-photo',
+  'learned-art',
+  'lanczos3',
+  'bicubic',
+];
+
+const PERCENT = [0, 50, 100] as const;
+
+/** A trial in several variants; none where it has no step to vary. */
+export function variantsOf(trial: Trial, varied: Varied, methods: readonly Method[]): Variant[] {
+  const changed = (label: string, change: (copy: Trial) => void): Variant => {
+    const copy = structuredClone(trial);
+    change(copy);
+    return { label, trial: copy };
+  };
+  switch (varied) {
+    case 'method':
+      return methods.slice(0, MOST_VARIANTS).map((method) =>
+        changed(methodNotes[method].title, (copy) => {
+          stepOf(copy.treatment, 'enlarge')!.settings.method = method;
+        }),
+      );
+    case 'ringing':
+      return PERCENT.map((limit) =>
+        changed(`Ringing limited by ${limit} %`, (copy) => {
+          stepOf(copy.treatment, 'enlarge')!.settings.limit = limit;
+        }),
+      );
+    case 'cleaning': {
+      if (!stepOf(trial.treatment, 'compression')) return [];
+      return [0, 40, 70, 100].map((strength) =>
+        changed(`Compression cleaned by ${strength} %`, (copy) => {
+          Object.assign(stepOf(copy.treatment, 'compression')!, { on: strength > 0, strength });
+        }),
+      );
+    }
+    case 'sharpening': {
+      const step = stepOf(trial.treatment, 'unsharp');
+      if (!step) return [];
+      return [0, 0.5, 1, 2].map((times) => {
+        const amount = Math.min(300, Math.round((step.settings.amount || 50) * times));
+        return changed(`Sharpened by ${amount} %`, (copy) => {
+          const own = stepOf(copy.treatment, 'unsharp')!;
+          own.on = amount > 0;
+          own.settings.amount = amount;
+        });
+      });
+    }
+  }
+}

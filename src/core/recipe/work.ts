@@ -1,0 +1,73 @@
+import { z } from 'zod';
+import { Kind } from '../inspect/kind';
+import { Framing } from '../frame/framing';
+import { Paper } from '../measure/paper';
+import { Ppi } from '../measure/plan';
+import { phasesOf, StepChoice, stepOfKind, type StepKind } from '../steps';
+import { Zone } from '../zone/zone';
+import { Output } from './output';
+import { RECIPE_VERSION, workForward } from './versions';
+
+/** The ordered steps: any number at the original's size, one enlargement, any number after it. */
+export const Treatment = z
+  .array(StepChoice)
+  .max(32)
+  .refine((list) => list.filter((step) => step.kind === 'enlarge').length === 1, {
+    message: 'A treatment has exactly one enlargement.',
+  })
+  .refine(
+    (list) => {
+      const phases = phasesOf(list);
+      return list.every(({ kind }, i) =>
+        stepOfKind(kind).phases.some((phase) => phase === phases[i]),
+      );
+    },
+    { message: 'Steps stand in the order of the work: before, at, and after enlarging.' },
+  );
+export type Treatment = z.infer<typeof Treatment>;
+
+/** One treatment among several for the same original. */
+export const Trial = z.object({
+  id: z.string().min(1).max(40),
+  name: z.string().trim().min(1).max(60),
+  ppi: Ppi,
+  /** made anew at `ppi`, or kept as they are with a tag that fits the paper */
+  pixels: z.enum(['new', 'kept']).default('new'),
+  treatment: Treatment,
+  output: Output,
+});
+export type Trial = z.infer<typeof Trial>;
+
+/** How far the viewer stands, in metres. */
+export const Distance = z.number().min(0.1).max(200);
+
+/** An entry of one of the shop's lists, or none. */
+const Listed = z.string().max(60).nullable();
+
+/** All that a technician decides about one picture of a job; every change of it can be undone. */
+export const Work = z.preprocess(
+  workForward,
+  z.object({
+    version: z.literal(RECIPE_VERSION),
+    framing: Framing,
+    paper: Paper,
+    distance: Distance,
+    /** what it is printed with and on, by their names in the shop's lists */
+    device: Listed,
+    material: Listed,
+    /** what the picture is taken for, where that overrules what was found */
+    kind: Kind.nullable().default(null),
+    /** strength maps that steps of all trials may be limited to */
+    zones: z.array(Zone).max(40),
+    trials: z.array(Trial).min(1).max(26),
+  }),
+);
+export type Work = z.infer<typeof Work>;
+
+/** The first step of a kind in a treatment. */
+export function stepOf<K extends StepKind>(
+  treatment: Treatment,
+  kind: K,
+): Extract<StepChoice, { kind: K }> | undefined {
+  return treatment.find((step): step is Extract<StepChoice, { kind: K }> => step.kind === kind);
+}

@@ -1,0 +1,89 @@
+import { describe, expect, it } from 'vitest';
+import { estimate } from '../shop/lists';
+import { testFindings, testPaper } from '../testing';
+import { costOf, throughputKey, secondsFor } from './cost';
+import { newStep } from '../recipe/order';
+import { propose } from '../recipe/propose';
+import type { Recipe } from '../recipe/recipe';
+import type { Treatment } from '../recipe/work';
+import { resolveRecipe } from '../recipe/resolve';
+import { originalOf } from '../recipe/original';
+
+const findings = testFindings({ width: 720, height: 480 });
+function recipeOf(centimetres: number, treatment: Treatment): Recipe {
+  const paper = testPaper({ width: { value: centimetres, unit: 'cm' } });
+  const { work } = propose(findings, { paper, distance: 2 });
+  work.trials[0]!.treatment = treatment;
+  const resolved = resolveRecipe(originalOf('a', findings), work, work.trials[0]!);
+  if (!resolved.ok) throw new Error(resolved.reason);
+  return resolved.recipe;
+}
+const plain = newStep('enlarge', { method: 'lanczos3' });
+
+describe('what a run costs', () => {
+  it('grows with the result, nearly in proportion', () => {
+    const small = costOf(recipeOf(100, [plain])).result;
+    const large = costOf(recipeOf(400, [plain])).result;
+    expect(large / small).toBeGreaterThan(6);
+    expect(large / small).toBeLessThan(16);
+  });
+
+  it('is more the more is done, and by dearer methods', () => {
+    const of = (treatment: Treatment) => secondsFor(recipeOf(120, treatment), 1);
+    const round = newStep('enlarge', { method: 'lanczos3-jinc' });
+    expect(of([round])).toBeGreaterThan(of([plain]));
+    expect(of([plain, newStep('unsharp')])).toBeGreaterThan(of([plain]));
+    expect(of([newStep('banding'), plain])).toBeGreaterThan(of([plain]));
+  });
+
+  it('is more the more passes a stepped enlargement takes, and for the larger network', () => {
+    const of = (treatment: Treatment) => secondsFor(recipeOf(120, treatment), 1);
+    const stepped = [5, 10, 50].map((step) =>
+      of([newStep('enlarge', { method: 'stepped', step })]),
+    );
+    expect([...stepped].sort((a, b) => b - a)).toEqual(stepped);
+    const [photo, art] = (['learned-photo', 'learned-art'] as const).map((method) =>
+      of([newStep('enlarge', { method })]),
+    );
+    expect(photo).toBeGreaterThan(art!);
+  });
+
+  it('of a slanted enlargement grows with the square of its kernel', () => {
+    const slanted = (method: 'bilinear' | 'bicubic' | 'lanczos3') => {
+      const recipe = recipeOf(120, [newStep('enlarge', { method })]);
+      for (const step of recipe.steps) {
+        if (step.kind === 'resample') step.numbers.straighten = 2;
+      }
+      return costOf(recipe).result;
+    };
+    const [two, four, six] = [slanted('bilinear'), slanted('bicubic'), slanted('lanczos3')];
+    expect((six - four) / (four - two)).toBeCloseTo((6 * 6 - 4 * 4) / (4 * 4 - 2 * 2), 6);
+  });
+
+  it('of smoothing grows with the pixels it smooths over', () => {
+    const without = costOf(recipeOf(120, [plain])).result;
+    const smoothed = (radius: number) =>
+      costOf(recipeOf(120, [plain, newStep('smooth', { radius })])).result - without;
+    expect(smoothed(4) / smoothed(2)).toBeCloseTo((21 / 11) ** 2, 6);
+  });
+
+  it('of a network comes before the result, and does not depend on the paper', () => {
+    const learned = newStep('enlarge', { method: 'learned-photo' });
+    const { beginning } = costOf(recipeOf(100, [learned]));
+    expect(beginning).toBeGreaterThan(1);
+    expect(costOf(recipeOf(200, [learned])).beginning).toBe(beginning);
+  });
+
+  it('is estimated by the pace of runs that are alike, else by that of all', () => {
+    const recipe = recipeOf(120, [plain]);
+    expect(throughputKey(recipe)).toBe('lanczos3');
+    expect(throughputKey(recipeOf(120, [newStep('enlarge', { method: 'learned-art' })]))).toBe(
+      'learned',
+    );
+    const seconds = secondsFor(recipe, 1);
+    const pace = { overall: 2, ways: { learned: 0.5 }, measured: true };
+    expect(estimate(recipe, pace)).toBeCloseTo(seconds / 2, 9);
+    const known = { ...pace, ways: { lanczos3: 4 } };
+    expect(estimate(recipe, known)).toBeCloseTo(seconds / 4, 9);
+  });
+});

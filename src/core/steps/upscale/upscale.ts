@@ -1,0 +1,80 @@
+import { z } from 'zod';
+import { MODELS } from '../../learned/models';
+import { added, addedInput, UPSCALING, type Severity } from '../../learned/enlarger';
+import type { Network } from '../../learned/network';
+import { premultiplied, unpremultiply } from '../../raster/alpha';
+import { type Raster, type Window } from '../../raster/raster';
+import { union, type Region, type Size } from '../../raster/region';
+import { ModelDigest } from '../automatic';
+import type { Stage } from '../step';
+import { backProjected, inputsOf, backProjectionWeight } from './back-projection';
+
+const share = z.number().min(0).max(1);
+
+export const UpscaleNumbers = z.object({
+  model: ModelDigest,
+  /** how badly luminance and colour were compressed before they were cleaned */
+  luma: share,
+  colour: share,
+});
+export type UpscaleNumbers = z.infer<typeof UpscaleNumbers>;
+
+/**
+ * Enlarges fourfold by a network, and draws the result back until, reduced, it is the picture that it
+ * was made of. Without a model it is the plain enlargement that agrees with it as well.
+ */
+export const upscale: Stage<'upscale', UpscaleNumbers> = {
+  kind: 'upscale',
+  phases: ['original'],
+  // Its rim is as wide again as a cleaner's.
+  block: 1792,
+  cost: ({ model }) => 0.36 + (model === MODELS.photo.digest ? 0.14 : 0),
+  numbers: UpscaleNumbers,
+
+  scaled: (numbers) => numbers,
+
+  size: (_, { width, height }) => ({
+    width: width * UPSCALING,
+    height: height * UPSCALING,
+  }),
+
+  inputRegion({ model }, region, { from }) {
+    const { source, added } = inputsOf(region, from);
+    return model ? union(source, addedInput(added, from)) : source;
+  },
+
+  async apply(input, { model, luma, colour }, region, { from }, beside) {
+    const network = model ? await beside.network(model) : null;
+    const of = (planes: Float32Array[]): Raster =>
+      upscaled(
+        network,
+        { region: input.region, raster: { ...input.raster, planes } },
+        region,
+        from,
+        { luma, colour },
+      );
+    if (input.raster.planes.length === 3) return of(input.raster.planes);
+    // What covers is a picture of its own, in grey.
+    const [red, green, blue, alpha] = premultiplied(input.raster).planes as [
+      Float32Array,
+      Float32Array,
+      Float32Array,
+      Float32Array,
+    ];
+    const colours = of([red, green, blue]);
+    const cover = of([alpha, alpha, alpha]);
+    const bounded = cover.planes[0]!.map((value) => Math.min(1, Math.max(0, value)));
+    return unpremultiply({ ...colours, planes: [...colours.planes, bounded] });
+  },
+};
+
+function upscaled(
+  network: Network | null,
+  input: Window,
+  region: Region,
+  size: Size,
+  severity: Severity,
+): Raster {
+  const adds = network && added(network, input, inputsOf(region, size).added, size, severity);
+  return backProjected(adds, input, region, size, backProjectionWeight(severity.luma));
+}

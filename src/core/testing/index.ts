@@ -1,0 +1,123 @@
+import { FINDINGS_VERSION, type Findings } from '../inspect/findings';
+import { UNFRAMED } from '../frame/framing';
+import { FULL_TONES } from '../inspect/tones';
+import { OPEN_PAPER, type Paper } from '../measure/paper';
+import { ALL_MODELS } from '../learned/models';
+import { planPrint } from '../measure/plan';
+import { cut, emptyRaster, type Raster } from '../raster/raster';
+import { contains, type Region, type Size, whole } from '../raster/region';
+import type { Beside, ResolveContext } from '../steps/step';
+import type { Source } from '../raster/source';
+
+/** A small generator of repeatable numbers 0–1 for tests (mulberry32). */
+export function random(seed: number): () => number {
+  let state = seed;
+  return () => {
+    state = (state + 0x6d2b79f5) | 0;
+    let t = Math.imul(state ^ (state >>> 15), 1 | state);
+    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
+    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
+  };
+}
+
+/** A made-up picture with ramps, hard edges, a fine pattern and noise. */
+export function testPicture(size: Size, seed = 1): Raster {
+  const next = random(seed);
+  const raster = emptyRaster(size.width, size.height, 3);
+  for (let y = 0; y < size.height; y++) {
+    for (let x = 0; x < size.width; x++) {
+      const edge = (x >> 4) % 2 === (y >> 5) % 2 ? 0.25 : 0;
+      const pattern = 0.1 * Math.cos(x * 1.7 + y * 0.9);
+      for (let c = 0; c < 3; c++) {
+        const ramp = (x + c * y) / (size.width + c * size.height);
+        raster.planes[c]![y * size.width + x] =
+          Math.round((0.6 * ramp + edge + pattern + 0.05 * next()) * 255) / 255;
+      }
+    }
+  }
+  return raster;
+}
+
+/** A source over a raster in memory that throws when it is read outside `allowed`. */
+export function memorySource(raster: Raster, allowed: Region = whole(raster)): Source {
+  return {
+    size: { width: raster.width, height: raster.height },
+    read: async (region) => {
+      if (!contains(allowed, region)) {
+        throw new RangeError(`read ${JSON.stringify(region)} beyond ${JSON.stringify(allowed)}`);
+      }
+      return cut({ region: whole(raster), raster }, region);
+    },
+  };
+}
+
+/** An ordered paper: whatever a test doesn't name is open. */
+export const testPaper = (ordered: Partial<Paper> = {}): Paper => ({ ...OPEN_PAPER, ...ordered });
+
+/** What stages are given besides their input in tests that use none of it. */
+export const nothingBeside: Beside = {
+  network: () => Promise.reject(new Error('no network here')),
+};
+
+/** What a step is resolved for in tests, but for what one names: a picture printed as it is. */
+export function testContext(size: Size, named: Partial<ResolveContext> = {}): ResolveContext {
+  const planned = planPrint({ rect: whole(size) }, testPaper(), 100);
+  if (!planned.ok) throw new Error(planned.reason);
+  return {
+    ...{ original: size, jpeg: null, blocks: null, noise: { luma: 0, colour: 0 } },
+    ...{ tones: FULL_TONES, models: ALL_MODELS, framing: UNFRAMED, phase: 'original' },
+    plan: planned.plan,
+    trialSteps: () => null,
+    ...named,
+  };
+}
+
+/** Findings of a plain 8-bit picture, but for what a test names. */
+export const testFindings = (size: Size, found: Partial<Findings> = {}): Findings => ({
+  version: FINDINGS_VERSION,
+  page: 1,
+  pages: 1,
+  width: size.width,
+  height: size.height,
+  megapixels: (size.width * size.height) / 1e6,
+  bytes: 4000,
+  format: 'png',
+  ppi: null,
+  bitDepth: 8,
+  channels: 3,
+  alpha: false,
+  profile: null,
+  orientation: 1,
+  jpeg: null,
+  blocking: { ratio: 1, strength: 0, offsetX: 0, offsetY: 0 },
+  formerQuality: null,
+  noise: { luma: 0, colour: 0 },
+  detail: 1,
+  clipped: { dark: 0, bright: 0 },
+  tones: FULL_TONES,
+  banding: 0,
+  ringing: 0,
+  fringes: 0,
+  grid: null,
+  kind: 'photograph',
+  kindReason: '',
+  damaged: 0,
+  vector: null,
+  notes: [],
+  ...found,
+});
+
+/** Planes without `margin` pixels at each border, as a network leaves them out. */
+export function withoutMargin(
+  planes: Float32Array,
+  { width, height }: Size,
+  margin: number,
+): Float32Array {
+  const inner = { width: width - 2 * margin, height: height - 2 * margin };
+  const each = inner.width * inner.height;
+  return Float32Array.from({ length: (planes.length / width / height) * each }, (_, i) => {
+    const y = Math.floor((i % each) / inner.width) + margin;
+    const x = (i % inner.width) + margin;
+    return planes[(Math.floor(i / each) * height + y) * width + x]!;
+  });
+}

@@ -1,0 +1,223 @@
+import { inventedDetail, type Invented } from '@/core/evidence/invented';
+import { selfTest, type TestedWay, type TestRow } from '@/core/evidence/self-test';
+import { measureCleaning, type CleaningFigures } from '@/core/inspect/cleaning';
+import { histogramOf, type Histogram } from '@/core/inspect/histogram';
+import type { Raster } from '@/core/raster/raster';
+import type { Region, Size } from '@/core/raster/region';
+import { toScreen } from '@/core/raster/samples';
+import { toScreenColours } from '@/core/raster/screen';
+import type { Recipe } from '@/core/recipe/recipe';
+import { classically, upscalingOf } from '@/core/recipe/views';
+import { Cells } from '@/core/render/cells';
+import { render, renderZone, type Rendering, type RenderTools } from '@/core/render/render';
+import { findSource, sourceInput } from '@/core/steps/retouch/find-source';
+import type { Spot } from '@/core/steps/retouch/retouch';
+import type { Shape } from '@/core/steps/retouch/shape';
+import { suggestSpots } from '@/core/steps/retouch/suggest';
+import { maskFromBytes } from '@/core/zone/mask';
+import type { ZoneMap } from '@/core/zone/zone';
+import { network, putMask, readMask, screenOf, sourceOf, type PreviewOriginal } from './originals';
+
+/** Bytes of nodes that stay in a worker. */
+const KEPT_BYTES = 160 << 20;
+
+const store = new Cells(KEPT_BYTES);
+
+/** How work goes on: when it is its turn, and until it is not wanted any more. */
+export interface Going {
+  next(): Promise<void>;
+  signal: AbortSignal;
+  /** tells whoever asked, while it goes on */
+  tell(news: unknown): void;
+}
+
+/** A picture of which some recipe is looked at. */
+export interface Looked {
+  original: PreviewOriginal;
+  recipe: Recipe;
+}
+
+/** How a picture differs from another recipe's: shown about middle grey, so many times as strong. */
+export interface Against {
+  recipe: Recipe;
+  gain: number;
+}
+
+/** Pixels for the screen, and how long their computing took. */
+export interface Pixels {
+  width: number;
+  height: number;
+  rgba: Uint8ClampedArray<ArrayBuffer>;
+  /** whether this is the classical estimate of what a network will refine */
+  draft: boolean;
+  milliseconds: number;
+}
+
+/** A small picture for the screen. */
+export type Spotted = Pick<Pixels, 'width' | 'height' | 'rgba'>;
+
+const spotted = (raster: Raster): Spotted => ({
+  width: raster.width,
+  height: raster.height,
+  rgba: toScreen(raster),
+});
+
+const toolsFor = ({ next }: Going, more: RenderTools = {}): RenderTools => ({
+  ...{ store, network, masks: readMask, between: next },
+  ...more,
+});
+
+/** A rendering that ends with the work that looks at it. */
+function looked({ original, recipe }: Looked, going: Going, more?: RenderTools): Rendering {
+  const { size, read } = render(sourceOf(original), recipe, toolsFor(going, more));
+  return { size, read: (region) => read(region, going.signal) };
+}
+
+/** What tells that a network would have to compute first. */
+class NotYet extends Error {}
+
+async function rendered(
+  { original, recipe, region, against }: Looked & { region: Region; against: Against | null },
+  going: Going,
+  more?: RenderTools,
+): Promise<Raster> {
+  const raster = await looked({ original, recipe }, going, more).read(region);
+  if (!against) return raster;
+  const before = await looked({ original, recipe: against.recipe }, going).read(region);
+  return {
+    ...raster,
+    planes: raster.planes
+      .slice(0, 3)
+      .map((plane, c) =>
+        plane.map((value, i) => 0.5 + against.gain * (before.planes[c]![i]! - value)),
+      ),
+  };
+}
+
+/** What the worker can be asked for; each is given what it is about and how it goes on. */
+export const works = {
+  /**
+   * A region of a recipe's result: the same core, and so the same numbers, as in the file. A draft has
+   * classical estimates where learned ones are not kept.
+   */
+  async pixels(
+    asked: Looked & { region: Region; against: Against | null; mayDraft: boolean },
+    going: Going,
+  ): Promise<Pixels> {
+    await going.next();
+    const started = performance.now();
+    let draft = false;
+    let raster: Raster;
+    try {
+      const waiting = { network: () => Promise.reject(new NotYet()) };
+      raster = await rendered(asked, going, asked.mayDraft ? waiting : {});
+    } catch (error) {
+      if (!(error instanceof NotYet)) throw error;
+      draft = true;
+      raster = await rendered({ ...asked, recipe: classically(asked.recipe) }, going);
+    }
+    const rgba = toScreen(raster);
+    if (asked.original.profiled && !asked.against) {
+      const table = await screenOf(asked.original);
+      if (table.length > 0) toScreenColours(rgba, table);
+    }
+    const { width, height } = asked.region;
+    return { width, height, rgba, draft, milliseconds: performance.now() - started };
+  },
+
+  /** Strengths of a zone over a region of a recipe's result, 0–255. */
+  async zone(
+    { original, recipe, zone, region }: Looked & { zone: ZoneMap; region: Region },
+    going: Going,
+  ): Promise<Uint8Array<ArrayBuffer>> {
+    const strengths = renderZone(sourceOf(original), recipe, zone, toolsFor(going));
+    const { planes } = await strengths.read(region, going.signal);
+    return Uint8Array.from(planes[0]!, (value) => Math.round(255 * value));
+  },
+
+  /** Lends the worker a mask that was just painted. */
+  async mask({ digest, bytes, size }: { digest: string; bytes: Uint8Array; size: Size }) {
+    putMask(digest, Promise.resolve(maskFromBytes(bytes, size)));
+  },
+
+  /** Where the replacement of a spot is best taken from; null where there is no room for any. */
+  async spotSource(
+    { shape, avoid, ...of }: Looked & { shape: Shape; avoid: Shape[] },
+    going: Going,
+  ): Promise<[number, number] | null> {
+    const picture = looked(of, going);
+    const region = sourceInput(shape, picture.size);
+    if (region.width < 1 || region.height < 1) return null;
+    const input = { region, raster: await picture.read(region) };
+    return findSource(shape, input, picture.size, avoid);
+  },
+
+  /** Spots that look like dust and scratches; tells the share that was looked at. */
+  dust: (of: Looked, going: Going): Promise<Spot[]> =>
+    suggestSpots(looked(of, going), (share) => going.tell(share)),
+
+  /** Figures of a picture before and after its cleaning, on a sample of it. */
+  cleaning: (
+    {
+      original,
+      before,
+      after,
+      ownGrid,
+    }: {
+      original: PreviewOriginal;
+      before: Recipe;
+      after: Recipe;
+      ownGrid: { x: number; y: number } | null;
+    },
+    going: Going,
+  ): Promise<CleaningFigures> =>
+    measureCleaning(
+      looked({ original, recipe: before }, going),
+      looked({ original, recipe: after }, going),
+      ownGrid ?? undefined,
+    ),
+
+  /** Tests ways to enlarge on the very picture, cleaned on its own grid; tells each row. */
+  async selfTest(
+    { ways, factor, ...of }: Looked & { ways: TestedWay[]; factor: number },
+    going: Going,
+  ): Promise<{ factor: number; rise: number; spot: Spotted }> {
+    const { spot, ...found } = await selfTest(
+      looked(of, going),
+      of.recipe,
+      ways,
+      factor,
+      toolsFor(going),
+      async (row: TestRow, at: Raster) => {
+        going.tell({ ...row, spot: spotted(at) });
+        await going.next();
+      },
+    );
+    return { ...found, spot: spotted(spot) };
+  },
+
+  /** Where a network's enlargement says more than the file; tells the share that was looked at. */
+  async invented(of: Looked, going: Going): Promise<Invented | null> {
+    const parts = upscalingOf(of.recipe);
+    if (!parts) return null;
+    return inventedDetail(
+      looked({ ...of, recipe: parts.plain }, going),
+      looked({ ...of, recipe: parts.learned }, going),
+      parts.severity,
+      async (share) => {
+        going.tell(share);
+        await going.next();
+        return true;
+      },
+    );
+  },
+
+  /** How often each tone stands in a region of a recipe's result. */
+  histogram: async (
+    { region, ...of }: Looked & { region: Region },
+    going: Going,
+  ): Promise<Histogram> => histogramOf(await looked(of, going).read(region)),
+};
+
+export type Works = typeof works;
+export type WorkName = keyof Works;

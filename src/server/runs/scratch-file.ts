@@ -1,0 +1,82 @@
+import { closeSync, openSync } from 'node:fs';
+import { emptyRaster, paste, type Raster } from '@/core/raster/raster';
+import { cells, whole, within, type Region, type Size } from '@/core/raster/region';
+import type { Source } from '@/core/raster/source';
+import type { NodeJob } from '@/core/render/schedule';
+import { readWhole, writeWhole } from '../files/whole-io';
+
+/**
+ * The pixels of a node of a run's graph, as floats in blocks: computed once for all that comes after it,
+ * so that a run's time grows with the picture and not with what follows.
+ */
+export interface ScratchFile {
+  path: string;
+  /** the node's hash */
+  hash: string;
+  size: Size;
+  channels: number;
+  /** sides of its blocks */
+  block: Size;
+}
+
+/** Where a job's node is materialised. Its parts are the blocks of the file. */
+export const scratchFor = ({ node, parts }: NodeJob, path: string): ScratchFile => {
+  const { width, height } = parts[0]!;
+  const { hash, size, channels } = node;
+  return { path, hash, size, channels, block: { width, height } };
+};
+
+/** Blocks of a scratch file, in the order in which they lie in it. */
+const blocksOf = ({ size, block }: ScratchFile): Region[] => cells(whole(size), block, size);
+
+const blockBytes = ({ channels, block }: ScratchFile): number =>
+  block.width * block.height * channels * 4;
+
+/** Bytes of the whole file. */
+export const scratchBytes = (file: ScratchFile): number => blocksOf(file).length * blockBytes(file);
+
+const bytesOf = (plane: Float32Array): Uint8Array =>
+  new Uint8Array(plane.buffer, plane.byteOffset, plane.byteLength);
+
+/** Writes one block at its place. @throws Error on a full disk */
+export function writeBlock(file: ScratchFile, index: number, raster: Raster): void {
+  const handle = openSync(file.path, 'r+');
+  try {
+    let at = index * blockBytes(file);
+    for (const plane of raster.planes) {
+      writeWhole(handle, bytesOf(plane), at);
+      at += plane.byteLength;
+    }
+  } finally {
+    closeSync(handle);
+  }
+}
+
+/** A source that reads a scratch file: of each block just the rows that are asked for. */
+export function openScratch(file: ScratchFile): Source & { close(): void } {
+  const { size, channels } = file;
+  const handle = openSync(file.path, 'r');
+  const blocks = blocksOf(file);
+  return {
+    size,
+    close: () => closeSync(handle),
+    read: async (region) => {
+      const raster = emptyRaster(region.width, region.height, channels);
+      blocks.forEach((block, i) => {
+        const part = within(block, region);
+        if (part.width === 0 || part.height === 0) return;
+        const rows = new Float32Array(part.height * block.width);
+        raster.planes.forEach((plane, c) => {
+          const before = (c * block.height + part.y - block.y) * block.width * 4;
+          readWhole(handle, bytesOf(rows), i * blockBytes(file) + before);
+          const window = { width: block.width, height: part.height, planes: [rows] };
+          paste(
+            { region: { ...part, x: block.x, width: block.width }, raster: window },
+            { region, raster: { ...raster, planes: [plane] } },
+          );
+        });
+      });
+      return raster;
+    },
+  };
+}

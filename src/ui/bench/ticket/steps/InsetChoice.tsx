@@ -1,0 +1,38 @@
+import { Form } from 'react-bootstrap';
+import { ofStepAt } from '../../use-work';
+import type { SpecialProps } from './special';
+
+/** Which trial's result is laid over this one's. */
+export function InsetChoice({ bench: { work, trial, change }, step, index }: SpecialProps) {
+  if (step.kind !== 'inset') return null;
+  const others = work.trials.filter(({ id }) => id !== trial.id);
+  return (
+    <>
+      <label className="zone-field">
+        <span className="field-label">Takes</span>
+        <Form.Select
+          size="sm"
+          aria-label="The other trial"
+          value={step.settings.trial ?? ''}
+          onChange={(event) => {
+            const other = others.find(({ id }) => id === event.target.value);
+            change(
+              `From ${other?.name ?? 'no other trial'}`,
+              ofStepAt(index, (next) => Object.assign(next.settings, { trial: other?.id ?? null })),
+            );
+          }}
+        >
+          <option value="">no trial yet</option>
+          {others.map(({ id, name }) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
+        </Form.Select>
+      </label>
+      {others.length === 0 && (
+        <p className="reason mb-0">Branch a trial first: its result can then be laid in here.</p>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,149 @@
+import { formatNumber } from '@/core/measure/format';
+import { MM_PER_INCH } from '@/core/measure/units';
+import { stepOfKind, type StepChoice } from '@/core/steps';
+import type { Control } from '@/core/steps/step';
+import { Choices } from '../../../parts/Choices';
+import { Slider } from '../../../parts/Slider';
+import { ofStepAt, slides, type WorkBench } from '../../use-work';
+
+interface Props {
+  bench: WorkBench;
+  step: StepChoice;
+  /** where it stands in the treatment */
+  index: number;
+}
+
+type Settings = Record<string, number | string>;
+
+/** The settings of one step, drawn as it says itself. */
+export function StepControls(props: Props) {
+  const controls = stepOfKind(props.step.kind).controls as readonly Control<Settings>[];
+  return controls.map((control) => {
+    switch (control.form) {
+      case 'slider':
+        return <SliderControl key={control.setting} {...props} control={control} />;
+      case 'length':
+        return <LengthControl key={control.setting} {...props} control={control} />;
+      case 'choice':
+        return <ChoiceControl key={control.setting} {...props} control={control} />;
+    }
+  });
+}
+
+type Of<F extends Control<Settings>['form']> = Props & {
+  control: Extract<Control<Settings>, { form: F }>;
+};
+
+const settingsOf = ({ settings }: StepChoice) => settings as unknown as Settings;
+
+/** A change of some of a step's settings. */
+const put = (index: number, settings: Settings) =>
+  ofStepAt(index, (next) => Object.assign(next.settings, settings));
+
+function SliderControl({ bench, step, index, control }: Of<'slider'>) {
+  const { setting, label, min, max, step: by, unit, automatic } = control;
+  const { title, defaults } = stepOfKind(step.kind);
+  const chosen = settingsOf(step)[setting]!;
+  const isAutomatic = chosen === 'auto';
+  const value = isAutomatic ? Number((automatic?.(bench.found) ?? 0).toFixed(1)) : Number(chosen);
+  const usual = (defaults as Settings)[setting];
+  return (
+    <div className="auto-slider">
+      <Slider
+        {...{ label, value, min, max, step: by, unit }}
+        usual={typeof usual === 'number' ? usual : value}
+        {...slides(
+          bench,
+          (next) => put(index, { [setting]: next }),
+          (next) => `${title}: ${label} ${formatNumber(next)}`,
+        )}
+      />
+      {automatic && (
+        <button
+          type="button"
+          className={`auto ${isAutomatic ? 'taken' : ''}`}
+          aria-pressed={isAutomatic}
+          aria-label={`${label}: automatic`}
+          onClick={() =>
+            bench.change(
+              `${title}: ${label} ${isAutomatic ? 'set by hand' : 'automatic'}`,
+              put(index, { [setting]: isAutomatic ? value : 'auto' }),
+            )
+          }
+        >
+          auto
+        </button>
+      )}
+    </div>
+  );
+}
+
+/** A length in mm on paper or px of the result, with what it is in the other. */
+function LengthControl({ bench, step, index, control }: Of<'length'>) {
+  const { setting, unitSetting, label, most } = control;
+  const { title, defaults } = stepOfKind(step.kind);
+  const { ppi } = bench.trial;
+  const settings = settingsOf(step);
+  const value = Number(settings[setting]);
+  const unit = settings[unitSetting] as 'px' | 'mm';
+  const inPixels = (value / MM_PER_INCH) * ppi;
+  const inMillimetres = (value / ppi) * MM_PER_INCH;
+  const other = unit === 'mm' ? inPixels : inMillimetres;
+  const usual = Number((defaults as Settings)[setting]);
+  const usualUnit = (defaults as Settings)[unitSetting];
+  return (
+    <Slider
+      label={`${label} (${unit === 'mm' ? `${formatNumber(other, 1)} px` : `${formatNumber(other)} mm`})`}
+      value={value}
+      min={0.01}
+      max={most[unit]}
+      step={unit === 'mm' ? 0.01 : 0.1}
+      usual={unit === usualUnit ? usual : value}
+      unit={
+        <select
+          aria-label={`Unit of the ${label.toLowerCase()}`}
+          value={unit}
+          onChange={() => {
+            const next = unit === 'mm' ? 'px' : 'mm';
+            const kept = Math.min(most[next], Math.max(0.01, Number(other.toFixed(2))));
+            bench.change(
+              `${title}: ${label} in ${next}`,
+              put(index, { [unitSetting]: next, [setting]: kept }),
+            );
+          }}
+        >
+          <option>mm</option>
+          <option>px</option>
+        </select>
+      }
+      {...slides(
+        bench,
+        (next) => put(index, { [setting]: next }),
+        (next) => `${title}: ${label} ${formatNumber(next)} ${unit}`,
+      )}
+    />
+  );
+}
+
+/** A choice of a few, and what is said where the model that one of them needs is missing. */
+function ChoiceControl({ bench, step, index, control }: Of<'choice'>) {
+  const { setting, label, options, needs } = control;
+  const { title } = stepOfKind(step.kind);
+  const chosen = String(settingsOf(step)[setting]);
+  return (
+    <>
+      <Choices
+        name={`${setting}-${index}`}
+        label={`${title}: ${label.toLowerCase()}`}
+        value={chosen}
+        options={options}
+        onChange={(next) => bench.change(`${title}: ${next}`, put(index, { [setting]: next }))}
+      />
+      {needs && chosen === needs.option && bench.models[needs.model] === null && (
+        <p className="caution mb-0">
+          Its model is missing or damaged: computed classically. Put models/ back from the delivery.
+        </p>
+      )}
+    </>
+  );
+}

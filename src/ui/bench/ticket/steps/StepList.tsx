@@ -1,0 +1,70 @@
+import { Plus } from 'lucide-react';
+import { Dropdown } from 'react-bootstrap';
+import { steps, summaryOf, type ListedKind } from '@/core/steps';
+import { newStep, placeFor, stepsOn } from '@/core/recipe/order';
+import type { WorkBench } from '../../use-work';
+import { useView } from '../../view-store';
+import { StepRow } from './StepRow';
+
+type Phase = 'original' | 'target';
+
+const isOf = (kinds: readonly ListedKind[], kind: string): kind is ListedKind =>
+  kinds.some((one) => one === kind);
+
+/** What a list of steps comes to, for the closed ticket. */
+export function stepsLine(bench: WorkBench, phase: Phase): string {
+  const { grid } = bench.work.framing;
+  const on = stepsOn(bench.trial.treatment, phase).filter(
+    ({ step }) =>
+      step.on &&
+      step.strength > 0 &&
+      // Its true grid carries no blocks any more.
+      !(grid && step.kind === 'compression'),
+  );
+  const words = on.map(({ step }) => summaryOf(step)).join(', ');
+  return words || (phase === 'target' ? 'nothing' : grid ? 'nothing to do' : 'as it came');
+}
+
+interface Props {
+  bench: WorkBench;
+  phase: Phase;
+  /** what may stand here */
+  kinds: readonly ListedKind[];
+}
+
+/** The steps on one side of the enlargement, each to be switched, opened and repeated. */
+export function StepList({ bench, phase, kinds }: Props) {
+  const { trial, change } = bench;
+  const set = useView((view) => view.set);
+  const present = stepsOn(trial.treatment, phase).filter(({ step }) => isOf(kinds, step.kind));
+  const add = (kind: ListedKind) => {
+    const at = placeFor(trial.treatment, kind, phase === 'target');
+    change(`${steps[kind].title} added`, (_, next) => {
+      next.treatment.splice(at, 0, newStep(kind));
+    });
+    set({ openStep: at });
+  };
+  return (
+    <div className="steps">
+      {present.map(({ step, index }) => (
+        <StepRow key={`${index} ${step.kind}`} bench={bench} step={step} index={index} />
+      ))}
+      <Dropdown>
+        <Dropdown.Toggle className="text-button add-step" bsPrefix="btn" variant="link">
+          <Plus size={14} /> Add a step
+        </Dropdown.Toggle>
+        <Dropdown.Menu>
+          {kinds.map((kind) => (
+            <Dropdown.Item key={kind} onClick={() => add(kind)}>
+              <b>{steps[kind].title}</b>
+              <span>
+                {steps[kind].blurb}
+                {present.some(({ step }) => step.kind === kind) ? ' Again, with its own zone.' : ''}
+              </span>
+            </Dropdown.Item>
+          ))}
+        </Dropdown.Menu>
+      </Dropdown>
+    </div>
+  );
+}

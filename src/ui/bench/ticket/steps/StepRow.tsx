@@ -1,0 +1,125 @@
+import { ArrowDown, ArrowUp, Trash2 } from 'lucide-react';
+import { Form } from 'react-bootstrap';
+import { stepOfKind, summaryOf, type StepChoice } from '@/core/steps';
+import { moveStep } from '@/core/recipe/order';
+import { Slider } from '../../../parts/Slider';
+import { ofStepAt, slides, type WorkBench } from '../../use-work';
+import { useView } from '../../view-store';
+import { Reason } from '../Reason';
+import { SPECIAL } from './special';
+import { StepControls } from './StepControls';
+import { ZoneField } from './ZoneField';
+
+interface Props {
+  bench: WorkBench;
+  step: StepChoice;
+  /** where it stands in the treatment */
+  index: number;
+}
+
+/** One step: switched in its row, set in what the row opens. */
+export function StepRow({ bench, step, index }: Props) {
+  const { change, work } = bench;
+  const { openStep, set } = useView();
+  const open = openStep === index;
+  const { title } = stepOfKind(step.kind);
+  const Special = SPECIAL[step.kind];
+  const zone = 'zone' in step && work.zones.find(({ id }) => id === step.zone);
+  const strength = (value: number) => ofStepAt(index, (next) => (next.strength = value));
+  return (
+    <div className={`step ${open ? 'open' : ''} ${step.on ? '' : 'off'}`}>
+      <div className="step-head">
+        <Form.Check
+          type="switch"
+          aria-label={`${title} on`}
+          checked={step.on}
+          onChange={() =>
+            change(
+              `${title} ${step.on ? 'off' : 'on'}`,
+              ofStepAt(index, (next) => {
+                next.on = !step.on as never;
+                if (next.on && next.strength === 0) next.strength = 100;
+              }),
+            )
+          }
+        />
+        <button
+          type="button"
+          aria-expanded={open}
+          onClick={() => set({ openStep: open ? null : index, spotting: 'off' })}
+        >
+          <span className="step-name">{title}</span>
+          <span className="figure">
+            {step.on ? summaryOf(step) : 'off'}
+            {zone && ` · ${zone.name}`}
+          </span>
+        </button>
+      </div>
+      {open && (
+        <div className="step-body">
+          {Special && <Special bench={bench} step={step} index={index} />}
+          <StepControls bench={bench} step={step} index={index} />
+          {stepOfKind(step.kind).belongsTo !== 'picture' && (
+            <>
+              <Slider
+                label="Strength"
+                value={step.strength}
+                min={0}
+                max={100}
+                step={1}
+                unit="%"
+                usual={100}
+                {...slides(bench, strength, (value) => `${title} ${value} %`)}
+              />
+              <ZoneField bench={bench} step={step} index={index} />
+            </>
+          )}
+          <Reason bench={bench} step={step.kind} />
+          <div className="step-moves">
+            <MoveButton {...{ bench, index, title }} by={-1} />
+            <MoveButton {...{ bench, index, title }} by={1} />
+          </div>
+          <button
+            type="button"
+            className="text-button"
+            onClick={() => {
+              change(`${title} taken out`, (_, next) => {
+                next.treatment.splice(index, 1);
+              });
+              set({ openStep: null, spotting: 'off' });
+            }}
+          >
+            <Trash2 size={13} /> Take this step out
+          </button>
+        </div>
+      )}
+    </div>
+  );
+}
+
+interface MoveProps {
+  bench: WorkBench;
+  index: number;
+  title: string;
+  by: -1 | 1;
+}
+
+/** Moves a step by one place, on its side of the enlargement. */
+function MoveButton({ bench: { trial, change }, index, title, by }: MoveProps) {
+  const set = useView((view) => view.set);
+  const to = moveStep([...trial.treatment], index, by);
+  const [Icon, words] = by < 0 ? [ArrowUp, 'earlier'] : [ArrowDown, 'later'];
+  return (
+    <button
+      type="button"
+      className="text-button"
+      disabled={to === index}
+      onClick={() => {
+        change(`${title} ${words}`, (_, next) => void moveStep(next.treatment, index, by));
+        set({ openStep: to });
+      }}
+    >
+      <Icon size={13} /> {by < 0 ? 'Earlier' : 'Later'}
+    </button>
+  );
+}

@@ -1,0 +1,109 @@
+"""What becomes of pictures before they reach a print shop, at random and in fixed ways, and what is told of it.
+
+Two rounds at most, as files travel: reduced, blurred, noisy, sharpened, compressed, resized, compressed again.
+"""
+import io
+import random
+
+import numpy as np
+import torch
+from PIL import Image, ImageFilter
+
+KERNELS = [Image.BICUBIC] * 3 + [Image.LANCZOS, Image.BILINEAR, Image.BOX]
+
+# What a network is told, each about 0 to 1: blur (its standard deviation / 2 px), noise (level / 12), size of
+# its grain (px beyond 1), sharpening (percent / 180), JPEG ((100 - quality) / 60), halved colour, resized
+# after compression, and how unsure all that is.
+TOLD = ('blur', 'noise', 'grain', 'sharpening', 'compression', 'halved colour', 'resized', 'unsure')
+# As far as a told value may be off, where it is told as wholly unsure.
+SPREAD = {'blur': 0.35, 'noise': 0.35, 'grain': 0.5, 'sharpening': 0.4, 'compression': 0.35, 'halved colour': 0.0, 'resized': 0.5}
+
+
+def jpeg(image: Image.Image, quality: float, sampling: int) -> Image.Image:
+    kept = io.BytesIO()
+    image.save(kept, 'JPEG', quality=int(quality), subsampling=sampling)
+    kept.seek(0)
+    return Image.open(kept).convert('RGB')
+
+
+def noisy(image: Image.Image, level: float, grain: float, colour: bool, rng: np.random.Generator) -> Image.Image:
+    """Noise of a level; `grain` beyond 0 smooths it to specks of that many pixels more."""
+    pixels = np.asarray(image).astype(np.float32)
+    noise = rng.normal(0, 1, pixels.shape if colour else (*pixels.shape[:2], 1)).astype(np.float32)
+    if grain > 0:
+        share = grain / 2
+        for axis in (0, 1):
+            noise = noise + share * (np.roll(noise, 1, axis) + np.roll(noise, -1, axis))
+        noise /= noise.std()
+    return Image.fromarray(np.clip(pixels + level * noise, 0, 255).round().astype(np.uint8))
+
+
+def out_of_focus(image: Image.Image, sigma: float) -> Image.Image:
+    """A disc of the same spread as a Gaussian, on pixels with soft rims."""
+    radius = 2 * sigma
+    reach = int(np.ceil(radius + 0.5))
+    if reach > 2:
+        return image.filter(ImageFilter.GaussianBlur(sigma))
+    y, x = np.mgrid[-2:3, -2:3]
+    disc = np.clip(radius + 0.5 - np.hypot(x, y), 0, 1)
+    return image.filter(ImageFilter.Kernel((5, 5), disc.flatten().tolist(), disc.sum()))
+
+
+def degraded(large: Image.Image, size: int, rng: np.random.Generator) -> tuple:
+    """A small picture of `size` pixels a side, and what is true of it, in the order of TOLD without `unsure`."""
+    told = dict.fromkeys(SPREAD, 0.0)
+    if random.random() < 0.15:
+        return large.resize((size, size), random.choice(KERNELS)), told
+    sampling = random.choice((0, 2, 2))
+    if random.random() < 0.25:
+        told['resized'] = 1.0
+        between = int(size * random.uniform(0.8, 1.8))
+        image = large.resize((between, between), random.choice(KERNELS))
+        if random.random() < 0.7:
+            image = jpeg(image, random.uniform(40, 95), random.choice((0, 2)))
+        image = image.resize((size, size), random.choice(KERNELS))
+    else:
+        image = large.resize((size, size), random.choice(KERNELS))
+    if random.random() < 0.5:
+        sigma = random.uniform(0.2, 1.5)
+        told['blur'] = sigma / 2
+        image = out_of_focus(image, sigma) if random.random() < 0.3 else image.filter(ImageFilter.GaussianBlur(sigma))
+    if random.random() < 0.5:
+        level, grain = random.uniform(1, 12), random.choice((0, random.uniform(0, 1.5)))
+        told['noise'], told['grain'] = level / 12, grain
+        image = noisy(image, level, grain, random.random() < 0.6, rng)
+    if random.random() < 0.3:
+        amount = random.uniform(30, 180)
+        told['sharpening'] = amount / 180
+        image = image.filter(ImageFilter.UnsharpMask(random.uniform(0.5, 1.8), int(amount), random.choice((0, 0, 2))))
+    if random.random() < 0.75:
+        quality = random.uniform(35, 95)
+        told['compression'], told['halved colour'] = (100 - quality) / 60, float(sampling == 2)
+        image = jpeg(image, quality, sampling)
+    return image, told
+
+
+def as_measured(true: dict) -> list:
+    """What is told: the truth, more or less off, and how unsure it is."""
+    unsure = random.random() ** 2
+    values = [max(0.0, value + SPREAD[name] * unsure * random.gauss(0, 1)) for name, value in true.items()]
+    return [*values, unsure]
+
+
+# Fixed ways, for figures: how a reduced picture is damaged, and what is told of it.
+CASES = {
+    'perfect': (lambda i, rng: i, {}),
+    'soft': (lambda i, rng: jpeg(i.filter(ImageFilter.GaussianBlur(1)), 85, 2), {'blur': 0.5, 'compression': 0.25, 'halved colour': 1}),
+    'phone': (lambda i, rng: jpeg(noisy(i.filter(ImageFilter.GaussianBlur(0.7)), 6, 0, True, rng), 70, 2),
+              {'blur': 0.35, 'noise': 0.5, 'compression': 0.5, 'halved colour': 1}),
+    'twice': (lambda i, rng: jpeg(jpeg(i.resize((int(i.width * 1.3), int(i.height * 1.3)), Image.BICUBIC), 70, 2).resize(i.size, Image.BICUBIC), 80, 2),
+              {'resized': 1, 'compression': 1 / 3, 'halved colour': 1}),
+    'grain': (lambda i, rng: jpeg(noisy(i, 8, 1, False, rng), 80, 2), {'noise': 2 / 3, 'grain': 1, 'compression': 1 / 3, 'halved colour': 1}),
+    'sharpened': (lambda i, rng: jpeg(i.filter(ImageFilter.UnsharpMask(1, 120, 0)), 75, 2),
+                  {'sharpening': 2 / 3, 'compression': 5 / 12, 'halved colour': 1}),
+    'JPEG 60': (lambda i, rng: jpeg(i, 60, 2), {'compression': 2 / 3, 'halved colour': 1}),
+}
+
+
+def planes(image: Image.Image) -> torch.Tensor:
+    return torch.from_numpy(np.asarray(image).astype(np.float32) / 255).permute(2, 0, 1)
