@@ -171,7 +171,6 @@ test.describe('cleaning', () => {
     await bench.resolved();
     expect(await bench.pixels('Trial A', part)).not.toEqual(learned);
     await page.getByRole('button', { name: 'Undo' }).click();
-    await bench.resolved();
-    expect(await bench.pixels('Trial A', part)).toEqual(learned);
+    await expect.poll(() => bench.pixels('Trial A', part)).toEqual(learned);
   });
 });

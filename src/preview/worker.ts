@@ -34,7 +34,8 @@ const worker = {
         input,
         going,
       );
-      return Comlink.transfer(answer, buffersOf(answer));
+      const buffers = buffersOf(answer);
+      return buffers.length > 0 ? Comlink.transfer(answer, buffers) : answer;
     } finally {
       turn.end();
       under.delete(id);
