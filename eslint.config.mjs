@@ -45,7 +45,7 @@ export default tseslint.config(
     },
   },
   {
-    // The core knows arrays, Zod and two small packages of pure functions; neither Node, nor a page, nor React.
+    // The core knows arrays, Zod and three small packages of pure functions; neither Node, nor a page, nor React.
     files: ['src/core/**/*.ts'],
     ignores: ['**/*.test.ts'],
     rules: {
@@ -54,8 +54,9 @@ export default tseslint.config(
         {
           patterns: [
             {
-              regex: '^(?!\\.{1,2}/|\\.$|\\.\\.$|zod$|lru-cache$|@noble/hashes/)',
-              message: 'The core imports itself, Zod, lru-cache and @noble/hashes alone.',
+              regex: '^(?!\\.{1,2}/|\\.$|\\.\\.$|zod$|lru-cache$|fast-json-patch$|@noble/hashes/)',
+              message:
+                'The core imports itself, Zod, lru-cache, fast-json-patch and @noble/hashes alone.',
             },
           ],
         },

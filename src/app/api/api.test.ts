@@ -5,7 +5,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { Maps } from '@/core/inspect/findings';
 import { Lists } from '@/core/shop/lists';
 import { ALL_MODELS } from '@/core/learned/models';
-import { JobSummary, JobView, Piece, Run, TakenIn } from '@/core/shop/job';
+import { JobSummary, JobView, Piece, Run, RunEvent, TakenIn } from '@/core/shop/job';
 import { testPaper } from '@/core/testing';
 import { openTestShop, testJpeg, testPixels, type TestShop } from '@/server/testing/shop';
 import * as events from './events/route';
@@ -27,6 +27,8 @@ import * as changes from './pieces/[id]/changes/route';
 import * as moves from './pieces/[id]/moves/route';
 import * as runs from './pieces/[id]/runs/route';
 import * as cancel from './runs/[id]/cancel/route';
+import * as runById from './runs/[id]/route';
+import * as openRuns from './runs/route';
 import * as file from './runs/[id]/file/route';
 
 let shop: TestShop;
@@ -77,15 +79,14 @@ describe('the way of a job over HTTP', () => {
     const listed = JobSummary.array().parse(await (await jobs.GET(call('GET'), at({}))).json());
     expect(listed.map((one) => one.id)).toContain(begun.id);
 
-    const work = structuredClone(begun.piece.work);
-    work.trials[0]!.ppi = 90;
+    const patch = [{ op: 'replace', path: '/trials/0/ppi', value: 90 }];
     const pieceAt = at({ id: String(begun.piece.id) });
     const changed = await changes.POST(
-      call('POST', { revision: 0, label: '90 ppi', work }),
+      call('POST', { revision: 0, label: '90 ppi', patch }),
       pieceAt,
     );
     expect(Piece.parse(await changed.json())).toMatchObject({ revision: 1 });
-    const stale = await changes.POST(call('POST', { revision: 0, label: 'late', work }), pieceAt);
+    const stale = await changes.POST(call('POST', { revision: 0, label: 'late', patch }), pieceAt);
     expect(stale.status).toBe(409);
     expect(await stale.json()).toMatchObject({ facts: { revision: 1 } });
     const undone = await moves.POST(
@@ -229,12 +230,20 @@ describe('the way of a job over HTTP', () => {
         const { value } = await reader.read();
         text += value;
         const data = /event: run\ndata: (.*)\n\n/.exec(text);
-        if (data) return Run.parse(JSON.parse(data[1]!));
+        if (!data) continue;
+        // Which, its place, its state and share: nothing that grows with the recipe.
+        const told = RunEvent.strict().parse(JSON.parse(data[1]!));
+        if (told.jobId === id) return told;
+        text = '';
       }
     };
     await runs.POST(call('POST', { revision: 0, trialId: 'a' }), at({ id: String(piece.id) }));
     const run = await heard();
-    expect(run).toMatchObject({ jobId: id, state: 'queued' });
+    expect(run).toMatchObject({ pieceId: piece.id, state: 'queued' });
+    const asked = await runById.GET(call('GET'), at({ id: run.id }));
+    expect(Run.parse(await asked.json())).toMatchObject({ trialName: 'Trial A' });
+    const open = Run.array().parse(await (await openRuns.GET(call('GET'), at({}))).json());
+    expect(open.map((one) => one.id)).toContain(run.id);
     await cancel.POST(call('POST'), at({ id: run.id }));
     expect((await heard()).state).toBe('cancelled');
     stop.abort();
@@ -261,11 +270,11 @@ describe('bad calls', () => {
       [file.GET(call('GET'), at({ id: '../lontano.sqlite' })), 404, /no such run/],
       [
         changes.POST(
-          call('POST', { revision: 0, label: 'x', work: { version: 2, trials: [] } }),
+          call('POST', { revision: 0, label: 'x', patch: [{ op: 'move', path: '/a' }] }),
           at({ id: '1' }),
         ),
         400,
-        /work/,
+        /patch/,
       ],
       [
         jobs.POST(call('POST', {}, { origin: 'http://elsewhere.example' }), at({})),
@@ -282,10 +291,9 @@ describe('bad calls', () => {
 
   it('of settings out of range are refused at the field', async () => {
     const { piece } = await begin(await testJpeg(80, 60));
-    const work = structuredClone(piece.work);
-    Object.assign(work.trials[0]!.treatment[0]!, { strength: 400 });
+    const patch = [{ op: 'replace', path: '/trials/0/treatment/0/strength', value: 400 }];
     const answer = await changes.POST(
-      call('POST', { revision: 0, label: 'x', work }),
+      call('POST', { revision: 0, label: 'x', patch }),
       at({ id: String(piece.id) }),
     );
     expect(answer.status).toBe(400);

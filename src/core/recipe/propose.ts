@@ -81,6 +81,7 @@ export function propose(findings: Findings, order: Order): Proposal {
       kind: null,
       zones: [],
       trials: [trial],
+      begun: 1,
     },
     reasons: [
       ...cleaning.map(({ step, sentence }) => ({ step: step.kind, sentence })),

@@ -112,7 +112,7 @@ describe('a sheet', () => {
     const bled = mountOf((work) => {
       Object.assign(work.paper, square, { fit: 'margin', bleed: { mm: 5, fill: 'rim' } });
     });
-    expect(bled).toMatchObject({ width: 440, left: 'rim', right: 'rim', top: 'colour' });
+    expect(bled).toMatchObject({ width: 440, left: 'clamp', right: 'clamp', top: 'colour' });
     const mirrored = mountOf((work) => (work.paper.bleed = { mm: 5, fill: 'picture' }));
     expect(mirrored).toMatchObject({ left: 'mirror', top: 'mirror', x: 31, y: 31 });
   });

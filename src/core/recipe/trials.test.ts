@@ -2,7 +2,8 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import { testFindings, testPaper } from '../testing';
 import { propose } from './propose';
 import { stepOf, Work } from './work';
-import { branchTrial, removeTrial, trialOf, TRIALS } from './trials';
+import { branchTrial, removeTrial, trialId, trialOf } from './trials';
+import { TRIALS } from './work';
 
 const findings = testFindings({ width: 300, height: 200 });
 let work: Work;
@@ -25,11 +26,12 @@ describe('trials', () => {
     expect(Work.safeParse(work).success).toBe(true);
   });
 
-  it('give their letters back, and there is an end to them', () => {
+  it('have ids that are never given twice, and there is an end to how many there are', () => {
     for (let i = 1; i < TRIALS; i++) expect(branchTrial(work, work.trials[0]!)).not.toBeNull();
     expect(branchTrial(work, work.trials[0]!)).toBeNull();
     expect(removeTrial(work, 'c')).toBe(true);
-    expect(branchTrial(work, work.trials[0]!)!.id).toBe('c');
+    // What named the old C, such as an inset, doesn't name the new one.
+    expect(branchTrial(work, work.trials[0]!)).toMatchObject({ id: 'aa', name: 'Trial AA' });
     expect(Work.safeParse(work).success).toBe(true);
   });
 
@@ -39,6 +41,12 @@ describe('trials', () => {
     expect(removeTrial(work, 'z')).toBe(false);
     expect(removeTrial(work, 'a')).toBe(true);
     expect(work.trials.map(({ id }) => id)).toEqual(['b']);
+  });
+
+  it('go on from z to aa, and from az to ba', () => {
+    expect([0, 25, 26, 51, 52, 701, 702].map(trialId)).toEqual([
+      ...['a', 'z', 'aa', 'az', 'ba', 'zz', 'aaa'],
+    ]);
   });
 
   it('are found by their ids, and the first stands in for one that is gone', () => {

@@ -1,20 +1,21 @@
-import type { Trial, Work } from './work';
-
-/** The most trials that a picture has. */
-export const TRIALS = 26;
+import { TRIALS, type Trial, type Work } from './work';
 
 const LETTERS = 'abcdefghijklmnopqrstuvwxyz';
+
+/** Ids of trials in the order in which they are given: a to z, then aa and on. */
+export const trialId = (begunBefore: number): string =>
+  begunBefore < LETTERS.length
+    ? LETTERS[begunBefore]!
+    : trialId(Math.floor(begunBefore / LETTERS.length) - 1) +
+      LETTERS[begunBefore % LETTERS.length]!;
 
 /** The trial with an id; the first where there is none. */
 export const trialOf = ({ trials }: Pick<Work, 'trials'>, id: string | null): Trial =>
   trials.find((trial) => trial.id === id) ?? trials[0]!;
 
-/** The letter of the next trial: the first that none has. */
-const freeLetter = ({ trials }: Work): string | undefined =>
-  [...LETTERS].find((letter) => trials.every(({ id }) => id !== letter));
-
 /**
- * A trial that begins as a copy of another, right behind it, in place.
+ * A trial that begins as a copy of another, right behind it, in place. Its id was never given before, so
+ * that whatever named one that was deleted names nothing.
  * @param change what it differs in from the start
  * @returns the new trial, or null where there are as many as can be
  */
@@ -23,13 +24,9 @@ export function branchTrial(
   from: Trial,
   change?: (trial: Trial) => void,
 ): Trial | null {
-  const letter = freeLetter(work);
-  if (!letter || work.trials.length >= TRIALS) return null;
-  const trial: Trial = {
-    ...structuredClone(from),
-    id: letter,
-    name: `Trial ${letter.toUpperCase()}`,
-  };
+  if (work.trials.length >= TRIALS) return null;
+  const id = trialId(work.begun++);
+  const trial: Trial = { ...structuredClone(from), id, name: `Trial ${id.toUpperCase()}` };
   change?.(trial);
   work.trials.splice(work.trials.indexOf(from) + 1, 0, trial);
   return trial;

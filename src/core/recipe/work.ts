@@ -38,6 +38,9 @@ export const Trial = z.object({
 });
 export type Trial = z.infer<typeof Trial>;
 
+/** The most trials that a picture has. */
+export const TRIALS = 26;
+
 /** How far the viewer stands, in metres. */
 export const Distance = z.number().min(0.1).max(200);
 
@@ -59,7 +62,9 @@ export const Work = z.preprocess(
     kind: Kind.nullable().default(null),
     /** strength maps that steps of all trials may be limited to */
     zones: z.array(Zone).max(40),
-    trials: z.array(Trial).min(1).max(26),
+    trials: z.array(Trial).min(1).max(TRIALS),
+    /** how many trials were ever begun: an id is never given twice */
+    begun: z.int().min(1).max(10_000).default(1),
   }),
 );
 export type Work = z.infer<typeof Work>;

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { Findings } from '../inspect/findings';
 import { Paper } from '../measure/paper';
+import { Patch } from './change';
 import { Distance, Work } from '../recipe/work';
 import { Recipe } from '../recipe/recipe';
 
@@ -125,6 +126,17 @@ export const Run = z.object({
 });
 export type Run = z.infer<typeof Run>;
 
+/** What is told of a run while it goes on: which it is, its place, and how far. */
+export const RunEvent = Run.pick({
+  id: true,
+  jobId: true,
+  pieceId: true,
+  state: true,
+  progress: true,
+  rank: true,
+});
+export type RunEvent = z.infer<typeof RunEvent>;
+
 /** One entry of a piece's history. */
 export const HistoryEntry = z.object({ id: z.int(), label: z.string(), at: z.int() });
 export type HistoryEntry = z.infer<typeof HistoryEntry>;
@@ -167,11 +179,11 @@ export const JobView = JobSummary.pick({
 });
 export type JobView = z.infer<typeof JobView>;
 
-/** A change of a piece: the whole of its work, based on a revision. */
+/** A change of a piece: what of its work is changed, based on a revision. */
 export const PieceChange = z.object({
   revision: z.int(),
   label: line(120).min(1),
-  work: Work,
+  patch: Patch,
 });
 export type PieceChange = z.infer<typeof PieceChange>;
 

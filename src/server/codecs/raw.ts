@@ -2,6 +2,7 @@ import { open, type FileHandle } from 'node:fs/promises';
 import type { Raster } from '@/core/raster/raster';
 import type { Region, Size } from '@/core/raster/region';
 import { fromSamples, type Depth } from '@/core/raster/samples';
+import { readWhole, writeWhole } from '../files/whole-io';
 import type { Source } from '@/core/raster/source';
 
 /** Bytes before the first sample in libvips' file form. */
@@ -36,7 +37,7 @@ export const writeRawRows = (
   samples: Buffer,
   row: number,
   rowBytes: number,
-): Promise<unknown> => file.write(samples, 0, samples.length, HEADER + row * rowBytes);
+): void => writeWhole(file.fd, samples, HEADER + row * rowBytes);
 
 /** Decoded pixels on disk: a source for the core, and raw regions for the preview. */
 export interface RawFile extends Source {
@@ -46,6 +47,16 @@ export interface RawFile extends Source {
   /** Interleaved samples of a region, as bytes (16 bit: little-endian). */
   samples(region: Region): Promise<Buffer>;
   close(): Promise<void>;
+}
+
+/** Of every row of `whole` bytes the `length` from `start` on. */
+function cutRows(rows: Buffer, whole: number, start: number, length: number): Buffer {
+  const count = rows.length / whole;
+  const result = Buffer.allocUnsafe(length * count);
+  for (let y = 0; y < count; y++) {
+    rows.copy(result, y * length, y * whole + start, y * whole + start + length);
+  }
+  return result;
 }
 
 /** Opens pixels that `decode` left. */
@@ -69,14 +80,18 @@ export async function openRaw(path: string): Promise<RawFile> {
 
   const samples = async (region: Region): Promise<Buffer> => {
     const line = region.width * pixelBytes;
-    const buffer = Buffer.alloc(line * region.height);
-    if (region.width === size.width) {
-      await handle.read(buffer, 0, buffer.length, HEADER + region.y * line);
-      return buffer;
+    const whole = size.width * pixelBytes;
+    const at = HEADER + region.y * whole;
+    // Whole rows in one go, unless most of them would be read for nothing.
+    if (region.width * 4 >= size.width) {
+      const rows = Buffer.allocUnsafe(whole * region.height);
+      readWhole(handle.fd, rows, at);
+      return region.width === size.width ? rows : cutRows(rows, whole, region.x * pixelBytes, line);
     }
+    const buffer = Buffer.allocUnsafe(line * region.height);
     for (let y = 0; y < region.height; y++) {
-      const at = HEADER + ((region.y + y) * size.width + region.x) * pixelBytes;
-      await handle.read(buffer, y * line, line, at);
+      const row = buffer.subarray(y * line, (y + 1) * line);
+      readWhole(handle.fd, row, at + y * whole + region.x * pixelBytes);
     }
     return buffer;
   };

@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { patchBetween, type Patch } from '@/core/shop/change';
 import type { Piece } from '@/core/shop/job';
 import { testPaper } from '@/core/testing';
 import { takeIn } from '../files/take-in';
@@ -30,11 +31,7 @@ beforeAll(async () => {
 });
 afterAll(() => shop.close());
 
-const withPpi = (ppi: number) => {
-  const work = structuredClone(piece.work);
-  work.trials[0]!.ppi = ppi;
-  return work;
-};
+const withPpi = (ppi: number): Patch => [{ op: 'replace', path: '/trials/0/ppi', value: ppi }];
 
 describe('a piece and its history', () => {
   it('begins with the proposed trial on the board', async () => {
@@ -48,9 +45,8 @@ describe('a piece and its history', () => {
   });
 
   it('refuses a page that is not there before anything is written', async () => {
-    const work = structuredClone(piece.work);
-    work.framing.page = 7;
-    const change = { revision: 0, label: 'Page 7', work };
+    const patch: Patch = [{ op: 'replace', path: '/framing/page', value: 7 }];
+    const change = { revision: 0, label: 'Page 7', patch };
     await expect(changePiece(shop.db, piece.id, change)).rejects.toThrow(/one page only/);
     const { piece: now } = await readJob(shop.db, piece.jobId);
     expect(now).toMatchObject({ revision: 0, work: { framing: { page: 1 } } });
@@ -62,12 +58,12 @@ describe('a piece and its history', () => {
     const one = await changePiece(db, piece.id, {
       revision: 0,
       label: '100 ppi',
-      work: withPpi(100),
+      patch: withPpi(100),
     });
     const two = await changePiece(db, piece.id, {
       revision: 1,
       label: '200 ppi',
-      work: withPpi(200),
+      patch: withPpi(200),
     });
     expect(two.history.map((entry) => entry.label)).toEqual([
       'Proposed first trial',
@@ -83,7 +79,7 @@ describe('a piece and its history', () => {
     const branched = await changePiece(db, piece.id, {
       revision: 5,
       label: '300 ppi',
-      work: withPpi(300),
+      patch: withPpi(300),
     });
     expect(branched.history.map((entry) => entry.label)).toEqual([
       'Proposed first trial',
@@ -101,18 +97,62 @@ describe('a piece and its history', () => {
     const stale = changePiece(shop.db, piece.id, {
       revision: 1,
       label: 'late',
-      work: withPpi(150),
+      patch: withPpi(150),
     });
     await expect(stale).rejects.toMatchObject({ kind: 'conflict', facts: { revision: 6 } });
     await expect(
-      changePiece(shop.db, 999, { revision: 0, label: 'x', work: withPpi(9) }),
+      changePiece(shop.db, 999, { revision: 0, label: 'x', patch: withPpi(9) }),
     ).rejects.toMatchObject({ kind: 'missing' });
+  });
+
+  it.each<[string, Patch, RegExp]>([
+    ['a place that is not there', [{ op: 'remove', path: '/trials/9' }], /does not fit/],
+    ['what makes no work', [{ op: 'remove', path: '/trials' }], /trials: /],
+    ['a figure out of range', withPpi(-4), /trials\.0\.ppi: /],
+    [
+      'a prototype',
+      [{ op: 'add', path: '/__proto__/polluted', value: true }],
+      /does not fit|Unrecognized/,
+    ],
+  ])('refuses a change of %s, and keeps what was there', async (_, patch, words) => {
+    const change = { revision: 6, label: 'x', patch };
+    await expect(changePiece(shop.db, piece.id, change)).rejects.toThrow(words);
+    expect((await readJob(shop.db, piece.jobId)).piece.revision).toBe(6);
+    expect(({} as { polluted?: boolean }).polluted).toBeUndefined();
+  });
+
+  it('keeps what a change changed alone, and comes to every entry from every other', async () => {
+    const { db } = shop;
+    let now = (await readJob(db, piece.jobId)).piece;
+    const works = new Map([[now.current, now.work]]);
+    const clone = structuredClone(now.work);
+    clone.trials.push({ ...structuredClone(clone.trials[0]!), id: 'b', name: 'B' });
+    const edits = [clone, { ...clone, distance: 9 }, { ...clone, trials: [clone.trials[1]!] }];
+    for (const [i, work] of edits.entries()) {
+      const patch = patchBetween(now.work, work);
+      now = await changePiece(db, piece.id, { revision: now.revision, label: `e${i}`, patch });
+      expect(now.work).toEqual(work);
+      works.set(now.current, now.work);
+    }
+    const [row] = await db('changes').where({ id: now.current - 1 });
+    expect(row.work).toBe('null');
+    expect(JSON.parse(row.patch)).toEqual([{ op: 'replace', path: '/distance', value: 9 }]);
+    const ids = [...works.keys()];
+    for (const from of ids) {
+      for (const to of ids) {
+        for (const at of [from, to]) {
+          now = await movePiece(db, piece.id, { revision: now.revision, to: at });
+          expect(now.work).toEqual(works.get(at));
+        }
+      }
+    }
+    await movePiece(db, piece.id, { revision: now.revision, to: ids[0]! });
   });
 
   it('is all there after the database was closed and opened again', async () => {
     const again = await openDatabase(config().database);
     const job = await readJob(again, piece.jobId);
-    expect(job.piece).toMatchObject({ revision: 6, work: { trials: [{ ppi: 300 }] } });
+    expect(job.piece).toMatchObject({ work: { trials: [{ ppi: 300 }] } });
     await again.destroy();
   });
 });

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import type { Knex } from 'knex';
 import { Findings } from '@/core/inspect/findings';
 import {
@@ -25,14 +26,13 @@ const FIRST_NUMBER = 401;
 export async function listJobs(db: Knex): Promise<JobSummary[]> {
   const rows = await db('jobs')
     .join('pieces', 'pieces.job_id', 'jobs.id')
-    .join('changes', 'changes.id', 'pieces.current')
     .join('pages', (on) =>
       on.on('pages.digest', 'pieces.digest').andOn('pages.page', db.raw(PAGE_OF_WORK)),
     )
     // A job is shown by its first picture.
     .whereIn('pieces.id', db('pieces').min('id').groupBy('job_id'))
     .orderBy([{ column: 'jobs.due', nulls: 'last' }, 'jobs.id'])
-    .select('jobs.*', 'pieces.digest', 'pages.findings', 'changes.work', {
+    .select('jobs.*', 'pieces.digest', 'pages.findings', 'pieces.work', {
       pieces: db('pieces').count().where('job_id', db.ref('jobs.id')),
     });
   return rows.map((row) => ({
@@ -67,7 +67,6 @@ export async function readJob(db: Knex, id: number, pieceId?: number): Promise<J
   const row = await db('jobs').where({ id }).first();
   if (!row) throw new Problem('missing', 'There is no such job on the board.');
   const pieces = await db('pieces')
-    .join('changes', 'changes.id', 'pieces.current')
     .where({ job_id: id })
     .orderBy('pieces.id')
     .select('pieces.id', 'digest', 'file_name', { page: db.raw(PAGE_OF_WORK) });
@@ -89,11 +88,10 @@ export async function readJob(db: Knex, id: number, pieceId?: number): Promise<J
 export async function beginJob(db: Knex, job: NewJob): Promise<number> {
   const proposed = await proposals(db, job.pictures, job);
   return db.transaction(async (trx) => {
-    const last = await trx('jobs').max({ id: 'id' }).first();
-    const number = String(FIRST_NUMBER + Number(last?.id ?? 0)).padStart(4, '0');
+    // Written first and numbered then: a transaction that reads first may find its writing refused.
     const [{ id }] = await trx('jobs')
       .insert({
-        number,
+        number: randomUUID(),
         title: job.title,
         customer: job.customer,
         due: job.due,
@@ -101,6 +99,8 @@ export async function beginJob(db: Knex, job: NewJob): Promise<number> {
         created_at: Date.now(),
       })
       .returning('id');
+    const number = String(FIRST_NUMBER - 1 + Number(id)).padStart(4, '0');
+    await trx('jobs').where({ id }).update({ number });
     for (const one of proposed) await putPiece(trx, id, one);
     return id;
   });
@@ -146,6 +146,7 @@ async function putPiece(trx: Knex, jobId: number, one: Proposed): Promise<number
       file_name: one.fileName,
       reasons: JSON.stringify(one.proposal.reasons),
       revision: 0,
+      work: JSON.stringify(one.proposal.work),
     })
     .returning('id');
   const [change] = await trx('changes')

@@ -64,4 +64,4 @@ export async function keepPage(db: Knex, page: StoredPage): Promise<void> {
 }
 
 /** The page that a stored work takes, for SQL. */
-export const PAGE_OF_WORK = "coalesce(json_extract(changes.work, '$.framing.page'), 1)";
+export const PAGE_OF_WORK = "coalesce(json_extract(pieces.work, '$.framing.page'), 1)";

@@ -1,34 +1,53 @@
 import type { Knex } from 'knex';
+import { patchBetween, patched, type Patch } from '@/core/shop/change';
 import type { HistoryEntry, Piece, PieceChange, PieceMove } from '@/core/shop/job';
 import { Work } from '@/core/recipe/work';
 import { inspectedPage } from '../files/take-in';
 import { Problem } from '../problem';
 
-interface ChangeRow {
+interface PieceRow {
   id: number;
-  parent: number | null;
-  label: string;
+  job_id: number;
+  digest: string;
+  file_name: string;
+  reasons: string;
+  revision: number;
+  /** where it stands, and the newest change on its line */
+  current: number;
+  tip: number;
   work: string;
-  at: number;
+}
+
+async function rowOf(db: Knex, id: number): Promise<PieceRow> {
+  const row = await db('pieces').where({ id }).first();
+  if (!row) throw new Problem('missing', 'This picture is not on the board any more.');
+  return row;
 }
 
 /** The way from the first change to the tip, oldest first. */
-async function line(db: Knex, pieceId: number, tip: number): Promise<ChangeRow[]> {
-  const rows: ChangeRow[] = await db('changes').where({ piece_id: pieceId });
-  const byId = new Map(rows.map((row) => [row.id, row]));
-  const way: ChangeRow[] = [];
-  for (let at = byId.get(tip); at; at = at.parent === null ? undefined : byId.get(at.parent)) {
-    way.unshift(at);
-  }
+const lineTo = async (db: Knex, tip: number): Promise<HistoryEntry[]> => {
+  const way: HistoryEntry[] = await db
+    .withRecursive('line', ['id', 'parent', 'label', 'at'], (line) =>
+      line
+        .select('id', 'parent', 'label', 'at')
+        .from('changes')
+        .where({ id: tip })
+        .unionAll((before) =>
+          before
+            .select('changes.id', 'changes.parent', 'changes.label', 'changes.at')
+            .from('changes')
+            .join('line', 'line.parent', 'changes.id'),
+        ),
+    )
+    .select('id', 'label', 'at')
+    .from('line')
+    .orderBy('id');
   return way;
-}
+};
 
 export async function readPiece(db: Knex, id: number): Promise<Piece> {
-  const row = await db('pieces').where({ id }).first();
-  if (!row) throw new Problem('missing', 'This picture is not on the board any more.');
-  const way = await line(db, id, row.tip);
-  const current = way.find((change) => change.id === row.current)!;
-  const work = Work.parse(JSON.parse(current.work));
+  const row = await rowOf(db, id);
+  const work = Work.parse(JSON.parse(row.work));
   const { findings } = await inspectedPage(db, row.digest, work.framing.page);
   return {
     id,
@@ -39,7 +58,7 @@ export async function readPiece(db: Knex, id: number): Promise<Piece> {
     reasons: JSON.parse(row.reasons),
     revision: row.revision,
     work,
-    history: way.map(({ id: change, label, at }): HistoryEntry => ({ id: change, label, at })),
+    history: await lineTo(db, row.tip),
     current: row.current,
   };
 }
@@ -47,58 +66,117 @@ export async function readPiece(db: Knex, id: number): Promise<Piece> {
 /**
  * Appends a change. Nothing is ever overwritten: a change made after undoing begins a new line
  * from where the piece stood.
- * @throws Problem where its page can't be read; 'conflict', with the piece as it is, where somebody
- *   else changed it meanwhile
+ * @throws Problem where it makes no work, or its page can't be read; 'conflict', with the piece as it
+ *   is, where somebody else changed it meanwhile
  */
 export async function changePiece(db: Knex, id: number, change: PieceChange): Promise<Piece> {
-  const { digest } = (await db('pieces').where({ id }).first('digest')) ?? {};
-  if (digest) await inspectedPage(db, digest, change.work.framing.page);
-  await db.transaction(async (trx) => {
-    const piece = await expectRevision(trx, id, change.revision);
-    const [row] = await trx('changes')
+  const { revision, label, patch } = change;
+  const row = await rowOf(db, id);
+  await expectRevision(db, row, revision);
+  const before = Work.parse(JSON.parse(row.work));
+  const work = workAfter(before, patch);
+  await inspectedPage(db, row.digest, work.framing.page);
+  const done = await db.transaction(async (trx) => {
+    // The first statement writes: a transaction that reads first may find its writing refused, since the
+    // renderer commits meanwhile.
+    const touched = await trx('pieces')
+      .where({ id, revision })
+      .update({ revision: revision + 1, work: JSON.stringify(work) });
+    if (touched === 0) return false;
+    const [added] = await trx('changes')
       .insert({
-        piece_id: id,
-        parent: piece.current,
-        label: change.label,
-        work: JSON.stringify(change.work),
-        at: Date.now(),
+        ...{ piece_id: id, parent: row.current, label, at: Date.now() },
+        // What it led to follows from what was changed.
+        work: 'null',
+        patch: JSON.stringify(patch),
+        inverse: JSON.stringify(patchBetween(work, before)),
       })
       .returning('id');
-    await trx('pieces')
-      .where({ id })
-      .update({ current: row.id, tip: row.id, revision: change.revision + 1 });
+    await trx('pieces').where({ id }).update({ current: added.id, tip: added.id });
+    return true;
   });
-  return readPiece(db, id);
+  const piece = await readPiece(db, id);
+  if (!done) throw conflict(piece);
+  return piece;
+}
+
+/** @throws Problem that says what does not fit */
+function workAfter(before: Work, patch: Patch): Work {
+  let value: unknown;
+  try {
+    value = patched(before, patch);
+  } catch {
+    throw new Problem('usage', 'This change does not fit the picture as it is.');
+  }
+  const parsed = Work.safeParse(value);
+  if (parsed.success) return parsed.data;
+  const [issue] = parsed.error.issues;
+  throw new Problem('usage', `${issue!.path.join('.') || 'The change'}: ${issue!.message}`);
 }
 
 /** Undoes, redoes or jumps: moves to an entry of the piece's present line. */
 export async function movePiece(db: Knex, id: number, move: PieceMove): Promise<Piece> {
-  await db.transaction(async (trx) => {
-    const piece = await expectRevision(trx, id, move.revision);
-    const way = await line(trx, id, piece.tip);
-    if (!way.some((change) => change.id === move.to)) {
-      throw new Problem('usage', 'This change is not on the present line of changes.');
-    }
-    await trx('pieces')
-      .where({ id })
-      .update({ current: move.to, revision: move.revision + 1 });
-  });
-  return readPiece(db, id);
-}
-
-async function expectRevision(
-  trx: Knex,
-  id: number,
-  revision: number,
-): Promise<{ current: number; tip: number }> {
-  const piece = await trx('pieces').where({ id }).first('revision', 'current', 'tip');
-  if (!piece) throw new Problem('missing', 'This picture is not on the board any more.');
-  if (piece.revision !== revision) {
-    throw new Problem(
-      'conflict',
-      'Somebody else changed this picture meanwhile. Their change is shown now; yours was not applied.',
-      await readPiece(trx, id),
-    );
+  const { revision, to } = move;
+  const row = await rowOf(db, id);
+  await expectRevision(db, row, revision);
+  const line = await lineTo(db, row.tip);
+  if (!line.some((entry) => entry.id === to)) {
+    throw new Problem('usage', 'This change is not on the present line of changes.');
   }
+  const work = await workAt(db, row, to);
+  const touched = await db('pieces')
+    .where({ id, revision })
+    .update({ current: to, revision: revision + 1, work: JSON.stringify(work) });
+  const piece = await readPiece(db, id);
+  if (touched === 0) throw conflict(piece);
   return piece;
 }
+
+/** The work at another change of a piece's line, by what was changed between there and where it stands. */
+async function workAt(db: Knex, { id, current, work }: PieceRow, to: number): Promise<Work> {
+  const [first, last] = [Math.min(current, to), Math.max(current, to)];
+  const rows: { id: number; work: string; patch: string | null; inverse: string | null }[] =
+    await db('changes')
+      .where({ piece_id: id })
+      .whereIn(
+        'id',
+        (await lineTo(db, last)).map((entry) => entry.id).filter((one) => one >= first),
+      )
+      .orderBy('id')
+      .select('id', 'work', 'patch', 'inverse');
+  const follow = (from: string, steps: readonly (string | null)[]): Work =>
+    steps.reduce<Work>(
+      (at, step) => Work.parse(patched(at, JSON.parse(step!))),
+      Work.parse(JSON.parse(from)),
+    );
+  // A line begins with a whole work, and so do changes of an earlier form.
+  const whole = rows.findLastIndex((one) => one.id <= to && one.patch === null);
+  if (whole >= 0 && (to > current || rows[whole]!.id === to)) {
+    const after = rows.slice(whole + 1).filter((one) => one.id <= to);
+    return follow(
+      rows[whole]!.work,
+      after.map(({ patch }) => patch),
+    );
+  }
+  const between = rows.filter((one) => one.id > first);
+  return to > current
+    ? follow(
+        work,
+        between.map(({ patch }) => patch),
+      )
+    : follow(
+        work,
+        between.reverse().map(({ inverse }) => inverse),
+      );
+}
+
+async function expectRevision(db: Knex, row: PieceRow, revision: number): Promise<void> {
+  if (row.revision !== revision) throw conflict(await readPiece(db, row.id));
+}
+
+const conflict = (piece: Piece): Problem =>
+  new Problem(
+    'conflict',
+    'Somebody else changed this picture meanwhile. Their change is shown now; yours was not applied.',
+    piece,
+  );

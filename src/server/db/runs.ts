@@ -1,5 +1,5 @@
 import type { Knex } from 'knex';
-import { Run, RunResult, RunState } from '@/core/shop/job';
+import { Run, RunResult, RunState, type RunEvent } from '@/core/shop/job';
 import type { Pace } from '@/core/shop/lists';
 import { throughputKey, secondsFor } from '@/core/render/cost';
 import { Recipe } from '@/core/recipe/recipe';
@@ -65,11 +65,24 @@ export const runsOfPiece = async (db: Knex, pieceId: number): Promise<Run[]> =>
     toRun,
   );
 
-/** Runs that changed at or after a moment, in milliseconds since 1970. */
-export async function runsChangedSince(db: Knex, since: number): Promise<Run[]> {
-  return (await query(db).where('runs.changed_at', '>=', since).orderBy('runs.changed_at')).map(
-    toRun,
-  );
+/** What is told of runs that changed at or after a moment, in milliseconds since 1970. */
+export async function runsChangedSince(db: Knex, since: number): Promise<RunEvent[]> {
+  const rows = await db('runs')
+    .join('pieces', 'pieces.id', 'runs.piece_id')
+    .where('runs.changed_at', '>=', since)
+    .orderBy('runs.changed_at')
+    .select(
+      'runs.id',
+      'runs.piece_id',
+      'pieces.job_id',
+      'runs.state',
+      'runs.progress',
+      'runs.rank',
+    );
+  return rows.map(({ id, job_id: jobId, piece_id: pieceId, state, progress, rank }) => ({
+    ...{ id, jobId, pieceId, progress, rank },
+    state: RunState.parse(state),
+  }));
 }
 
 /** Runs that are not over. */
@@ -103,11 +116,14 @@ export async function queueRun(
     file_name: run.fileName,
     state: 'queued' satisfies RunState,
     queued_at: now,
-    rank: now,
+    rank: afterAll(db),
     changed_at: now,
   });
   return readRun(db, run.id);
 }
+
+/** A rank behind all that there are. */
+const afterAll = (db: Knex) => db.raw('(select coalesce(max(rank), 0) + 1 from runs)');
 
 /**
  * Moves a run that waits before another that waits, or to the end of the queue.
@@ -115,21 +131,27 @@ export async function queueRun(
  */
 export async function moveRun(db: Knex, id: string, before: string | null): Promise<Run> {
   await db.transaction(async (on) => {
-    const waiting: { id: string; rank: number }[] = await on('runs')
-      .where({ state: 'queued' })
-      .orderBy('rank')
-      .select('id', 'rank');
-    if (waiting.every((run) => run.id !== id)) {
+    // Writes first, so that nobody claims one of them between looking and ordering.
+    const touched = await on('runs')
+      .where({ id, state: 'queued' })
+      .update({ changed_at: Date.now() });
+    if (touched === 0) {
       throw new Problem('conflict', 'It does not wait any more, so its place is as it is.');
     }
-    const others = waiting.filter((run) => run.id !== id);
-    const at = before === null ? -1 : others.findIndex((run) => run.id === before);
-    const next = at < 0 ? undefined : others[at]!.rank;
-    const last = (at < 0 ? others.at(-1) : others[at - 1])?.rank;
-    // Between its new neighbours; ranks are milliseconds, so there is always room.
-    const rank =
-      last === undefined ? (next ?? Date.now()) - 1000 : (last + (next ?? last + 2000)) / 2;
-    await on('runs').where({ id, state: 'queued' }).update({ rank, changed_at: Date.now() });
+    const waiting: { id: string; rank: number }[] = await on('runs')
+      .where({ state: 'queued' })
+      .orderBy(['rank', 'queued_at', 'id'])
+      .select('id', 'rank');
+    const others = waiting.filter((run) => run.id !== id).map((run) => run.id);
+    const at = others.indexOf(before ?? '');
+    others.splice(at < 0 ? others.length : at, 0, id);
+    // Ranks are given anew, whole numbers apart: they never run out.
+    const first = Math.min(...waiting.map(({ rank }) => rank));
+    for (const [i, one] of others.entries()) {
+      await on('runs')
+        .where({ id: one, state: 'queued' })
+        .update({ rank: first + i, changed_at: Date.now() });
+    }
   });
   return readRun(db, id);
 }

@@ -1,5 +1,5 @@
 import { readdir, rm } from 'node:fs/promises';
-import { join } from 'node:path';
+import { basename, dirname, join } from 'node:path';
 import { config } from '../config';
 import { store } from './store';
 
@@ -17,6 +17,16 @@ export async function sweepLeftovers(): Promise<number> {
   const parts = made.flat().filter((path) => path.includes('.part'));
   await Promise.all([...uploads, ...parts].map((path) => rm(path, { force: true })));
   return uploads.length + parts.length;
+}
+
+/**
+ * Removes what earlier claims of a run left half written. They have lapsed: one that still writes finds its
+ * files gone, and is refused the result.
+ */
+export async function sweepClaims(out: string): Promise<void> {
+  const folder = dirname(out);
+  const parts = (await readdir(folder)).filter((name) => name.startsWith(`${basename(out)}.part`));
+  await Promise.all(parts.map((name) => rm(join(folder, name), { force: true })));
 }
 
 async function filesBelow(folder: string): Promise<string[]> {

@@ -211,6 +211,18 @@ describe('a rendered file', () => {
     expect((await readdir(folder)).filter((name) => name.startsWith('refused'))).toEqual([]);
   });
 
+  it('leaves a result to whoever claimed it meanwhile, and that one’s half-written files alone', async () => {
+    const out = join(folder, 'claimed.tif');
+    await writeFile(`${out}.part-second.tif`, 'another claim is writing');
+    const making = renderFile({
+      ...{ original, recipe: recipe(), profile: null, out, claim: 'first' },
+      stillOwned: async () => false,
+    });
+    await expect(making).rejects.toThrow(/another owner/);
+    const left = (await readdir(folder)).filter((name) => name.startsWith('claimed'));
+    expect(left).toEqual(['claimed.tif.part-second.tif']);
+  });
+
   it('opens elsewhere', async () => {
     const out = join(folder, 'elsewhere.tif');
     await renderFile({

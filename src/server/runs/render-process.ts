@@ -1,3 +1,4 @@
+import { sweepClaims } from '../files/sweep';
 import { randomUUID } from 'node:crypto';
 import { setPriority } from 'node:os';
 import type { Knex } from 'knex';
@@ -27,12 +28,13 @@ class Stopped extends Error {
  * loses no run, since claims lapse and files appear only when they are whole.
  */
 export async function renderRuns(db: Knex): Promise<never> {
-  const owner = randomUUID();
   let worked: number | null = null;
   for (;;) {
-    const run = await claimRun(db, owner);
+    // A claim has a name of its own, so that what an earlier one left is never taken for this one's.
+    const claim = randomUUID();
+    const run = await claimRun(db, claim);
     if (run) {
-      await renderOne(db, run, owner);
+      await renderOne(db, run, claim);
       worked = Date.now();
     } else if (worked !== null && Date.now() - worked > REST_MS) {
       await renewThreads();
@@ -44,14 +46,20 @@ export async function renderRuns(db: Knex): Promise<never> {
 async function renderOne(db: Knex, run: ClaimedRun, owner: string): Promise<void> {
   const stop = new AbortController();
   let progress = 0;
+  const stillOwned = async (): Promise<boolean> => {
+    const answer = await reportProgress(db, run.id, owner, progress);
+    if (answer !== 'go on') stop.abort(new Stopped(answer));
+    return answer === 'go on';
+  };
   const report = setInterval(() => {
-    reportProgress(db, run.id, owner, progress)
-      .then((answer) => answer !== 'go on' && stop.abort(new Stopped(answer)))
-      .catch((error: unknown) => stop.abort(error));
+    // A report that fails is made again: as long as the lease stands nobody else takes the run, and once
+    // it has lapsed the next report that comes through says so.
+    stillOwned().catch((error: unknown) => console.error(error));
   }, REPORT_MS);
   try {
     const original = await inspectedPage(db, run.digest, run.recipe.original.page);
     const out = await makeFolderOf(store.result(run.id));
+    await sweepClaims(out);
     const rendered = await renderFile({
       original: {
         file: store.original(run.digest),
@@ -61,6 +69,8 @@ async function renderOne(db: Knex, run: ClaimedRun, owner: string): Promise<void
       recipe: run.recipe,
       profile: original.profile,
       out,
+      claim: owner,
+      stillOwned,
       onProgress: (share) => (progress = share),
       signal: stop.signal,
     });

@@ -8,6 +8,7 @@ import { testPaper } from '@/core/testing';
 import { throughputKey, secondsFor } from '@/core/render/cost';
 import { config } from '../config';
 import { beginJob, readJob } from '../db/jobs';
+import { patchBetween } from '@/core/shop/change';
 import { changePiece } from '../db/pieces';
 import {
   cancelRun,
@@ -61,7 +62,8 @@ const request = async (change?: (work: Piece['work']) => void) => {
   if (change) {
     const work = structuredClone(piece.work);
     change(work);
-    piece = await changePiece(shop.db, piece.id, { revision: piece.revision, label: 'x', work });
+    const patch = patchBetween(piece.work, work);
+    piece = await changePiece(shop.db, piece.id, { revision: piece.revision, label: 'x', patch });
   }
   return requestRun(shop.db, piece.id, { revision: piece.revision, trialId: 'a' });
 };
@@ -144,6 +146,22 @@ describe('claims', () => {
     ] as const)
       await finishRun(db, run.id, owner, { state: 'cancelled' });
     await cancelRun(db, first.id);
+  });
+
+  it('keep their order however often they change places', async () => {
+    const { db } = shop;
+    const runs = await Promise.all(Array.from({ length: 4 }, () => request()));
+    // Of those that were asked for in one moment none shares its rank with another.
+    expect(new Set((await openRuns(db)).map(({ rank }) => rank)).size).toBe(4);
+    let order = (await openRuns(db)).map(({ id }) => id);
+    for (let i = 0; i < 60; i++) {
+      const [id, before] = [order.at(-1)!, order[1]!];
+      await moveRun(db, id, before);
+      order = order.filter((one) => one !== id);
+      order.splice(1, 0, id);
+      expect((await openRuns(db)).map((run) => run.id)).toEqual(order);
+    }
+    for (const { id } of runs) await cancelRun(db, id);
   });
 
   it('tell by finished runs how fast this machine is, for each way to enlarge', async () => {

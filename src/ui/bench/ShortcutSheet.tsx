@@ -1,5 +1,5 @@
 import { Modal } from 'react-bootstrap';
-import { SHORTCUTS } from './use-shortcuts';
+import { SHORTCUTS } from './shortcuts';
 import { useView } from './view-store';
 
 export function ShortcutSheet() {

@@ -7,7 +7,7 @@ import { trialOf } from '@/core/recipe/trials';
 import type { StepChoice, StepKind } from '@/core/steps';
 import { originalOf, type Original } from '@/core/recipe/original';
 import { ALL_MODELS, type Models } from '@/core/learned/models';
-import { useModels, usePieceWrites } from '../data/queries';
+import { useModels, usePiece } from '../data/queries';
 import { useView } from './view-store';
 
 /** The work on the bench: as it stands, how it is changed, and what follows from it. */
@@ -46,10 +46,17 @@ const changed = (work: Work, id: string | null, change: Change): Work => {
   return copy;
 };
 
-export function useWorkBench(job: JobView): WorkBench {
-  const { piece } = job;
-  const writes = usePieceWrites(job.id);
-  const [sketched, setSketched] = useState<Work | null>(null);
+export function useWorkBench(fetched: JobView): WorkBench {
+  const { state, queue } = usePiece(fetched.piece);
+  const piece = state.shown;
+  const job = useMemo(() => ({ ...fetched, piece }), [fetched, piece]);
+  // What is sketched on one picture is nothing to another.
+  const [sketch, setSketch] = useState<{ of: number; work: Work } | null>(null);
+  const sketched = sketch?.of === piece.id ? sketch.work : null;
+  const setSketched = useCallback(
+    (work_: Work | null) => setSketch(work_ && { of: piece.id, work: work_ }),
+    [piece.id],
+  );
   const work = sketched ?? piece.work;
   const chosen = useView((view) => view.trial);
   const trial = trialOf(work, chosen);
@@ -70,16 +77,16 @@ export function useWorkBench(job: JobView): WorkBench {
   const moveTo = useCallback(
     (id: number) => {
       setSketched(null);
-      writes.move.mutate({ to: id });
+      queue.move({ to: id });
     },
-    [writes.move],
+    [queue, setSketched],
   );
   const step = (by: -1 | 1) => {
     // A change that is still on its way can be undone too.
-    const possible = piece.history[at + by] !== undefined || (by < 0 && writes.change.isPending);
+    const possible = piece.history[at + by] !== undefined || (by < 0 && state.changing > 0);
     const move = () => {
       setSketched(null);
-      writes.move.mutate({ by });
+      queue.move({ by });
     };
     return possible ? move : null;
   };
@@ -96,16 +103,19 @@ export function useWorkBench(job: JobView): WorkBench {
     kept,
     sketch: (change) => setSketched(change && changed(piece.work, chosen, change)),
     change: (label, change) => {
-      const next = changed(piece.work, chosen, change);
       setSketched(null);
-      if (JSON.stringify(next) !== JSON.stringify(piece.work))
-        writes.change.mutate({ label, work: next });
+      const { id } = trialOf(piece.work, chosen);
+      // Of that very trial, whichever lies on the bench when its turn comes.
+      queue.change(label, (work_) => {
+        const of = work_.trials.find((one) => one.id === id);
+        if (of) change(work_, of);
+      });
     },
     undo: step(-1),
     redo: step(1),
     moveTo,
-    run: () => writes.run.mutate(trial.id),
-    running: writes.run.isPending,
+    run: () => queue.run(trial.id),
+    running: state.asking > 0,
   };
 }
 

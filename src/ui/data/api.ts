@@ -95,6 +95,8 @@ export const api = {
   movePiece: (id: number, move: PieceMove) => call(Piece, `/api/pieces/${id}/moves`, 'POST', move),
   run: (pieceId: number, request: RunRequest) =>
     call(Run, `/api/pieces/${pieceId}/runs`, 'POST', request),
+  openRuns: () => call(z.array(Run), '/api/runs'),
+  readRun: (id: string) => call(Run, `/api/runs/${id}`),
   moveRun: (id: string, before: string | null) =>
     call(Run, `/api/runs/${id}/move`, 'POST', { before }),
   cancelRun: (id: string) => call(Run, `/api/runs/${id}/cancel`, 'POST'),

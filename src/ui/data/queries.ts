@@ -1,18 +1,19 @@
 'use client';
 
 import { useMutation, useQuery, useQueryClient, type QueryClient } from '@tanstack/react-query';
-import { useEffect } from 'react';
+import { useEffect, useSyncExternalStore } from 'react';
 import {
   Piece,
-  Run,
+  RunEvent,
+  type Run,
   type JobChange,
   type JobView,
   type NewJob,
   type NewPicture,
 } from '@/core/shop/job';
-import type { Work } from '@/core/recipe/work';
 import { api, ServerProblem } from './api';
 import { tell } from './notices';
+import { PieceQueue, type PieceState } from './piece-queue';
 
 export const keys = {
   jobs: ['jobs'] as const,
@@ -105,67 +106,40 @@ export function useChangeJob(id: number) {
   });
 }
 
-const putPiece = (client: QueryClient, piece: Piece) =>
-  client.setQueryData<JobView>(keys.job(piece.jobId), (job) =>
-    // Another picture may lie on the bench by now.
-    job?.piece.id === piece.id ? { ...job, piece } : job,
-  );
+const queues = new Map<number, PieceQueue>();
 
-/** After a conflict the server's piece is shown; its words say what became of the change. */
-function recover(client: QueryClient, error: Error): void {
-  tell(error.message, 'trouble');
-  const piece = error instanceof ServerProblem ? Piece.safeParse(error.facts) : null;
-  if (piece?.success) putPiece(client, piece.data);
+/** What is written to a picture; the same queue for as long as the page is open. */
+function queueOf(client: QueryClient, piece: Piece): PieceQueue {
+  const known = queues.get(piece.id);
+  if (known) return known;
+  const queue = new PieceQueue(
+    piece,
+    { change: api.changePiece, move: api.movePiece, run: api.run },
+    {
+      queued: (run) => {
+        putRun(client, run);
+        void client.invalidateQueries({ queryKey: keys.jobs });
+      },
+      failed: (error, dropped) =>
+        tell(
+          dropped > 0
+            ? `${error.message} ${dropped} more that waited were not applied either.`
+            : error.message,
+          'trouble',
+        ),
+      pieceIn: (error) =>
+        error instanceof ServerProblem ? (Piece.safeParse(error.facts).data ?? null) : null,
+    },
+  );
+  queues.set(piece.id, queue);
+  return queue;
 }
 
-/**
- * Writes to one piece, strictly one after the other: each names the revision that the one before
- * it left.
- */
-export function usePieceWrites(jobId: number) {
-  const client = useQueryClient();
-  const piece = () => client.getQueryData<JobView>(keys.job(jobId))!.piece;
-  const scope = { id: `piece of job ${jobId}` };
-  const mutationKey = ['piece', jobId];
-  const resolved = {
-    mutationKey,
-    // A newer choice that is still on its way stays on the screen.
-    onSuccess: (updated: Piece) =>
-      putPiece(
-        client,
-        client.isMutating({ mutationKey }) > 1 ? { ...updated, work: piece().work } : updated,
-      ),
-    onError: (error: Error) => recover(client, error),
-  };
-  const change = useMutation({
-    scope,
-    mutationFn: ({ label, work }: { label: string; work: Work }) =>
-      api.changePiece(piece().id, { revision: piece().revision, label, work }),
-    // What was chosen stays on the screen while it is on its way.
-    onMutate: ({ work }) => putPiece(client, { ...piece(), work }),
-    ...resolved,
-  });
-  const move = useMutation({
-    scope,
-    // By steps it is told only now: a change that was on its way has become part of the history.
-    mutationFn: async (way: { to: number } | { by: -1 | 1 }) => {
-      const { id, revision, history, current } = piece();
-      const at = history.findIndex((entry) => entry.id === current);
-      const to = 'to' in way ? way.to : history[at + way.by]?.id;
-      return to === undefined ? piece() : api.movePiece(id, { revision, to });
-    },
-    ...resolved,
-  });
-  const run = useMutation({
-    scope,
-    mutationFn: (trialId: string) => api.run(piece().id, { revision: piece().revision, trialId }),
-    onSuccess: (queued: Run) => {
-      putRun(client, queued);
-      return client.invalidateQueries({ queryKey: keys.jobs });
-    },
-    onError: (error: Error) => recover(client, error),
-  });
-  return { change, move, run };
+/** A picture with all that is on its way to it, and what writes to it. */
+export function usePiece(piece: Piece): { state: PieceState; queue: PieceQueue } {
+  const queue = queueOf(useQueryClient(), piece);
+  useEffect(() => queue.adopt(piece), [queue, piece]);
+  return { state: useSyncExternalStore(queue.subscribe, queue.snapshot, queue.snapshot), queue };
 }
 
 export function useCancelRun() {
@@ -212,32 +186,43 @@ const inOrder = (a: Run, b: Run): number =>
 
 /** Runs that are queued or running anywhere in the shop. */
 export const useOpenRuns = (): Run[] =>
-  useQuery<Run[]>({ queryKey: keys.openRuns, queryFn: () => [], staleTime: Infinity }).data ?? [];
+  useQuery({ queryKey: keys.openRuns, queryFn: api.openRuns, staleTime: Infinity }).data ?? [];
 
 /** Listens to the runs for as long as the page is open; the browser connects again by itself. */
 export function useRunEvents(): void {
   const client = useQueryClient();
   useEffect(() => {
     const events = new EventSource('/api/events');
-    const seen = new Map<string, string>();
+    const seen = new Map<string, RunEvent>();
     events.addEventListener('run', (event: MessageEvent<string>) => {
-      const run = Run.parse(JSON.parse(event.data));
-      const before = seen.get(run.id);
-      seen.set(run.id, run.state);
-      putRun(client, run);
-      if (before === 'running' && run.state === 'done') {
-        tell(`${run.jobTitle}: ${run.trialName} is ready in Output.`, 'good');
-        void client.invalidateQueries({ queryKey: ['pace'] });
-      }
-      if (before && before !== run.state && run.state === 'failed') {
-        tell(`${run.jobTitle}: ${run.error ?? 'the run failed.'}`, 'trouble');
-      }
+      const now = RunEvent.parse(JSON.parse(event.data));
+      const before = seen.get(now.id);
+      seen.set(now.id, now);
+      const known = client
+        .getQueryData<Run[]>(keys.openRuns)
+        ?.find((run) => run.id === now.id && run.state === now.state);
+      if (known) putRun(client, { ...known, ...now });
+      else void learn(client, now, before);
     });
     // What ended while the line was down is learnt by asking again.
     events.addEventListener('open', () => {
-      client.setQueryData(keys.openRuns, []);
+      void client.invalidateQueries({ queryKey: keys.openRuns });
       void client.invalidateQueries({ queryKey: ['job'] });
     });
     return () => events.close();
   }, [client]);
+}
+
+/** Asks for a run that began, ended, or was not known yet. */
+async function learn(client: QueryClient, now: RunEvent, before?: RunEvent): Promise<void> {
+  const run = await api.readRun(now.id).catch(() => null);
+  if (!run) return;
+  putRun(client, run);
+  if (before?.state === 'running' && run.state === 'done') {
+    tell(`${run.jobTitle}: ${run.trialName} is ready in Output.`, 'good');
+    void client.invalidateQueries({ queryKey: ['pace'] });
+  }
+  if (before && before.state !== run.state && run.state === 'failed') {
+    tell(`${run.jobTitle}: ${run.error ?? 'the run failed.'}`, 'trouble');
+  }
 }

@@ -1,5 +1,5 @@
-import type { Run } from '@/core/shop/job';
-import { openRuns, runsChangedSince } from '@/server/db/runs';
+import type { RunEvent } from '@/core/shop/job';
+import { runsChangedSince } from '@/server/db/runs';
 import { route } from '@/server/http/route';
 
 export const dynamic = 'force-dynamic';
@@ -10,8 +10,8 @@ const LOOK_MS = 300;
 const BREATH_MS = 15_000;
 
 /**
- * Runs as server-sent events: all that are open at once, then every change. The render process
- * writes them to the database, which is where this looks.
+ * What changes of runs, as server-sent events: which, its state and share. The render process writes it
+ * to the database, which is where this looks; whoever hears of a run it doesn't know asks for it.
  */
 export const GET = route(async ({ db, request }) => {
   const encoder = new TextEncoder();
@@ -22,7 +22,7 @@ export const GET = route(async ({ db, request }) => {
     },
     async start(controller) {
       const told = new Map<string, string>();
-      const tell = (runs: Run[]) => {
+      const tell = (runs: RunEvent[]) => {
         for (const run of runs) {
           const text = JSON.stringify(run);
           if (told.get(run.id) === text) continue;
@@ -33,7 +33,6 @@ export const GET = route(async ({ db, request }) => {
       let since = Date.now();
       let breath = since;
       controller.enqueue(encoder.encode(': hello\n\n'));
-      tell(await openRuns(db));
       while (!gone && !request.signal.aborted) {
         await new Promise((resolve) => setTimeout(resolve, LOOK_MS));
         if (gone || request.signal.aborted) break;

@@ -32,8 +32,12 @@ function choice(step: Choice): Choice {
 
 const Work = z.looseObject({
   version: z.literal(3),
-  trials: z.array(z.looseObject({ treatment: z.array(Choice) })),
+  trials: z.array(z.looseObject({ id: z.unknown(), treatment: z.array(Choice) })),
 });
+
+/** Letters were given anew after a trial was deleted; those that stand are not. */
+const begunBy = (ids: readonly unknown[]): number =>
+  Math.max(1, ...ids.map((id) => (/^[a-z]$/.test(String(id)) ? String(id).charCodeAt(0) - 96 : 1)));
 
 export function work(value: unknown): unknown {
   const old = Work.safeParse(value);
@@ -42,6 +46,7 @@ export function work(value: unknown): unknown {
   return {
     ...rest,
     version: 4,
+    begun: begunBy(trials.map(({ id }) => id)),
     trials: trials.map((trial) => ({ ...trial, treatment: trial.treatment.map(choice) })),
   };
 }

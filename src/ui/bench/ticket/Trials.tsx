@@ -3,7 +3,9 @@ import { useState } from 'react';
 import { Button, Dropdown, Form } from 'react-bootstrap';
 import { summaryOf } from '@/core/steps';
 import { stepOf, type Trial } from '@/core/recipe/work';
-import { branchTrial, removeTrial, trialOf, TRIALS } from '@/core/recipe/trials';
+import { removeTrial, trialOf } from '@/core/recipe/trials';
+import { TRIALS } from '@/core/recipe/work';
+import { branch } from '../shortcuts';
 import type { WorkBench } from '../use-work';
 import { useView } from '../view-store';
 
@@ -12,15 +14,6 @@ export function Trials({ bench }: { bench: WorkBench }) {
   const { work, trial, change } = bench;
   const { set } = useView();
   const [naming, setNaming] = useState(false);
-  const branch = () => {
-    // The change is made on a copy, so the letter is told from here.
-    const next = branchTrial(structuredClone(work), trial);
-    if (!next) return;
-    change(`${next.name} branched from ${trial.name}`, (copy, from) => {
-      branchTrial(copy, from);
-    });
-    set({ trial: next.id, against: trial.id });
-  };
   const remove = () => {
     change(`${trial.name} deleted`, (copy) => void removeTrial(copy, trial.id));
     set({ trial: null, against: null });
@@ -47,7 +40,7 @@ export function Trials({ bench }: { bench: WorkBench }) {
         aria-label="Branch this trial"
         title="Branch: another trial that begins as this one (B)"
         disabled={work.trials.length >= TRIALS}
-        onClick={branch}
+        onClick={() => branch(bench)}
       >
         <GitBranch size={15} />
       </Button>

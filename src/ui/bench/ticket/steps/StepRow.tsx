@@ -2,6 +2,7 @@ import { ArrowDown, ArrowUp, Trash2 } from 'lucide-react';
 import { Form } from 'react-bootstrap';
 import { stepOfKind, summaryOf, type StepChoice } from '@/core/steps';
 import { moveStep } from '@/core/recipe/order';
+import { stepOf } from '@/core/recipe/work';
 import { Slider } from '../../../parts/Slider';
 import { ofStepAt, slides, type WorkBench } from '../../use-work';
 import { useView } from '../../view-store';
@@ -74,7 +75,9 @@ export function StepRow({ bench, step, index }: Props) {
               <ZoneField bench={bench} step={step} index={index} />
             </>
           )}
-          <Reason bench={bench} step={step.kind} />
+          {stepOf(bench.trial.treatment, step.kind) === step && (
+            <Reason bench={bench} step={step.kind} />
+          )}
           <div className="step-moves">
             <MoveButton {...{ bench, index, title }} by={-1} />
             <MoveButton {...{ bench, index, title }} by={1} />

@@ -1,0 +1,186 @@
+import { describe, expect, it } from 'vitest';
+import { propose } from '@/core/recipe/propose';
+import type { Work } from '@/core/recipe/work';
+import { patched } from '@/core/shop/change';
+import type { Piece, Run } from '@/core/shop/job';
+import { random, testFindings, testPaper } from '@/core/testing';
+import { PieceQueue } from './piece-queue';
+
+class Conflict extends Error {
+  constructor(readonly piece: Piece) {
+    super('changed meanwhile');
+  }
+}
+
+/** A server of one piece that answers when it is told to. */
+function setUp() {
+  const findings = testFindings({ width: 60, height: 40 });
+  const { work } = propose(findings, { paper: testPaper(), distance: 2 });
+  const works = [work];
+  let now: Piece = {
+    ...{ id: 7, jobId: 1, digest: 'd', fileName: 'p', findings, work, reasons: [] },
+    ...{ revision: 0, history: [{ id: 0, label: 'First', at: 0 }], current: 0 },
+  };
+  const calls: string[] = [];
+  const waiting: (() => void)[] = [];
+  const answered = <T>(answer: () => T) =>
+    new Promise<T>((resolve, reject) =>
+      waiting.push(() => {
+        try {
+          resolve(answer());
+        } catch (error) {
+          reject(error as Error);
+        }
+      }),
+    );
+  const based = (revision: number) => {
+    if (revision !== now.revision) throw new Conflict(now);
+  };
+  const put = (changed: Work, label: string) => {
+    const history = now.history.slice(0, now.history.findIndex(({ id }) => id === now.current) + 1);
+    works.push(changed);
+    const id = works.length - 1;
+    now = {
+      ...now,
+      ...{ work: changed, revision: now.revision + 1, current: id },
+      history: [...history, { id, label, at: id }],
+    };
+    return now;
+  };
+  const failures: { error: Error; dropped: number }[] = [];
+  const queue = new PieceQueue(
+    now,
+    {
+      change: (id, { revision, label, patch }) => {
+        calls.push(`${id} ${label} on ${revision}`);
+        return answered(() => {
+          based(revision);
+          return put(patched(now.work, patch) as Work, label);
+        });
+      },
+      move: (id, { revision, to }) => {
+        calls.push(`${id} to ${to} on ${revision}`);
+        return answered(() => {
+          based(revision);
+          now = { ...now, current: to, work: works[to]!, revision: revision + 1 };
+          return now;
+        });
+      },
+      run: (id, { revision, trialId }) => {
+        calls.push(`${id} run ${trialId} on ${revision}`);
+        return answered(() => {
+          based(revision);
+          return { id: 'r' } as Run;
+        });
+      },
+    },
+    {
+      queued: () => {},
+      failed: (error, dropped) => void failures.push({ error, dropped }),
+      pieceIn: (error) => (error instanceof Conflict ? error.piece : null),
+    },
+  );
+  const answer = async () => {
+    waiting.shift()?.();
+    await new Promise((resolve) => setTimeout(resolve));
+  };
+  const all = async () => {
+    while (waiting.length > 0) await answer();
+  };
+  const elsewhere = (change: (work: Work) => void) => {
+    const work_ = structuredClone(now.work);
+    change(work_);
+    return put(work_, 'elsewhere');
+  };
+  return { queue, calls, failures, answer, all, elsewhere, server: () => now };
+}
+
+const distance = (metres: number) => (work: Work) => void (work.distance = metres);
+const ppi = (value: number) => (work: Work) => void (work.trials[0]!.ppi = value);
+
+describe('what is written to a piece', () => {
+  it('goes one after the other, each on what the one before left, and shows at once', async () => {
+    const { queue, calls, answer, all, server } = setUp();
+    queue.change('3 m', distance(3));
+    queue.change('90 ppi', ppi(90));
+    queue.run('a');
+    expect(queue.snapshot()).toMatchObject({ changing: 2, asking: 1 });
+    expect(queue.snapshot().shown.work).toMatchObject({ distance: 3, trials: [{ ppi: 90 }] });
+    expect(calls).toEqual(['7 3 m on 0']);
+    await answer();
+    await all();
+    expect(calls).toEqual(['7 3 m on 0', '7 90 ppi on 1', '7 run a on 2']);
+    expect(queue.snapshot()).toMatchObject({ changing: 0, asking: 0 });
+    expect(queue.snapshot().shown).toEqual(server());
+  });
+
+  it('is patches: what nobody changed is not sent, and nothing at all where nothing changed', async () => {
+    const { queue, calls, all } = setUp();
+    queue.change('nothing', () => {});
+    await new Promise((resolve) => setTimeout(resolve));
+    await all();
+    expect(calls).toEqual([]);
+    expect(queue.snapshot().changing).toBe(0);
+  });
+
+  it('holds for what the work has become: an undo that is on its way is not undone', async () => {
+    const { queue, all, server } = setUp();
+    queue.change('3 m', distance(3));
+    await all();
+    queue.move({ by: -1 });
+    queue.change('90 ppi', ppi(90));
+    await all();
+    expect(server().work).toMatchObject({ distance: 2, trials: [{ ppi: 90 }] });
+  });
+
+  it('is dropped, runs too, where somebody else changed the piece: theirs stays', async () => {
+    const { queue, calls, failures, all, elsewhere, server } = setUp();
+    queue.change('3 m', distance(3));
+    queue.change('4 m', distance(4));
+    queue.run('a');
+    elsewhere(ppi(77));
+    await all();
+    expect(calls).toEqual(['7 3 m on 0']);
+    expect(failures).toMatchObject([{ dropped: 2 }]);
+    expect(server().work).toMatchObject({ distance: 2, trials: [{ ppi: 77 }] });
+    expect(queue.snapshot().shown).toEqual(server());
+    queue.change('5 m', distance(5));
+    await all();
+    expect(server().work).toMatchObject({ distance: 5, trials: [{ ppi: 77 }] });
+  });
+
+  it('takes what was read anew, unless something is on its way or it is older', async () => {
+    const { queue, all, elsewhere, server } = setUp();
+    const first = server();
+    const next = elsewhere(distance(8));
+    queue.adopt(next);
+    expect(queue.snapshot().shown.work.distance).toBe(8);
+    queue.adopt(first);
+    expect(queue.snapshot().shown.work.distance).toBe(8);
+    queue.change('3 m', distance(3));
+    queue.adopt(next);
+    expect(queue.snapshot().shown.work.distance).toBe(3);
+    await all();
+    expect(server().work.distance).toBe(3);
+  });
+
+  it('shows in the end what the server has, after any walk', async () => {
+    for (let seed = 1; seed <= 40; seed++) {
+      const { queue, all, answer, elsewhere, server } = setUp();
+      const next = random(seed);
+      for (let step = 0; step < 30; step++) {
+        const dice = next();
+        if (dice < 0.4) queue.change('d', distance(1 + Math.floor(next() * 9)));
+        else if (dice < 0.55) queue.move({ by: next() < 0.5 ? -1 : 1 });
+        else if (dice < 0.6) elsewhere(ppi(50 + step));
+        else if (dice < 0.7) queue.run('a');
+        else await answer();
+      }
+      await all();
+      expect(queue.snapshot()).toEqual({ shown: expect.anything(), changing: 0, asking: 0 });
+      if (queue.snapshot().shown.revision === server().revision) {
+        expect(queue.snapshot().shown).toEqual(server());
+      }
+    }
+  });
+});

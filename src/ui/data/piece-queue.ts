@@ -1,0 +1,142 @@
+import { patchBetween } from '@/core/shop/change';
+import type { Piece, PieceChange, PieceMove, Run, RunRequest } from '@/core/shop/job';
+import type { Work } from '@/core/recipe/work';
+
+/** The server's side of a piece. */
+export interface PieceCalls {
+  change(id: number, change: PieceChange): Promise<Piece>;
+  move(id: number, move: PieceMove): Promise<Piece>;
+  run(id: number, request: RunRequest): Promise<Run>;
+}
+
+/** What a queue tells of itself. */
+export interface PieceState {
+  /** the piece with all that is on its way */
+  shown: Piece;
+  /** changes and moves that are on their way */
+  changing: number;
+  /** runs that are being asked for */
+  asking: number;
+}
+
+/** To an entry of the history, or by one back or on. */
+export type Way = { to: number } | { by: -1 | 1 };
+
+type Item =
+  | { kind: 'change'; label: string; change: (work: Work) => void }
+  | { kind: 'move'; way: Way }
+  | { kind: 'run'; trialId: string };
+
+interface Ears {
+  /** a run was queued */
+  queued(run: Run): void;
+  /** something was refused; after a conflict the piece is shown as it is now, and what waited is dropped */
+  failed(error: Error, dropped: number): void;
+  /** reads what the server says of the piece in an error, if anything */
+  pieceIn(error: Error): Piece | null;
+}
+
+/**
+ * What is written to one picture, strictly one after the other: each names the revision that the one before
+ * left. It belongs to that picture, whichever lies on the bench meanwhile. Changes are functions of the work,
+ * so that they hold for whatever the work has become when their turn comes.
+ */
+export class PieceQueue {
+  private items: Item[] = [];
+  private busy = false;
+  private state: PieceState;
+  private readonly ears = new Set<() => void>();
+
+  constructor(
+    private piece: Piece,
+    private readonly calls: PieceCalls,
+    private readonly told: Ears,
+  ) {
+    this.state = { shown: piece, changing: 0, asking: 0 };
+  }
+
+  readonly subscribe = (heard: () => void): (() => void) => {
+    this.ears.add(heard);
+    return () => this.ears.delete(heard);
+  };
+
+  readonly snapshot = (): PieceState => this.state;
+
+  change(label: string, change: (work: Work) => void): void {
+    this.push({ kind: 'change', label, change });
+  }
+
+  move(way: Way): void {
+    this.push({ kind: 'move', way });
+  }
+
+  run(trialId: string): void {
+    this.push({ kind: 'run', trialId });
+  }
+
+  /** The piece as it was read anew; while something is on its way that answer is the newer one. */
+  adopt(piece: Piece): void {
+    if (this.busy || this.items.length > 0 || piece.revision < this.piece.revision) return;
+    this.piece = piece;
+    this.tell();
+  }
+
+  private push(item: Item): void {
+    this.items.push(item);
+    this.tell();
+    if (!this.busy) void this.send();
+  }
+
+  private async send(): Promise<void> {
+    this.busy = true;
+    for (let item = this.items[0]; item; item = this.items[0]) {
+      try {
+        await this.sendOne(item);
+        this.items.shift();
+      } catch (error) {
+        const now = this.told.pieceIn(error as Error);
+        if (now) this.piece = now;
+        // What waited was meant for what is no more; a run would make something that nobody saw.
+        const dropped = now ? this.items.splice(0).length - 1 : 0;
+        if (!now) this.items.shift();
+        this.told.failed(error as Error, dropped);
+      }
+      this.tell();
+    }
+    this.busy = false;
+  }
+
+  private async sendOne(item: Item): Promise<void> {
+    const { id, revision, work, history, current } = this.piece;
+    if (item.kind === 'run') {
+      this.told.queued(await this.calls.run(id, { revision, trialId: item.trialId }));
+    } else if (item.kind === 'move') {
+      const at = history.findIndex((entry) => entry.id === current);
+      const { way } = item;
+      const to = 'to' in way ? way.to : history[at + way.by]?.id;
+      if (to !== undefined) this.piece = await this.calls.move(id, { revision, to });
+    } else {
+      const patch = patchBetween(work, changed(work, item.change));
+      const { label } = item;
+      if (patch.length > 0) this.piece = await this.calls.change(id, { revision, label, patch });
+    }
+  }
+
+  private tell(): void {
+    const changes = this.items.filter((item) => item.kind === 'change');
+    const work = changes.reduce((at, { change }) => changed(at, change), this.piece.work);
+    const asking = this.items.filter((item) => item.kind === 'run').length;
+    this.state = {
+      shown: { ...this.piece, work },
+      changing: this.items.length - asking,
+      asking,
+    };
+    this.ears.forEach((heard) => heard());
+  }
+}
+
+function changed(work: Work, change: (work: Work) => void): Work {
+  const copy = structuredClone(work);
+  change(copy);
+  return copy;
+}
