@@ -1,7 +1,7 @@
 'use client';
 
 import Link from 'next/link';
-import { useEffect } from 'react';
+import { useEffect, useLayoutEffect } from 'react';
 import type { JobView } from '@/core/shop/job';
 import { useJob } from '../data/queries';
 import { Stage } from './stage/Stage';
@@ -31,6 +31,15 @@ export function Bench({ jobId }: { jobId: number }) {
 }
 
 function LaidOut({ job }: { job: JobView }) {
+  const { id } = job.piece;
+  const entered = useView((view) => view.piece);
+  const enter = useView((view) => view.enter);
+  useLayoutEffect(() => enter(id), [id, enter]);
+  // Nothing that was chosen for one picture is ever shown of, or done to, another.
+  return entered === id ? <OnTheBench key={id} job={job} /> : null;
+}
+
+function OnTheBench({ job }: { job: JobView }) {
   const bench = useWorkBench(job);
   useShortcuts(bench);
   return (

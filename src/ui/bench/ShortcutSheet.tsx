@@ -1,9 +1,10 @@
 import { Modal } from 'react-bootstrap';
 import { SHORTCUTS } from './shortcuts';
 import { useView } from './view-store';
+import { usePicked } from '../parts/use-picked';
 
 export function ShortcutSheet() {
-  const { sheet, set } = useView();
+  const { sheet, set } = usePicked(useView, 'sheet', 'set');
   return (
     <Modal
       show={sheet}

@@ -1,5 +1,6 @@
 import { branchTrial } from '@/core/recipe/trials';
 import { SPOT_LIMIT } from '@/core/steps/retouch/retouch';
+import { look, WHOLE_PAPER } from './stage/viewport';
 import type { WorkBench } from './use-work';
 import { SECTIONS, useView, type Compare, type View } from './view-store';
 
@@ -64,17 +65,17 @@ export const SHORTCUTS: readonly Shortcut[] = [
   {
     keys: '0',
     what: 'show the whole paper',
-    bindings: { 0: (view) => view.set({ zoom: { of: 'fit' }, centre: { x: 0.5, y: 0.5 } }) },
+    bindings: { 0: () => look(WHOLE_PAPER) },
   },
   {
     keys: '1',
     what: 'result 1:1',
-    bindings: { 1: (view) => view.set({ zoom: { of: 'result', scale: 1 } }) },
+    bindings: { 1: () => look({ zoom: { of: 'result', scale: 1 } }) },
   },
   {
     keys: '4',
     what: 'original’s grid 4:1',
-    bindings: { 4: (view) => view.set({ zoom: { of: 'original', scale: 4 } }) },
+    bindings: { 4: () => look({ zoom: { of: 'original', scale: 4 } }) },
   },
   { keys: '+  -', what: 'zoom (on the stage)', bindings: {} },
   { keys: '← ↑ → ↓', what: 'move (on the stage)', bindings: {} },

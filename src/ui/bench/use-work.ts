@@ -35,6 +35,8 @@ export interface WorkBench {
   moveTo(id: number): void;
   run(): void;
   running: boolean;
+  /** something is on its way to the server */
+  saving: boolean;
 }
 
 /** Changes a copy of the work, and in it the trial on the bench. */
@@ -116,6 +118,7 @@ export function useWorkBench(fetched: JobView): WorkBench {
     moveTo,
     run: () => queue.run(trial.id),
     running: state.asking > 0,
+    saving: state.changing > 0,
   };
 }
 

@@ -2,6 +2,7 @@ import { create } from 'zustand';
 import type { Method } from '@/core/steps/enlarge/methods';
 import { USUAL_METHODS, type Varied } from '@/core/recipe/variants';
 import type { Spot } from '@/core/steps/retouch/retouch';
+import { look, useViewport, WHOLE_PAPER, type Viewport } from './stage/viewport';
 
 export const SECTIONS = [
   'original',
@@ -13,10 +14,6 @@ export const SECTIONS = [
   'output',
 ] as const;
 export type SectionName = (typeof SECTIONS)[number];
-
-/** Device pixels to one pixel of the result, or of the original, or whatever shows all. */
-export type Zoom =
-  { of: 'fit' } | { of: 'result'; scale: number } | { of: 'original'; scale: number };
 
 export type Compare = 'wipe' | 'side by side' | 'result alone';
 
@@ -57,9 +54,6 @@ export interface View {
   stop: number | null;
   /** methods are tested on this very picture */
   testing: boolean;
-  zoom: Zoom;
-  /** what lies in the middle of the stage, as shares of the paper's width and height */
-  centre: { x: number; y: number };
   compare: Compare;
   /** where the wipe's divider stands, as a share of the stage's width */
   wipe: number;
@@ -90,15 +84,20 @@ export interface View {
   suggested: Spot[];
   /** the picture is moved rather than painted on, for as long as a key is held */
   panning: boolean;
-  /** a place of the original that the stage is asked to show */
-  lookAt: { x: number; y: number } | null;
   /** findings shown over the picture, part by part */
   map: MapName | null;
-  set(change: Partial<Omit<View, 'set' | 'reset'>>): void;
+  /** the picture that all this is of; none before one lies on the bench */
+  piece: number | null;
+  set(change: Partial<ViewState>): void;
+  /** Puts a picture on the bench, as it was looked at when it last lay there. */
+  enter(piece: number): void;
   reset(): void;
 }
 
-const beginning: Omit<View, 'set' | 'reset'> = {
+type ViewState = Omit<View, 'set' | 'enter' | 'reset'>;
+
+const beginning: ViewState = {
+  piece: null,
   section: 'original',
   trial: null,
   against: null,
@@ -108,8 +107,6 @@ const beginning: Omit<View, 'set' | 'reset'> = {
   testing: false,
   inventions: false,
   stop: null,
-  zoom: { of: 'fit' },
-  centre: { x: 0.5, y: 0.5 },
   compare: 'wipe',
   wipe: 0.46,
   holding: false,
@@ -129,12 +126,52 @@ const beginning: Omit<View, 'set' | 'reset'> = {
   cloneFrom: null,
   suggested: [],
   panning: false,
-  lookAt: null,
 };
 
+/** What belongs to one picture: nothing of it means anything on another. */
+const OF_PICTURE = [
+  'trial',
+  'against',
+  'trying',
+  'inventions',
+  'stop',
+  'testing',
+  'cropping',
+  'map',
+  'openStep',
+  'removed',
+  'zone',
+  'picking',
+  'spotting',
+  'cloneFrom',
+  'suggested',
+] as const satisfies readonly (keyof ViewState)[];
+
+type OfPicture = Pick<ViewState, (typeof OF_PICTURE)[number]>;
+
+const ofPicture = (view: ViewState): OfPicture =>
+  Object.fromEntries(OF_PICTURE.map((key) => [key, view[key]])) as OfPicture;
+
+/** How pictures were looked at that lay on the bench before. */
+const left = new Map<number, OfPicture & { viewport: Viewport }>();
+
 /** How the bench is looked at; nothing of it belongs to the job. */
-export const useView = create<View>((set) => ({
+export const useView = create<View>((set, get) => ({
   ...beginning,
   set,
-  reset: () => set(beginning),
+  enter: (piece) => {
+    const now = get();
+    if (now.piece === piece) return;
+    if (now.piece !== null) {
+      left.set(now.piece, { ...ofPicture(now), viewport: useViewport.getState() });
+    }
+    const before = left.get(piece) ?? { ...ofPicture(beginning), viewport: WHOLE_PAPER };
+    look(before.viewport);
+    set({ ...ofPicture({ ...now, ...before }), piece });
+  },
+  reset: () => {
+    left.clear();
+    look(WHOLE_PAPER);
+    set(beginning);
+  },
 }));

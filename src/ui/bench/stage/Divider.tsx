@@ -1,11 +1,12 @@
 import type { RefObject } from 'react';
 import { useView } from '../view-store';
+import { usePicked } from '../../parts/use-picked';
 
 const keep = (share: number): number => Math.min(0.98, Math.max(0.02, share));
 
 /** The wipe's divider: dragged, or moved by the arrow keys. */
 export function Divider({ frame }: { frame: RefObject<HTMLElement | null> }) {
-  const { wipe, set } = useView();
+  const { wipe, set } = usePicked(useView, 'wipe', 'set');
   return (
     <div
       className="divider"

@@ -1,7 +1,10 @@
 import { Choices } from '../../parts/Choices';
 import { ComparedWith } from '../ticket/Trials';
 import type { WorkBench } from '../use-work';
-import { useView, type Compare, type Zoom } from '../view-store';
+import { useView, type Compare } from '../view-store';
+import type { Zoom } from './viewport';
+import { usePicked } from '../../parts/use-picked';
+import { look, WHOLE_PAPER, useViewport } from './viewport';
 
 const COMPARE: { value: Compare; label: string; title?: string }[] = [
   { value: 'wipe', label: 'Wipe' },
@@ -33,14 +36,18 @@ interface Props {
 
 /** What concerns looking: how panes are split, and the zoom. */
 export function LookBar({ bench, busy, vector, exact, scaleText }: Props) {
-  const { compare, zoom, section, arranging, cropping, set } = useView();
+  const { zoom } = usePicked(useViewport, 'zoom');
+  const { compare, section, arranging, cropping, set } = usePicked(
+    useView,
+    'compare',
+    'section',
+    'arranging',
+    'cropping',
+    'set',
+  );
   const choose = (value: string) => {
     const chosen = [...ZOOMS, ...ORIGINAL_ZOOMS].find((option) => option.value === value)!;
-    set(
-      chosen.zoom.of === 'fit'
-        ? { zoom: chosen.zoom, centre: { x: 0.5, y: 0.5 } }
-        : { zoom: chosen.zoom },
-    );
+    look(chosen.zoom.of === 'fit' ? WHOLE_PAPER : { zoom: chosen.zoom });
   };
   const sizing = section === 'size' && (
     <Choices

@@ -27,7 +27,8 @@ interface Painted {
 
 /**
  * One window onto the paper. It asks the preview for just the pixels that show, and while they are computed
- * draws what it has where that now belongs. `data-wanted` and `data-painted` tell whether both are the same.
+ * draws what it has where that now belongs. `data-wanted` and `data-painted` tell whether both are the same,
+ * `data-left` and `data-top` where the layer's grid begins in it.
  */
 export function Pane({ layer, centre, view, name, onTrouble, onBusy, onPainted }: Props) {
   const group = useId();
@@ -40,6 +41,7 @@ export function Pane({ layer, centre, view, name, onTrouble, onBusy, onPainted }
   );
   const key = useMemo(() => `${of} ${canonicalJson(region)}`, [of, region]);
 
+  const { left, top } = placeOf(layer, centre, view);
   const told = useRef({ onTrouble, onBusy, onPainted });
   useEffect(() => {
     told.current = { onTrouble, onBusy, onPainted };
@@ -99,6 +101,8 @@ export function Pane({ layer, centre, view, name, onTrouble, onBusy, onPainted }
       role="img"
       data-wanted={key}
       data-exact={layer.exact}
+      data-left={left}
+      data-top={top}
     />
   );
 }

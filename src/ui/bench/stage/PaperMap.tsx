@@ -3,8 +3,9 @@ import { canonicalJson } from '@/core/recipe/canonical';
 import type { Recipe } from '@/core/recipe/recipe';
 import { ask, PRIORITY } from '@/preview/client';
 import type { PaneOriginal } from '../preview-original';
-import { useView } from '../view-store';
 import { resultLayer } from './layers';
+import { usePicked } from '../../parts/use-picked';
+import { look, useViewport } from './viewport';
 
 interface Props {
   original: PaneOriginal;
@@ -18,7 +19,7 @@ const HIGHEST = 96;
 
 /** The whole paper, small, with a frame about what the stage shows; a press goes there. */
 export function PaperMap({ original, recipe, share }: Props) {
-  const { centre, set } = useView();
+  const { centre } = usePicked(useViewport, 'centre');
   const canvas = useRef<HTMLCanvasElement>(null);
   const layer = useMemo(() => {
     const { width, height } = recipe.target;
@@ -52,7 +53,7 @@ export function PaperMap({ original, recipe, share }: Props) {
       onPointerDown={(event) => {
         event.stopPropagation();
         const box = event.currentTarget.getBoundingClientRect();
-        set({
+        look({
           centre: {
             x: (event.clientX - box.left) / box.width,
             y: (event.clientY - box.top) / box.height,

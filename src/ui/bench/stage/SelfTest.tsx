@@ -12,7 +12,7 @@ import { useSelfTest, type Test } from './use-self-test';
 export function SelfTest({ bench }: { bench: WorkBench }) {
   const test = useSelfTest(bench);
   const [looked, setLooked] = useState<string | null>(null);
-  const { set } = useView();
+  const set = useView((view) => view.set);
   if (!test || test.trouble) {
     return (
       <div className="self-test" role="region" aria-label="Test on this picture">

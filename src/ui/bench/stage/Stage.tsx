@@ -28,10 +28,13 @@ import { TryGrid } from './TryGrid';
 import { PaperMap } from './PaperMap';
 import { Pane } from './Pane';
 import { useNavigation } from './use-navigation';
+import { usePicked } from '../../parts/use-picked';
+import { look, useViewport } from './viewport';
 
 /** The picture, as large as can be, beside or under its original. */
 export function Stage({ bench }: { bench: WorkBench }) {
   const view = useView();
+  const { zoom, centre } = usePicked(useViewport, 'zoom', 'centre');
   const { resolved, trial, job } = bench;
   const frame = useRef<HTMLDivElement>(null);
   const size = useDeviceSize(frame);
@@ -48,10 +51,9 @@ export function Stage({ bench }: { bench: WorkBench }) {
   const original = useMemo(() => paneOriginal(digest, findings), [digest, findings]);
 
   const factor = resolved.ok ? factorOf(resolved.plan) : 1;
-  const scale = resolved.ok ? resultScale(view.zoom, resolved.recipe, factor, pane) : 1;
+  const scale = resolved.ok ? resultScale(zoom, resolved.recipe, factor, pane) : 1;
   // On the original's grid, with Clean open, the stage shows what cleaning does before anything else.
-  const onOriginal =
-    view.section === 'clean' && (view.zoom.of === 'original' || view.removed !== 'off');
+  const onOriginal = view.section === 'clean' && (zoom.of === 'original' || view.removed !== 'off');
   const removing = onOriginal && view.removed !== 'off';
   const other = removing || tool ? null : comparedWith(bench.work, trial, view.against);
   const otherResolved = useOther(bench, other);
@@ -91,12 +93,12 @@ export function Stage({ bench }: { bench: WorkBench }) {
   }, []);
 
   const lines = (layer: Layer) =>
-    resolved.ok && <TrimLine plan={resolved.plan} layer={layer} view={pane} centre={view.centre} />;
+    resolved.ok && <TrimLine plan={resolved.plan} layer={layer} view={pane} centre={centre} />;
   const before = layers && (
     <>
       <Pane
         layer={layers.before}
-        centre={view.centre}
+        centre={centre}
         view={pane}
         name={other?.name ?? 'The original'}
         onTrouble={setTrouble}
@@ -109,7 +111,7 @@ export function Stage({ bench }: { bench: WorkBench }) {
     <>
       <Pane
         layer={layers.after}
-        centre={view.centre}
+        centre={centre}
         view={pane}
         name={trial.name}
         onTrouble={setTrouble}
@@ -166,14 +168,14 @@ export function Stage({ bench }: { bench: WorkBench }) {
   const trying = view.trying && view.section === 'enlarge' && resolved.ok;
   const testing = view.testing && view.section === 'enlarge' && resolved.ok;
   const mapped = view.section === 'original' && view.map !== null && !arranged;
-  const places = layers && mapped ? placesOf(bench, layers.after, pane, view.centre) : null;
+  const places = layers && mapped ? placesOf(bench, layers.after, pane, centre) : null;
 
   const invented = useInventions(bench).inventions?.found ?? null;
   const shares = useMemo(() => [...(invented?.levels ?? [])].map(shareOf), [invented]);
   const overlaid =
     view.inventions && view.section === 'enlarge' && !arranged && !trying && !testing;
   const inventedPlaces =
-    invented && layers && overlaid ? placesOf(bench, layers.after, pane, view.centre) : null;
+    invented && layers && overlaid ? placesOf(bench, layers.after, pane, centre) : null;
 
   return (
     <section className="stage" aria-label="Stage">
@@ -319,7 +321,8 @@ function toolOf({ work, trial }: WorkBench, view: View) {
 
 /** Brings a place of the original to the middle, once it is asked for. */
 function useLookAt({ resolved, original, work }: WorkBench): void {
-  const { lookAt, set } = useView();
+  const { lookAt } = usePicked(useViewport, 'lookAt');
+
   useEffect(() => {
     if (!lookAt || !resolved.ok) return;
     const sheet = sheetOnFrame(resolved.recipe);
@@ -328,12 +331,12 @@ function useLookAt({ resolved, original, work }: WorkBench): void {
       lookAt.y,
     );
     const within = (share: number) => Math.min(1, Math.max(0, share));
-    set({
+    look({
       lookAt: null,
       zoom: { of: 'original', scale: 4 },
       centre: { x: within((x - sheet.x) / sheet.width), y: within((y - sheet.y) / sheet.height) },
     });
-  }, [lookAt, resolved, original, work, set]);
+  }, [lookAt, resolved, original, work]);
 }
 
 /** An element's size in device pixels, as it changes. */

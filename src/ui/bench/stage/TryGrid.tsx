@@ -12,6 +12,8 @@ import { useView } from '../view-store';
 import { resultLayer } from './layers';
 import { Pane } from './Pane';
 import type { PaneOriginal } from '../preview-original';
+import { usePicked } from '../../parts/use-picked';
+import { useViewport } from './viewport';
 
 interface Props {
   bench: WorkBench;
@@ -31,7 +33,7 @@ interface TriedProps extends Props {
 
 /** The same spot in up to four variants beside each other; one is taken by a press. */
 export function TryGrid({ bench, original, view, scale, onTrouble }: Props) {
-  const { varied, tried } = useView();
+  const { varied, tried } = usePicked(useView, 'varied', 'tried');
   const variants = useMemo(
     () => variantsOf(bench.trial, varied, tried),
     [bench.trial, varied, tried],
@@ -57,7 +59,8 @@ export function TryGrid({ bench, original, view, scale, onTrouble }: Props) {
 }
 
 function Tried({ bench, original, view, scale, variant, at, onTrouble }: TriedProps) {
-  const { centre, tried, set } = useView();
+  const { centre } = usePicked(useViewport, 'centre');
+  const { tried, set } = usePicked(useView, 'tried', 'set');
   const { data: pace } = usePace();
   const [milliseconds, setMilliseconds] = useState<number | null>(null);
   const { trial } = variant;

@@ -15,7 +15,7 @@ import {
 } from '@/core/recipe/views';
 import type { Against, PreviewOriginal } from '@/preview/client';
 import type { PaneOriginal } from '../preview-original';
-import type { Zoom } from '../view-store';
+import type { Zoom } from './viewport';
 
 /** One picture on the stage: what is rendered of which original, and how its grid lies under the view. */
 export interface Layer {

@@ -1,6 +1,7 @@
 import { useEffect, useRef, type RefObject } from 'react';
 import type { Size } from '@/core/raster/region';
-import { useView, type Zoom } from '../view-store';
+import { usePicked } from '../../parts/use-picked';
+import { look, useViewport, WHOLE_PAPER, type Zoom } from './viewport';
 
 /** Zooms that plus, minus and the wheel walk through, on the original's grid and the result's. */
 const STEPS: Zoom[] = [
@@ -23,14 +24,14 @@ export function useNavigation(
   scale: number,
   factor: number,
 ) {
-  const view = useView();
+  const { zoom: present } = usePicked(useViewport, 'zoom');
   const dragged = useRef<{ x: number; y: number } | null>(null);
 
   const moveBy = (dx: number, dy: number) => {
     if (!target) return;
-    const { centre, set } = useView.getState();
+    const { centre } = useViewport.getState();
     const ratio = devicePixelRatio || 1;
-    set({
+    look({
       centre: {
         x: keepOnPaper(centre.x - (dx * ratio) / (scale * target.width)),
         y: keepOnPaper(centre.y - (dy * ratio) / (scale * target.height)),
@@ -45,7 +46,7 @@ export function useNavigation(
   const zoomBy = (direction: 1 | -1, at?: { x: number; y: number }) => {
     if (!target) return;
     const ordered = STEPS.filter(
-      (step) => step.of !== 'original' || scaleOf(step) < 0.999 || view.zoom.of === 'original',
+      (step) => step.of !== 'original' || scaleOf(step) < 0.999 || present.of === 'original',
     ).sort((a, b) => scaleOf(a) - scaleOf(b));
     const next =
       direction > 0
@@ -54,17 +55,17 @@ export function useNavigation(
             .reverse()
             .find((step) => scaleOf(step) > 0 && scaleOf(step) < scale * 0.999) ?? ordered[0]);
     if (!next) return;
-    const { centre, set } = useView.getState();
+    const { centre } = useViewport.getState();
     const box = frame.current?.getBoundingClientRect();
     const nextScale = scaleOf(next);
     if (!at || !box || nextScale === 0) {
-      set(nextScale === 0 ? { zoom: next, centre: { x: 0.5, y: 0.5 } } : { zoom: next });
+      look(nextScale === 0 ? WHOLE_PAPER : { zoom: next });
       return;
     }
     const ratio = devicePixelRatio || 1;
     const shift = (offset: number, side: number) =>
       ((offset * ratio) / side) * (1 / scale - 1 / nextScale);
-    set({
+    look({
       zoom: next,
       centre: {
         x: keepOnPaper(centre.x + shift(at.x - box.left - box.width / 2, target.width)),

@@ -4,11 +4,14 @@ import { eyePpi } from '@/core/measure/eye';
 import type { WorkBench } from '../use-work';
 import { useView } from '../view-store';
 import { Section } from './Section';
+import { usePicked } from '../../parts/use-picked';
+import { useViewport, look } from '../stage/viewport';
 
 const WORDS = { wipe: 'wipe', 'side by side': 'side by side', 'result alone': 'result' } as const;
 
 export function CompareSection({ bench }: { bench: WorkBench }) {
-  const { compare, zoom, set } = useView();
+  const { zoom } = usePicked(useViewport, 'zoom');
+  const { compare, set } = usePicked(useView, 'compare', 'set');
   const { resolved, work } = bench;
   const zoomWords =
     zoom.of === 'fit' ? 'fit' : `${zoom.scale}:1${zoom.of === 'original' ? ' orig.' : ''}`;
@@ -34,7 +37,7 @@ export function CompareSection({ bench }: { bench: WorkBench }) {
         <button
           type="button"
           className="btn btn-quiet btn-sm"
-          onClick={() => set({ zoom: { of: 'result', scale: 1 } })}
+          onClick={() => look({ zoom: { of: 'result', scale: 1 } })}
         >
           Exact pixels
         </button>

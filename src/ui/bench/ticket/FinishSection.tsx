@@ -5,6 +5,7 @@ import type { WorkBench } from '../use-work';
 import { useView } from '../view-store';
 import { Section } from './Section';
 import { StepList, stepsLine } from './steps/StepList';
+import { usePicked } from '../../parts/use-picked';
 
 const FINISHING = listedIn('target');
 /** Shapes have no spots to mend, and no picture whose texture could be given back. */
@@ -13,7 +14,7 @@ const OF_SHAPES: ListedKind[] = ['smooth', 'unsharp'];
 /** Everything that is done at the print's size. */
 export function FinishSection({ bench }: { bench: WorkBench }) {
   const { trial, original } = bench;
-  const { section, set } = useView();
+  const { section, set } = usePicked(useView, 'section', 'set');
   const present = stepsOn(trial.treatment, 'target');
   const open = section === 'finish';
   // The first step stands open: mostly it is the one that is wanted.

@@ -1,5 +1,6 @@
 import { useEffect, useRef, type ReactNode } from 'react';
 import { useView, type SectionName } from '../view-store';
+import { usePicked } from '../../parts/use-picked';
 
 interface Props {
   name: SectionName;
@@ -11,7 +12,7 @@ interface Props {
 
 /** One section of the ticket; one is open at a time. */
 export function Section({ name, title, line, children }: Props) {
-  const { section, set } = useView();
+  const { section, set } = usePicked(useView, 'section', 'set');
   const open = section === name;
   const heading = useRef<HTMLHeadingElement>(null);
   // The section before it may have been scrolled far down.

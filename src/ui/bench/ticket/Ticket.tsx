@@ -34,6 +34,7 @@ export function Ticket({ bench }: { bench: WorkBench }) {
         'aria-label': 'Job ticket',
         tabIndex: -1,
       })}
+      data-saving={bench.saving}
     >
       <header className="ticket-head">
         <div className="d-flex justify-content-between align-items-start">

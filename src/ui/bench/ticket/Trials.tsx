@@ -8,11 +8,12 @@ import { TRIALS } from '@/core/recipe/work';
 import { branch } from '../shortcuts';
 import type { WorkBench } from '../use-work';
 import { useView } from '../view-store';
+import { usePicked } from '../../parts/use-picked';
 
 /** The trials of the picture: one of them on the bench, others to go back to or to compare with. */
 export function Trials({ bench }: { bench: WorkBench }) {
   const { work, trial, change } = bench;
-  const { set } = useView();
+  const set = useView((view) => view.set);
   const [naming, setNaming] = useState(false);
   const remove = () => {
     change(`${trial.name} deleted`, (copy) => void removeTrial(copy, trial.id));
@@ -98,7 +99,7 @@ function Naming({ bench: { trial, change }, onEnd }: { bench: WorkBench; onEnd()
 
 /** What the result is compared with: the original, or another trial. */
 export function ComparedWith({ bench: { work, trial } }: { bench: WorkBench }) {
-  const { against, set } = useView();
+  const { against, set } = usePicked(useView, 'against', 'set');
   if (work.trials.length < 2) return null;
   const other = comparedWith(work, trial, against);
   return (

@@ -11,6 +11,8 @@ import { ofStepAt, type WorkBench } from '../../use-work';
 import { useView } from '../../view-store';
 import type { Layer } from '../layers';
 import { onPicture, type OnPicture } from './on-picture';
+import { usePicked } from '../../../parts/use-picked';
+import { useViewport } from '../viewport';
 
 interface Props {
   bench: WorkBench;
@@ -26,7 +28,16 @@ const SOFTNESS = 0.35;
 /** Spots on the picture: made by clicking and painting, accepted by clicking a suggested one. */
 export function SpotTool({ bench, layer, view, step, index }: Props) {
   const { resolved, job } = bench;
-  const { centre, spotting, spotRadius, cloneFrom, suggested, panning, set } = useView();
+  const { centre } = usePicked(useViewport, 'centre');
+  const { spotting, spotRadius, cloneFrom, suggested, panning, set } = usePicked(
+    useView,
+    'spotting',
+    'spotRadius',
+    'cloneFrom',
+    'suggested',
+    'panning',
+    'set',
+  );
   const [path, setPath] = useState<[number, number][] | null>(null);
   const [cursor, setCursor] = useState<[number, number] | null>(null);
   const latest = useRef(bench);

@@ -12,6 +12,8 @@ import { useView, type ZoneLook } from '../../view-store';
 import { placeOf, visible, type Layer } from '../layers';
 import { onPicture } from './on-picture';
 import { useMask } from './use-mask';
+import { usePicked } from '../../../parts/use-picked';
+import { useViewport } from '../viewport';
 
 interface Props {
   bench: WorkBench;
@@ -26,7 +28,15 @@ const VEIL_ALPHA = 0.58;
 
 /** The zone under work over the picture, and the brush that paints it. */
 export function ZonePainter({ bench, layer, view, zone }: Props) {
-  const { centre, brush, zoneLook, panning, picking, set } = useView();
+  const { centre } = usePicked(useViewport, 'centre');
+  const { brush, zoneLook, panning, picking, set } = usePicked(
+    useView,
+    'brush',
+    'zoneLook',
+    'panning',
+    'picking',
+    'set',
+  );
   const canvas = useRef<HTMLCanvasElement>(null);
   const shown = useShownZone(canvas, layer, view, zone, zoneLook);
   const grid = gridSize(bench.original.size, bench.work.framing);
@@ -183,7 +193,7 @@ function useShownZone(
   zone: Zone,
   look: ZoneLook,
 ): string {
-  const centre = useView((state) => state.centre);
+  const centre = useViewport((state) => state.centre);
   const [shown, setShown] = useState('');
   const held = useRef<{ strengths: Uint8Array; region: Region; layer: Layer } | null>(null);
   const { parts, painted, feather, inverted } = zone;

@@ -6,6 +6,8 @@ import { Section } from '../Section';
 import { CleaningFigures } from './CleaningFigures';
 import { StepList, stepsLine } from '../steps/StepList';
 import { Zones } from './Zones';
+import { usePicked } from '../../../parts/use-picked';
+import { look } from '../../stage/viewport';
 
 const CLEANING = listedIn('original');
 
@@ -19,7 +21,7 @@ const REMOVED: { value: Removed; label: string }[] = [
 /** Everything that is done at the original's size. */
 export function CleanSection({ bench }: { bench: WorkBench }) {
   const { trial, original, work } = bench;
-  const { set, removed } = useView();
+  const { set, removed } = usePicked(useView, 'set', 'removed');
   const rests = original.vector
     ? 'Drawn from shapes: there is nothing to clean.'
     : trial.pixels === 'kept'
@@ -50,13 +52,10 @@ export function CleanSection({ bench }: { bench: WorkBench }) {
           className="figure"
           value={removed}
           options={REMOVED}
-          onChange={(value) =>
-            set(
-              value === 'off'
-                ? { removed: value }
-                : { removed: value, zoom: { of: 'original', scale: 2 } },
-            )
-          }
+          onChange={(value) => {
+            set({ removed: value });
+            if (value !== 'off') look({ zoom: { of: 'original', scale: 2 } });
+          }}
         />
       </div>
       <p className="soft mb-0">
@@ -64,7 +63,7 @@ export function CleanSection({ bench }: { bench: WorkBench }) {
         <button
           type="button"
           className="text-button"
-          onClick={() => set({ zoom: { of: 'original', scale: 4 } })}
+          onClick={() => look({ zoom: { of: 'original', scale: 4 } })}
         >
           Look there at 4:1
         </button>

@@ -18,6 +18,7 @@ import { Slider } from '../../../parts/Slider';
 import { slides, type WorkBench } from '../../use-work';
 import { useView, type ZoneLook } from '../../view-store';
 import { newZone } from '../steps/ZoneField';
+import { usePicked } from '../../../parts/use-picked';
 
 const PARTS: { kind: ZonePartKind; name: string; make?: () => ZonePart }[] = [
   { kind: 'flat', name: 'Flat areas' },
@@ -62,7 +63,7 @@ const SHARES = [
 /** The zones of a picture; one of them may be under work. */
 export function Zones({ bench }: { bench: WorkBench }) {
   const { work, change } = bench;
-  const { zone: edited, set } = useView();
+  const { zone: edited, set } = usePicked(useView, 'zone', 'set');
   const zone = work.zones.find(({ id }) => id === edited);
   if (zone) return <ZoneEditor bench={bench} zone={zone} />;
   return (
@@ -100,7 +101,13 @@ export const ofZone =
 
 function ZoneEditor({ bench, zone }: { bench: WorkBench; zone: Zone }) {
   const { change, sketch } = bench;
-  const { set, brush, zoneLook, picking } = useView();
+  const { set, brush, zoneLook, picking } = usePicked(
+    useView,
+    'set',
+    'brush',
+    'zoneLook',
+    'picking',
+  );
   const { id, name, parts } = zone;
   const put = (words: string, edit: (zone: Zone) => void) => change(words, ofZone(id, edit));
   const setBrush = (part: Partial<typeof brush>) => set({ brush: { ...brush, ...part } });

@@ -4,16 +4,18 @@ import { formatNumber } from '@/core/measure/format';
 import type { WorkBench } from '../../use-work';
 import { useView } from '../../view-store';
 import { useInventions, useInventionSearch } from '../../stage/use-inventions';
+import { usePicked } from '../../../parts/use-picked';
+import { look } from '../../stage/viewport';
 
 /** Where a network says more than the file: shown over the picture, its worst places to look at. */
 export function Inventions({ bench }: { bench: WorkBench }) {
-  const { inventions: shown, stop, set } = useView();
+  const { inventions: shown, stop, set } = usePicked(useView, 'inventions', 'stop', 'set');
   const { learned, inventions } = useInventions(bench);
   useInventionSearch(bench);
   const places = shown ? inventions?.found?.worst : undefined;
   useEffect(() => {
     const place = places?.[wrapped(stop, places.length)];
-    if (stop !== null && place) set({ lookAt: { x: place.x, y: place.y } });
+    if (stop !== null && place) look({ lookAt: { x: place.x, y: place.y } });
   }, [stop, places, set]);
   useEffect(() => () => set({ stop: null }), [places, set]);
   const found = inventions?.found;
@@ -54,7 +56,10 @@ export function Inventions({ bench }: { bench: WorkBench }) {
                 className="btn btn-quiet btn-sm"
                 aria-label={`Place ${i + 1}, ${formatNumber(levels, 0)} levels`}
                 aria-current={stop !== null && wrapped(stop, found.worst.length) === i}
-                onClick={() => set({ stop: i, lookAt: { x, y } })}
+                onClick={() => {
+                  set({ stop: i });
+                  look({ lookAt: { x, y } });
+                }}
               >
                 {i + 1} <span className="figure">±{formatNumber(levels, 0)}</span>
               </button>

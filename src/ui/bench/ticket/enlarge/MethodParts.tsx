@@ -15,7 +15,7 @@ const MOST = 4;
 /** Zones that another method enlarges: lettering in a photograph, a photograph on a leaf. */
 export function MethodParts({ bench }: { bench: WorkBench }) {
   const { trial, work, change } = bench;
-  const { set } = useView();
+  const set = useView((view) => view.set);
   const { parts } = stepOf(trial.treatment, 'enlarge')!.settings;
   const put = (edit: (list: MethodPart[]) => void): Change =>
     ofStep('enlarge', (next) => edit(next.settings.parts));

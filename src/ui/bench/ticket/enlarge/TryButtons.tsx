@@ -2,6 +2,8 @@ import { Button } from 'react-bootstrap';
 import { VARIED, variantsOf, type Varied } from '@/core/recipe/variants';
 import type { WorkBench } from '../../use-work';
 import { useView } from '../../view-store';
+import { usePicked } from '../../../parts/use-picked';
+import { look, useViewport } from '../../stage/viewport';
 
 const WORDS: Record<Varied, string> = {
   method: 'methods',
@@ -12,7 +14,15 @@ const WORDS: Record<Varied, string> = {
 
 /** Before a method is trusted: several beside each other on one spot, and all on this very picture. */
 export function TryButtons({ bench }: { bench: WorkBench }) {
-  const { trying, testing, varied, tried, zoom, set } = useView();
+  const { zoom } = usePicked(useViewport, 'zoom');
+  const { trying, testing, varied, tried, set } = usePicked(
+    useView,
+    'trying',
+    'testing',
+    'varied',
+    'tried',
+    'set',
+  );
   const offered = VARIED.filter((one) => variantsOf(bench.trial, one, tried).length > 0);
   return (
     <>
@@ -21,13 +31,11 @@ export function TryButtons({ bench }: { bench: WorkBench }) {
           variant={trying ? 'primary' : 'quiet'}
           size="sm"
           aria-pressed={trying}
-          onClick={() =>
+          onClick={() => {
+            set({ trying: !trying, testing: false });
             // Only exact pixels tell methods apart.
-            set({
-              ...{ trying: !trying, testing: false },
-              ...(zoom.of === 'fit' && { zoom: { of: 'result', scale: 1 } }),
-            })
-          }
+            if (zoom.of === 'fit') look({ zoom: { of: 'result', scale: 1 } });
+          }}
         >
           Try on this spot
         </Button>

@@ -10,11 +10,12 @@ import { Slider } from '../../../parts/Slider';
 import { shapeOfPaper } from '../../stage/CropOnPicture';
 import type { WorkBench } from '../../use-work';
 import { useView } from '../../view-store';
+import { usePicked } from '../../../parts/use-picked';
 
 /** Turning, straightening, and taking a part; the original itself stays whole. */
 export function FramingControls({ bench }: { bench: WorkBench }) {
   const { work, change, sketch, original } = bench;
-  const { cropping, cropShape, set } = useView();
+  const { cropping, cropShape, set } = usePicked(useView, 'cropping', 'cropShape', 'set');
   const { framing } = work;
   const frame = frameSize(original.size, framingOf(original, work));
   const rect = pictureRect(original.size, framingOf(original, work));

@@ -4,11 +4,12 @@ import { findingsInWords } from '@/core/inspect/words';
 import { Copyable } from '../../../parts/Copyable';
 import { ofStep, type WorkBench } from '../../use-work';
 import { useView } from '../../view-store';
+import { usePicked } from '../../../parts/use-picked';
 
 /** What is wrong, and right, with the pixels: a figure and a sentence each. */
 export function PixelFindings({ bench }: { bench: WorkBench }) {
   const { findings } = bench.job.piece;
-  const { map, set } = useView();
+  const { map, set } = usePicked(useView, 'map', 'set');
   return (
     <>
       <RepeatedPixels bench={bench} />

@@ -12,6 +12,8 @@ import { wholeOriginal } from '../../preview-original';
 import { ofStepAt } from '../../use-work';
 import { useView } from '../../view-store';
 import type { SpecialProps } from './special';
+import { usePicked } from '../../../parts/use-picked';
+import { look } from '../../stage/viewport';
 
 const WAYS = [
   { value: 'off', label: 'Look' },
@@ -28,7 +30,13 @@ type SpotsProps = SpecialProps & { step: Extract<StepChoice, { kind: 'retouch' }
 
 function Spots({ bench, step, index }: SpotsProps) {
   const { change, resolved, job } = bench;
-  const { spotting, spotRadius, suggested, set } = useView();
+  const { spotting, spotRadius, suggested, set } = usePicked(
+    useView,
+    'spotting',
+    'spotRadius',
+    'suggested',
+    'set',
+  );
   const [searched, setSearched] = useState<number | null>(null);
   const searching = useRef<AbortController | null>(null);
   // What is found on one picture is nothing to another.
@@ -146,7 +154,7 @@ function Spots({ bench, step, index }: SpotsProps) {
               <button
                 type="button"
                 className="text-button"
-                onClick={() => set({ lookAt: { x: spot.points[0]![0], y: spot.points[0]![1] } })}
+                onClick={() => look({ lookAt: { x: spot.points[0]![0], y: spot.points[0]![1] } })}
               >
                 {i + 1}. {spot.how === 'heal' ? 'healed' : 'cloned'} at{' '}
                 {Math.round(spot.points[0]![0])}, {Math.round(spot.points[0]![1])}

@@ -10,6 +10,7 @@ import { Reason } from '../Reason';
 import { SPECIAL } from './special';
 import { StepControls } from './StepControls';
 import { ZoneField } from './ZoneField';
+import { usePicked } from '../../../parts/use-picked';
 
 interface Props {
   bench: WorkBench;
@@ -21,7 +22,7 @@ interface Props {
 /** One step: switched in its row, set in what the row opens. */
 export function StepRow({ bench, step, index }: Props) {
   const { change, work } = bench;
-  const { openStep, set } = useView();
+  const { openStep, set } = usePicked(useView, 'openStep', 'set');
   const open = openStep === index;
   const { title } = stepOfKind(step.kind);
   const Special = SPECIAL[step.kind];

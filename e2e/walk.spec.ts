@@ -1,0 +1,156 @@
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect, test, type Page } from '@playwright/test';
+import { networksFrom } from '../src/core/learned/networks';
+import { toScreen } from '../src/core/raster/samples';
+import type { Region } from '../src/core/raster/region';
+import { canonicalJson } from '../src/core/recipe/canonical';
+import type { Recipe } from '../src/core/recipe/recipe';
+import { resolveRecipe } from '../src/core/recipe/resolve';
+import { originalOf } from '../src/core/recipe/original';
+import { Cells } from '../src/core/render/cells';
+import { render } from '../src/core/render/render';
+import { JobView } from '../src/core/shop/job';
+import { random } from '../src/core/testing';
+import { degradedPath, pictures } from '../demo/pictures';
+import { decode, decodeTask } from '../src/server/codecs/decode';
+import { openRaw } from '../src/server/codecs/raw';
+import { modelBytes } from '../src/server/files/models';
+import { BenchPage } from './bench-page';
+
+const MOVES = Number(process.env.WALK ?? 200);
+const SEED = Number(process.env.WALK_SEED ?? 20261127);
+/** Side of the square in the pane's middle that is compared. */
+const SIDE = 24;
+
+/** What a pane wants, as it says itself, and the pixels that it shows in its middle. */
+const shown = (page: Page) =>
+  page.locator('.pane canvas').evaluateAll(
+    (canvases, side) =>
+      canvases.map((element) => {
+        const canvas = element as HTMLCanvasElement;
+        const x = Math.floor(canvas.width / 2 - side / 2);
+        const y = Math.floor(canvas.height / 2 - side / 2);
+        const { data } = canvas.getContext('2d')!.getImageData(x, y, side, side);
+        const { wanted, painted, exact } = canvas.dataset;
+        const name = canvas.getAttribute('aria-label')!;
+        return { name, wanted, painted, exact: exact === 'true', at: { x, y }, data: [...data] };
+      }),
+    SIDE,
+  );
+
+test('a pane shows what its name says, whatever was done before', async ({ page }) => {
+  test.setTimeout(900_000);
+  const folder = await mkdtemp(join(tmpdir(), 'lontano-walk-'));
+  const raw = join(folder, 'dome.raw');
+  await decode(decodeTask(degradedPath(pictures[0]!), raw));
+  const source = await openRaw(raw);
+  const tools = { network: networksFrom(modelBytes), store: new Cells(64 << 20) };
+  const next = random(SEED);
+  const pick = <T>(list: readonly T[]): T => list[Math.floor(next() * list.length)]!;
+
+  const bench = new BenchPage(page);
+  await bench.open('Dome at dusk');
+  const jobId = page.url().split('/').at(-1)!;
+  await bench.openSection('Enlarge');
+  await bench.zoom('zoom-result-1');
+
+  const key = async (keys: string) => {
+    await page.locator('.view').focus();
+    await page.keyboard.press(keys);
+  };
+  const slider = async (section: string, keys: string) => {
+    await bench.openSection(section);
+    const ranges = page.getByRole('slider').filter({ visible: true });
+    const count = await ranges.count();
+    if (count < 2) return;
+    const range = ranges.nth(Math.floor(next() * (count - 1)));
+    await range.focus();
+    await page.keyboard.press(keys);
+  };
+  const moves: Record<string, () => Promise<unknown>> = {
+    branch: () => key('b'),
+    trial: async () => {
+      const tabs = page.getByRole('group', { name: 'Trials' }).getByRole('button');
+      await tabs.nth(Math.floor(next() * (await tabs.count()))).click();
+    },
+    method: async () => {
+      await bench.openSection('Enlarge');
+      const method = pick(['Learned, photograph', 'Nearest neighbour', 'Lanczos-3', 'Bilinear']);
+      await page.getByRole('radio', { name: new RegExp(`^${method}`) }).click();
+    },
+    finish: () => slider('Finish', pick(['PageUp', 'PageDown', 'ArrowRight', 'Home'])),
+    clean: () => slider('Clean', pick(['PageUp', 'PageDown', 'ArrowLeft'])),
+    zoom: () => key(pick(['1', '4', '+', '-', '1', '1'])),
+    pan: () => key(pick(['ArrowLeft', 'ArrowUp', 'Shift+ArrowRight', 'Shift+ArrowDown'])),
+    undo: () => key('Control+z'),
+    redo: () => key('Control+y'),
+    remove: async () => {
+      const tabs = page.getByRole('group', { name: 'Trials' }).getByRole('button');
+      // The last one stays.
+      if ((await tabs.count()) < 2) return;
+      await page.getByRole('button', { name: /^More about/ }).click();
+      await page.getByRole('button', { name: 'Delete' }).click();
+    },
+    compare: () => key('w'),
+  };
+  const often = [...Object.keys(moves), 'method', 'finish', 'trial', 'branch', 'undo', 'pan'];
+
+  let compared = 0;
+  for (let i = 0; i < MOVES; i++) {
+    const name = pick(often);
+    await moves[name]!();
+    // Now and then the next one comes before anything has settled.
+    if (next() < 0.35) continue;
+    await expect(page.locator('.exactness')).not.toHaveText('computing …');
+    await bench.resolved();
+    // What was changed has arrived: what shows follows from what the server has.
+    await expect(page.locator('.ticket')).toHaveAttribute('data-saving', 'false');
+    await bench.resolved();
+    const answer = JobView.parse(await (await page.request.get(`/api/jobs/${jobId}`)).json());
+    for (const pane of await shown(page)) {
+      expect(pane.painted, `${i} ${name}`).toBe(pane.wanted);
+      const split = pane.wanted!.lastIndexOf(' {');
+      const [original, recipe] = JSON.parse(pane.wanted!.slice(0, split)) as [
+        { level: number },
+        Recipe,
+      ];
+      const region = JSON.parse(pane.wanted!.slice(split + 1)) as Region;
+      const trial = answer.piece.work.trials.find((one) => one.name === pane.name);
+      const onResult = recipe.target.width === 7559;
+      if (trial && onResult && pane.exact) {
+        const resolved = resolveRecipe(
+          originalOf(answer.piece.digest, answer.piece.findings),
+          answer.piece.work,
+          trial,
+        );
+        expect(canonicalJson(recipe), `${i} ${name}: ${pane.name}`).toBe(
+          canonicalJson(resolved.ok && resolved.recipe),
+        );
+      }
+      if (original.level > 0 || !pane.exact || !onResult || !(await atOneToOne(page))) continue;
+      const { left, top } = await placeOf(page, pane.name, region);
+      const part = { x: region.x + pane.at.x - left, y: region.y + pane.at.y - top };
+      const square = { ...part, width: SIDE, height: SIDE };
+      const expected = toScreen(await render(source, recipe, tools).read(square));
+      expect(Buffer.from(pane.data).equals(Buffer.from(expected)), `${i} ${name}`).toBe(true);
+      compared++;
+    }
+  }
+  expect(compared).toBeGreaterThan(MOVES / 4);
+  await source.close();
+  await rm(folder, { recursive: true, force: true });
+});
+
+const atOneToOne = (page: Page) => page.locator('#zoom-result-1').isChecked();
+
+/** Where a region's first pixel lies on its canvas: at 1:1 the region begins where the canvas shows it. */
+const placeOf = (page: Page, name: string, region: Region) =>
+  page.getByRole('img', { name, exact: true }).evaluate(
+    (canvas, { x, y }) => {
+      const { left, top } = (canvas as HTMLCanvasElement).dataset;
+      return { left: Number(left) + x, top: Number(top) + y };
+    },
+    { x: region.x, y: region.y },
+  );
