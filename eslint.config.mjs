@@ -47,7 +47,7 @@ export default tseslint.config(
   {
     // The core knows arrays, Zod and three small packages of pure functions; neither Node, nor a page, nor React.
     files: ['src/core/**/*.ts'],
-    ignores: ['**/*.test.ts'],
+    ignores: ['**/*.test.ts', 'src/core/testing/**'],
     rules: {
       'no-restricted-imports': [
         'error',

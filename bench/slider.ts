@@ -2,6 +2,7 @@
 import { spawn } from 'node:child_process';
 import { chromium, type Locator } from '@playwright/test';
 import config from '../playwright.config';
+import { newStep } from '../src/core/recipe/order';
 import { figure, finished, median } from './report';
 
 const PORT = 4392;
@@ -116,6 +117,63 @@ try {
   }
   figure('view at 4:1, to the classical estimate', median(looks.map((l) => l.first)), 'ms', 150);
   figure('view at 4:1, to the learned result', median(looks.map((l) => l.last)), 'ms', 1000);
+  // Panning at 1:1 with five finishing steps.
+  const api = `${url}/api`;
+  const { id } = (
+    (await (await fetch(`${api}/jobs`)).json()) as { id: number; title: string }[]
+  ).find(({ title }) => title.startsWith('Dome at dusk'))!;
+  const { piece } = (await (await fetch(`${api}/jobs/${id}`)).json()) as {
+    piece: { id: number; revision: number; work: { trials: { treatment: object[] }[] } };
+  };
+  const treatment = [
+    newStep('enlarge', { method: 'lanczos3' }),
+    ...[40, 20, 6, 2].map((px) => newStep('unsharp', { radius: px, unit: 'px', amount: 40 })),
+    newStep('texture', { returned: 30, grain: 2 }),
+  ];
+  await fetch(`${api}/pieces/${piece.id}/changes`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({
+      ...{ revision: piece.revision, label: 'Five finishing steps' },
+      patch: [{ op: 'replace', path: '/trials/0/treatment', value: treatment }],
+    }),
+  });
+  await page.reload();
+  await painted();
+  await page.locator('label[for="zoom-result-1"]').click();
+  await painted();
+  /** Milliseconds from a drag by so many pixels to exact pixels. */
+  const panned = (by: number) =>
+    page.evaluate(async (dx) => {
+      const view = document.querySelector<HTMLElement>('.view')!;
+      const canvas = document.querySelector<HTMLCanvasElement>('canvas[aria-label="Trial A"]')!;
+      view.setPointerCapture = () => {};
+      const fire = (type: string, x: number) =>
+        view.dispatchEvent(
+          new PointerEvent(type, { bubbles: true, pointerId: 1, clientX: x, clientY: 400 }),
+        );
+      const had = canvas.dataset.painted;
+      fire('pointerdown', 700);
+      const started = performance.now();
+      await new Promise<void>((resolve) => {
+        const observer = new MutationObserver(() => {
+          if (canvas.dataset.painted === had || canvas.dataset.painted !== canvas.dataset.wanted)
+            return;
+          observer.disconnect();
+          resolve();
+        });
+        observer.observe(canvas, { attributes: true });
+        fire('pointermove', 700 + dx);
+      });
+      fire('pointerup', 700 + dx);
+      return performance.now() - started;
+    }, by);
+  const pans: number[] = [];
+  for (let i = 0; i < MOVES; i++) {
+    pans.push(await panned(-64));
+    await page.waitForTimeout(60);
+  }
+  figure('a pan by 64 px with five finishing steps, to exact pixels', median(pans), 'ms', 50);
 } finally {
   await browser.close();
   server.kill('SIGTERM');

@@ -1,7 +1,7 @@
 import { closeSync, openSync } from 'node:fs';
 import { emptyRaster, type Raster } from '@/core/raster/raster';
-import { whole, type Region, type Size } from '@/core/raster/region';
-import { toSamples, type Depth } from '@/core/raster/samples';
+import { whole, type Region } from '@/core/raster/region';
+import { toSamples } from '@/core/raster/samples';
 import { ModelProblem } from '@/core/learned/network';
 import { networksFrom } from '@/core/learned/networks';
 import { graphOf, type GraphNode } from '@/core/recipe/graph';
@@ -11,6 +11,7 @@ import { renderNode } from '@/core/render/render';
 import { carryPlans, inOrder } from '@/core/render/schedule';
 import { resample } from '@/core/steps/resample/resample';
 import type { MaskReader } from '@/core/zone/render-zone';
+import { rowSum, type SampleFile } from '../codecs/check-pixels';
 import { openRaw } from '../codecs/raw';
 import { masksFrom } from '../files/masks';
 import { modelBytes } from '../files/models';
@@ -37,14 +38,12 @@ export interface PartTask {
   done: SharedArrayBuffer;
 }
 
-/** Rows of interleaved samples in a file, one after the other. */
-export interface SampleFile {
-  path: string;
-  /** byte offset of the first row */
-  start: number;
-  size: Size;
-  depth: Depth;
-  channels: number;
+/** What a thread answers. */
+export interface Answer {
+  /** trouble that a person can do something about, in words */
+  trouble?: string;
+  /** sums of the rows of samples that it wrote */
+  sums?: Uint32Array;
 }
 
 /** Asks a thread to start, and to have its kernels compiled before somebody waits for them. */
@@ -64,15 +63,15 @@ function masksOf(folder: string): MaskReader {
   return known;
 }
 
-/** @returns trouble that a person can do something about, in words, or null */
-export default async function work(task: PartTask | WarmTask): Promise<string | null> {
+export default async function work(task: PartTask | WarmTask): Promise<Answer> {
   try {
-    if ('warm' in task) await warmUp();
-    else await computePart(task);
-    return null;
+    if (!('warm' in task)) return { sums: await computePart(task) };
+    await warmUp();
+    return {};
   } catch (error) {
     // An error that crosses threads forgets what it was.
-    if (error instanceof Problem || error instanceof ModelProblem) return error.message;
+    if (error instanceof Problem || error instanceof ModelProblem)
+      return { trouble: error.message };
     throw error;
   }
 }
@@ -102,13 +101,14 @@ function nodeOf({ recipe, hash }: PartTask): GraphNode {
   return known.nodes.get(hash)!;
 }
 
-async function computePart(task: PartTask): Promise<void> {
+async function computePart(task: PartTask): Promise<Uint32Array> {
   const { part, rows, to } = task;
   const node = nodeOf(task);
   const source = await openRaw(task.raw);
   const scratch = new Map(task.materialised.map((file) => [file.hash, openScratch(file)]));
   const done = new Int32Array(task.done);
   const out = 'samples' in to ? openSync(to.samples.path, 'r+') : null;
+  const sums = new Uint32Array(out === null ? 0 : part.height);
   try {
     const { tiles, plans } = carryPlans(
       { node, rows },
@@ -122,11 +122,13 @@ async function computePart(task: PartTask): Promise<void> {
     });
     for (const tile of tiles) {
       const raster = await picture.read(tile);
-      if ('samples' in to) writeSamples(out!, to.samples, raster, tile);
-      else writeBlock(to.block, to.index, raster);
+      if ('samples' in to) {
+        writeSamples(out!, to.samples, raster, tile, sums.subarray(tile.y - part.y));
+      } else writeBlock(to.block, to.index, raster);
       carry.nextTile();
       Atomics.add(done, 0, Math.round((tile.width * tile.height) / 1024));
     }
+    return sums;
   } finally {
     if (out !== null) closeSync(out);
     for (const file of scratch.values()) file.close();
@@ -134,17 +136,24 @@ async function computePart(task: PartTask): Promise<void> {
   }
 }
 
-function writeSamples(file: number, to: SampleFile, raster: Raster, tile: Region): void {
+/** Writes a tile in its place, and the sums of its rows. */
+function writeSamples(
+  file: number,
+  to: SampleFile,
+  raster: Raster,
+  tile: Region,
+  sums: Uint32Array,
+): void {
   const samples = toSamples(raster, to.depth);
   const bytes = new Uint8Array(samples.buffer, samples.byteOffset, samples.byteLength);
   const pixelBytes = (to.channels * to.depth) / 8;
   const line = tile.width * pixelBytes;
   const at = (y: number) => to.start + (y * to.size.width + tile.x) * pixelBytes;
-  if (tile.width === to.size.width) {
-    writeWhole(file, bytes, at(tile.y));
-    return;
-  }
+  const whole = tile.width === to.size.width;
+  if (whole) writeWhole(file, bytes, at(tile.y));
   for (let y = 0; y < tile.height; y++) {
-    writeWhole(file, bytes.subarray(y * line, (y + 1) * line), at(tile.y + y));
+    const row = bytes.subarray(y * line, (y + 1) * line);
+    sums[y] = rowSum(row);
+    if (!whole) writeWhole(file, row, at(tile.y + y));
   }
 }

@@ -5,6 +5,13 @@ import { costOf } from '@/core/render/cost';
 import { scheduleOf, type NodeJob } from '@/core/render/schedule';
 import { encodeFromTiff } from '../codecs/encode';
 import { drawToFile } from '../codecs/pictures';
+import {
+  differingRows,
+  lossyDifference,
+  mostDifference,
+  type RowSums,
+  type SampleFile,
+} from '../codecs/check-pixels';
 import { complaints, readBack, type ReadBack } from '../codecs/read-back';
 import { drawingOf } from '../codecs/shapes/drawing';
 import { layOutTiff } from '../codecs/tiff-writer';
@@ -77,7 +84,7 @@ export async function renderFile(job: RenderJob): Promise<Rendered> {
       const { file, name } = job.original;
       await drawToFile(drawingOf(recipe, file, name), raw, report.drawn, signal);
     }
-    await computeJobs(job, schedule.jobs, before, raw, files.tiff, report.computed);
+    const written = await computeJobs(job, schedule.jobs, before, raw, files.tiff, report.computed);
     let finished = files.tiff;
     if (recipe.output.format !== 'tiff') {
       await encodeFromTiff(files.tiff, files.encoded, recipe.output, recipe.target.ppi);
@@ -90,6 +97,7 @@ export async function renderFile(job: RenderJob): Promise<Rendered> {
       { size: recipe.target, ppi: recipe.target.ppi, profileBytes: job.profile?.length ?? 0 },
       recipe.output.format,
     );
+    wrong.push(...(await pixelComplaints(job, finished, written)));
     if (wrong.length > 0) {
       throw new Problem('work', `The written file did not pass its check. ${wrong.join(' ')}`);
     }
@@ -139,6 +147,29 @@ function progressOf({ recipe, onProgress }: RenderJob, jobs: readonly NodeJob[])
   };
 }
 
+/** The uncompressed result, and the sums of what was computed for it. */
+interface Written {
+  samples: SampleFile;
+  sums: RowSums[];
+}
+
+/** What is wrong with the pixels of a finished file, in sentences. */
+async function pixelComplaints(
+  { recipe, signal }: RenderJob,
+  finished: string,
+  { samples, sums }: Written,
+): Promise<string[]> {
+  const { format, quality } = recipe.output;
+  if (format === 'jpeg') {
+    const difference = await lossyDifference(finished, samples, signal);
+    return difference <= mostDifference(quality)
+      ? []
+      : [`Its pixels are off what was computed by ${difference.toFixed(1)} levels.`];
+  }
+  const rows = await differingRows(finished, samples, sums, signal);
+  return rows === 0 ? [] : [`${rows} rows of its pixels are not what was computed.`];
+}
+
 /** Computes what is materialised, one after the other, and then the result into a TIFF. */
 async function computeJobs(
   job: RenderJob,
@@ -147,8 +178,10 @@ async function computeJobs(
   raw: string,
   tiff: string,
   onDone: (index: number, kilopixels: number) => void,
-): Promise<void> {
+): Promise<Written> {
   const { recipe, masks = store.masks(), signal } = job;
+  let samples: SampleFile | undefined;
+  let sums: RowSums[] = [];
   for (const [index, { node, parts, rows }] of jobs.entries()) {
     const block = scratch[index];
     const materialised = scratch.slice(0, index);
@@ -158,19 +191,22 @@ async function computeJobs(
       await (await open(block.path, 'w')).close();
       to = (part) => ({ block, index: part });
     } else {
-      const samples = await beginTiff(job, tiff);
-      to = () => ({ samples });
+      samples = await beginTiff(job, tiff);
+      const own = { samples };
+      to = () => own;
     }
-    await onAllThreads(
+    const answers = await onAllThreads(
       parts.map((part, i) => ({ ...common, part, to: to(i) })),
       (kilopixels) => onDone(index, kilopixels),
       signal,
     );
+    sums = answers.map((answer, i) => ({ part: parts[i]!, sums: answer.sums! }));
   }
+  return { samples: samples!, sums };
 }
 
 /** Lays out a TIFF that parts are written into, in any order. */
-async function beginTiff({ recipe, profile }: RenderJob, path: string) {
+async function beginTiff({ recipe, profile }: RenderJob, path: string): Promise<SampleFile> {
   const { width, height, ppi } = recipe.target;
   const { depth } = recipe.output;
   const size = { width, height };

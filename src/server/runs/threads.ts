@@ -3,12 +3,12 @@ import { fileURLToPath } from 'node:url';
 import Piscina from 'piscina';
 import { config } from '../config';
 import { Problem } from '../problem';
-import type { PartTask, WarmTask } from './part-worker';
+import type { Answer, PartTask, WarmTask } from './part-worker';
 
-let pool: Piscina<PartTask | WarmTask, string | null> | undefined;
+let pool: Piscina<PartTask | WarmTask, Answer> | undefined;
 
-function threads(): Piscina<PartTask | WarmTask, string | null> {
-  pool ??= new Piscina<PartTask | WarmTask, string | null>({
+function threads(): Piscina<PartTask | WarmTask, Answer> {
+  pool ??= new Piscina<PartTask | WarmTask, Answer>({
     filename: fileURLToPath(new URL('./part-worker.ts', import.meta.url)),
     execArgv: ['--import', 'tsx'],
     minThreads: threadCount(),
@@ -44,23 +44,27 @@ const TOLD_MS = 100;
  * Runs tasks on all threads, in their order. The first trouble ends all of them, as the signal does: in the
  * middle of their work; the pool starts other threads.
  * @param onDone is told the thousands of pixels that are done
+ * @returns what each answered, in their order
  */
 export async function onAllThreads(
   tasks: readonly Omit<PartTask, 'done'>[],
   onDone: (kilopixels: number) => void,
   signal?: AbortSignal,
-): Promise<void> {
+): Promise<Answer[]> {
   const trouble = new AbortController();
   const either = signal ? AbortSignal.any([signal, trouble.signal]) : trouble.signal;
   const done = new Int32Array(new SharedArrayBuffer(4));
   const told = setInterval(() => onDone(Atomics.load(done, 0)), TOLD_MS);
+  const answers: Answer[] = [];
   let next = 0;
   const lane = async (): Promise<void> => {
     while (next < tasks.length) {
       either.throwIfAborted();
-      const task = { ...tasks[next++]!, done: done.buffer as SharedArrayBuffer };
-      const words = await threads().run(task, { signal: either });
-      if (words) throw new Problem('work', words);
+      const index = next++;
+      const task = { ...tasks[index]!, done: done.buffer as SharedArrayBuffer };
+      const answer = await threads().run(task, { signal: either });
+      if (answer.trouble) throw new Problem('work', answer.trouble);
+      answers[index] = answer;
     }
   };
   try {
@@ -73,6 +77,7 @@ export async function onAllThreads(
       ),
     );
     either.throwIfAborted();
+    return answers;
   } finally {
     clearInterval(told);
   }

@@ -1,7 +1,7 @@
 'use client';
 
 import Link from 'next/link';
-import { useEffect, useLayoutEffect } from 'react';
+import { useLayoutEffect } from 'react';
 import type { JobView } from '@/core/shop/job';
 import { useJob } from '../data/queries';
 import { Stage } from './stage/Stage';
@@ -13,8 +13,6 @@ import { useView } from './view-store';
 /** The workspace of one job: the ticket at the left, the stage beside it. */
 export function Bench({ jobId }: { jobId: number }) {
   const { data: job, error } = useJob(jobId);
-  const reset = useView((view) => view.reset);
-  useEffect(() => reset(), [jobId, reset]);
   if (job) return <LaidOut key={job.id} job={job} />;
   return (
     <main className="board">
@@ -34,7 +32,7 @@ function LaidOut({ job }: { job: JobView }) {
   const { id } = job.piece;
   const entered = useView((view) => view.piece);
   const enter = useView((view) => view.enter);
-  useLayoutEffect(() => enter(id), [id, enter]);
+  useLayoutEffect(() => enter(job.id, id), [job.id, id, enter]);
   // Nothing that was chosen for one picture is ever shown of, or done to, another.
   return entered === id ? <OnTheBench key={id} job={job} /> : null;
 }

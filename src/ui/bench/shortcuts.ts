@@ -47,6 +47,8 @@ function sizedBy(view: View, larger: boolean): void {
   });
 }
 
+const toggleSheet: Press = (view) => view.set({ sheet: !view.sheet });
+
 /** Every key of the bench; the sheet that "?" opens is this list. */
 export const SHORTCUTS: readonly Shortcut[] = [
   {
@@ -140,6 +142,7 @@ export const SHORTCUTS: readonly Shortcut[] = [
   {
     keys: '?',
     what: 'this sheet',
-    bindings: { 'Shift+?': (view) => view.set({ sheet: !view.sheet }) },
+    // Whether Shift is part of it depends on the keyboard.
+    bindings: { '?': toggleSheet, 'Shift+?': toggleSheet },
   },
 ];

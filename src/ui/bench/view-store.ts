@@ -88,16 +88,18 @@ export interface View {
   map: MapName | null;
   /** the picture that all this is of; none before one lies on the bench */
   piece: number | null;
+  /** … and its job */
+  job: number | null;
   set(change: Partial<ViewState>): void;
   /** Puts a picture on the bench, as it was looked at when it last lay there. */
-  enter(piece: number): void;
-  reset(): void;
+  enter(job: number, piece: number): void;
 }
 
-type ViewState = Omit<View, 'set' | 'enter' | 'reset'>;
+type ViewState = Omit<View, 'set' | 'enter'>;
 
 const beginning: ViewState = {
   piece: null,
+  job: null,
   section: 'original',
   trial: null,
   against: null,
@@ -159,19 +161,21 @@ const left = new Map<number, OfPicture & { viewport: Viewport }>();
 export const useView = create<View>((set, get) => ({
   ...beginning,
   set,
-  enter: (piece) => {
+  enter: (job, piece) => {
     const now = get();
     if (now.piece === piece) return;
+    if (now.job !== job) {
+      // Another job begins at its beginning.
+      left.clear();
+      look(WHOLE_PAPER);
+      set({ ...beginning, job, piece });
+      return;
+    }
     if (now.piece !== null) {
       left.set(now.piece, { ...ofPicture(now), viewport: useViewport.getState() });
     }
     const before = left.get(piece) ?? { ...ofPicture(beginning), viewport: WHOLE_PAPER };
     look(before.viewport);
     set({ ...ofPicture({ ...now, ...before }), piece });
-  },
-  reset: () => {
-    left.clear();
-    look(WHOLE_PAPER);
-    set(beginning);
   },
 }));
