@@ -148,12 +148,9 @@ try {
       const view = document.querySelector<HTMLElement>('.view')!;
       const canvas = document.querySelector<HTMLCanvasElement>('canvas[aria-label="Trial A"]')!;
       view.setPointerCapture = () => {};
-      const fire = (type: string, x: number) =>
-        view.dispatchEvent(
-          new PointerEvent(type, { bubbles: true, pointerId: 1, clientX: x, clientY: 400 }),
-        );
       const had = canvas.dataset.painted;
-      fire('pointerdown', 700);
+      const at = { bubbles: true, pointerId: 1, clientX: 700, clientY: 400 };
+      view.dispatchEvent(new PointerEvent('pointerdown', at));
       const started = performance.now();
       await new Promise<void>((resolve) => {
         const observer = new MutationObserver(() => {
@@ -163,9 +160,9 @@ try {
           resolve();
         });
         observer.observe(canvas, { attributes: true });
-        fire('pointermove', 700 + dx);
+        view.dispatchEvent(new PointerEvent('pointermove', { ...at, clientX: 700 + dx }));
       });
-      fire('pointerup', 700 + dx);
+      view.dispatchEvent(new PointerEvent('pointerup', at));
       return performance.now() - started;
     }, by);
   const pans: number[] = [];

@@ -9,7 +9,7 @@ import { canonicalJson } from '../src/core/recipe/canonical';
 import type { Recipe } from '../src/core/recipe/recipe';
 import { resolveRecipe } from '../src/core/recipe/resolve';
 import { originalOf } from '../src/core/recipe/original';
-import { Cells } from '../src/core/render/cells';
+import { Kept } from '../src/core/render/kept';
 import { render } from '../src/core/render/render';
 import { JobView } from '../src/core/shop/job';
 import { random } from '../src/core/testing';
@@ -46,7 +46,7 @@ test('a pane shows what its name says, whatever was done before', async ({ page 
   const raw = join(folder, 'dome.raw');
   await decode(decodeTask(degradedPath(pictures[0]!), raw));
   const source = await openRaw(raw);
-  const tools = { network: networksFrom(modelBytes), store: new Cells(64 << 20) };
+  const tools = { network: networksFrom(modelBytes), store: new Kept(64 << 20) };
   const next = random(SEED);
   const pick = <T>(list: readonly T[]): T => list[Math.floor(next() * list.length)]!;
 

@@ -8,7 +8,7 @@ import { toScreen } from '@/core/raster/samples';
 import { toScreenColours } from '@/core/raster/screen';
 import type { Recipe } from '@/core/recipe/recipe';
 import { classically, upscalingOf } from '@/core/recipe/views';
-import { Cells } from '@/core/render/cells';
+import { Kept } from '@/core/render/kept';
 import { render, renderZone, type Rendering, type RenderTools } from '@/core/render/render';
 import { findSource, sourceInput } from '@/core/steps/retouch/find-source';
 import type { Spot } from '@/core/steps/retouch/retouch';
@@ -21,7 +21,7 @@ import { network, putMask, readMask, screenOf, sourceOf, type PreviewOriginal } 
 /** Bytes of nodes that stay in a worker. */
 const KEPT_BYTES = 160 << 20;
 
-const store = new Cells(KEPT_BYTES);
+const store = new Kept(KEPT_BYTES);
 
 /** How work goes on: when it is its turn, and until it is not wanted any more. */
 export interface Going {

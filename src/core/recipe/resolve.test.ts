@@ -5,7 +5,7 @@ import { toSamples } from '../raster/samples';
 import { tableAtQuality, STANDARD_CHROMA, STANDARD_LUMA } from '../inspect/jpeg-quality';
 import { NO_MODELS } from '../learned/models';
 import { memorySource, testFindings, testPaper, testPicture } from '../testing';
-import { Cells } from '../render/cells';
+import { Kept } from '../render/kept';
 import { propose } from './propose';
 import { canonicalJson } from './canonical';
 import { Recipe } from './recipe';
@@ -258,7 +258,7 @@ describe('rendering', () => {
   it('gives the same bytes whole, in strips, in cells, and with or without keeping', async () => {
     const plain = render(source, recipe);
     const all = toSamples(await plain.read(whole(plain.size)), 8);
-    const store = new Cells(1 << 22);
+    const store = new Kept(1 << 22);
     for (const parts of [
       strips(plain.size, 37),
       cells(whole(plain.size), 50, plain.size),

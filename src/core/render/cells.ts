@@ -10,8 +10,7 @@ const CELL = 64;
 const ENTRY_BYTES = 200;
 
 /**
- * Keeps nodes in cells for looking at them: panning computes what came into view, and a changed setting
- * what comes after it. Holds at most `limit` bytes, keys included; what was not used for longest goes first.
+ * Keeps nodes in cells on an absolute grid, wherever they are looked at. Holds at most `limit` bytes, keys included; what was not used for longest goes first.
  */
 export class Cells implements Store {
   private readonly kept: LRUCache<string, Raster>;

@@ -14,7 +14,7 @@ import type { Treatment, Work } from '../recipe/work';
 import { memorySource, testFindings, testPaper, testPicture } from '../testing';
 import { newPart } from '../zone/zone';
 import { Carry } from './carry';
-import { Cells } from './cells';
+import { Kept } from './kept';
 import { render, renderNode } from './render';
 import { carryPlans, inOrder, scheduleOf, type NodeJob } from './schedule';
 
@@ -153,10 +153,10 @@ describe.each(Object.entries(chains))('%s', (_, recipe) => {
     }
   });
 
-  it('comes to the same bytes from cells, in any order, whatever was let go meanwhile', async () => {
+  it('comes to the same bytes from what is kept, in any order, whatever was let go meanwhile', async () => {
     const all = await render(source, recipe).read(whole(recipe.target));
     for (const limit of [1 << 26, 300_000]) {
-      const store = new Cells(limit);
+      const store = new Kept(limit);
       const parts = cells(whole(recipe.target), { width: 170, height: 93 }, recipe.target);
       for (const part of [...parts.reverse(), ...strips(recipe.target, 50)]) {
         const got = await render(source, recipe, { store }).read(part);
@@ -194,9 +194,9 @@ describe('a schedule', () => {
   });
 });
 
-describe('cells', () => {
-  it('compute what came into view alone, and after a changed step that step alone', async () => {
-    const store = new Cells(1 << 26);
+describe('what is kept', () => {
+  it('is what came into view alone, and after a changed step that step alone', async () => {
+    const store = new Kept(1 << 26);
     const view = { x: 0, y: 0, width: 192, height: 128 };
     const read = async (treatment: Treatment, region: Region) => {
       const counted = new Map<string, number>();
@@ -209,9 +209,14 @@ describe('cells', () => {
     const steps = [enlarge, unsharp(1), newStep('smooth', { radius: 1 }), unsharp(1.5)];
     expect((await read(steps, view)).at(-1)).toBe(192 * 128);
     expect(await read(steps, view)).toEqual([0, 0, 0, 0, 0]);
-    const panned = await read(steps, { ...view, x: 64 });
-    expect(panned.at(-1)).toBe(64 * 128);
-    const moved = await read([...steps.slice(0, 3), unsharp(2)], { ...view, x: 64 });
-    expect(moved.slice(0, -2)).toEqual([0, 0, 0]);
+    const panned = await read(steps, { ...view, x: 50 });
+    expect(panned.at(-1)).toBe(50 * 128);
+    // A wider look at the step before needs a rim of it, and hardly more of those before that.
+    const moved = await read([...steps.slice(0, 3), unsharp(2)], { ...view, x: 50 });
+    expect(moved.at(-1)).toBe(192 * 128);
+    for (const pixels of moved.slice(0, -1)) expect(pixels).toBeLessThan(0.1 * 192 * 128);
+    const weaker = newStep('unsharp', { radius: 2, unit: 'px', threshold: 0, amount: 30 });
+    const again = await read([...steps.slice(0, 3), weaker], { ...view, x: 50 });
+    expect(again.slice(0, -1)).toEqual([0, 0, 0, 0]);
   });
 });

@@ -16,7 +16,7 @@ import {
   unfiled,
 } from '../recipe/treatment-file';
 import { forgetZone, zonesOf } from '../recipe/zone-use';
-import { Cells } from './cells';
+import { Kept } from './kept';
 import { listedIn, newStep, placeFor, stepsOn } from '../recipe/order';
 import { propose } from '../recipe/propose';
 import { RECIPE_VERSION } from '../recipe/versions';
@@ -144,7 +144,7 @@ describe('a step in a zone', () => {
       { ...newStep('texture', { returned: 60, grain: 3 }), zone: 'z' },
     ]);
     const all = await render(source, recipe).read(whole(recipe.target));
-    const store = new Cells(1 << 24);
+    const store = new Kept(1 << 24);
     const part = { x: 100, y: 70, width: 90, height: 50 };
     const expected = cut({ region: whole(recipe.target), raster: all }, part);
     expect(await render(source, recipe, { store }).read(part)).toEqual(expected);

@@ -1,9 +1,11 @@
 import { closeSync, openSync } from 'node:fs';
+import { rm } from 'node:fs/promises';
 import { crc32 } from 'node:zlib';
 import sharp from 'sharp';
 import type { Region, Size } from '@/core/raster/region';
 import type { Depth } from '@/core/raster/samples';
 import { readWhole } from '../files/whole-io';
+import { openRaw } from './raw';
 
 /** Sums of the samples that were computed: of every row of every part of a picture. */
 export interface RowSums {
@@ -25,30 +27,46 @@ export interface SampleFile {
 /** The sum of one row of samples. */
 export const rowSum = (row: Uint8Array): number => crc32(row);
 
-/** Every row of a picture as sharp decodes it, which shares no code with the writers. */
+/** Rows that are read at a time. */
+const BAND = 128;
+
+/**
+ * Every row of a picture as sharp decodes it, which shares no code with the writers: into a file of plain
+ * samples beside it, so that memory stays flat.
+ */
 async function* decodedRows(
   path: string,
   { size, depth, channels }: Omit<SampleFile, 'path' | 'start'>,
   signal?: AbortSignal,
 ): AsyncGenerator<{ y: number; row: Buffer }> {
-  const stream = sharp(path, {
-    limitInputPixels: false,
-    unlimited: true,
-    sequentialRead: true,
-    ignoreIcc: true,
-  })
-    .toColourspace(depth === 16 ? 'rgb16' : 'srgb')
-    .raw({ depth: depth === 16 ? 'ushort' : 'uchar' });
-  const line = (size.width * channels * depth) / 8;
-  let left: Buffer = Buffer.alloc(0);
-  let y = 0;
-  for await (const chunk of stream as AsyncIterable<Buffer>) {
+  const plain = `${path}.part-check.v`;
+  try {
+    await sharp(path, {
+      limitInputPixels: false,
+      unlimited: true,
+      sequentialRead: true,
+      ignoreIcc: true,
+    })
+      .toColourspace(depth === 16 ? 'rgb16' : 'srgb')
+      .toFile(plain);
     signal?.throwIfAborted();
-    const bytes: Buffer = left.length > 0 ? Buffer.concat([left, chunk]) : chunk;
-    let at = 0;
-    for (; at + line <= bytes.length; at += line)
-      yield { y: y++, row: bytes.subarray(at, at + line) };
-    left = bytes.subarray(at);
+    const decoded = await openRaw(plain);
+    try {
+      const line = (size.width * channels * depth) / 8;
+      if (decoded.size.width !== size.width || decoded.channels !== channels) return;
+      for (let y = 0; y < decoded.size.height; y += BAND) {
+        signal?.throwIfAborted();
+        const height = Math.min(BAND, decoded.size.height - y);
+        const rows = await decoded.samples({ x: 0, y, width: size.width, height });
+        for (let k = 0; k < height; k++) {
+          yield { y: y + k, row: rows.subarray(k * line, (k + 1) * line) };
+        }
+      }
+    } finally {
+      await decoded.close();
+    }
+  } finally {
+    await rm(plain, { force: true });
   }
 }
 

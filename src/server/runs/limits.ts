@@ -24,7 +24,8 @@ export async function refuseTooLarge(
   if (refused) throw new Problem('usage', refused);
   const channels = recipe.alpha === 'kept' ? 4 : 3;
   const tiff = width * height * channels * (depth / 8);
-  const files = format === 'tiff' ? tiff : 2 * tiff;
+  // The result itself, and its pixels once more while they are read back.
+  const files = format === 'tiff' ? 2 * tiff : 3 * tiff;
   await refuseFullDisk(out, files + scratch.reduce((sum, file) => sum + scratchBytes(file), 0));
 }
 
