@@ -1,5 +1,5 @@
 // How well a run's time is known before it: what recipes are said to cost against what they take, by the
-// pace of one finished run. The costs of treatment/effort.ts are set by what this prints.
+// pace of one finished run. The costs that steps say are set by what this prints.
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';

@@ -36,7 +36,7 @@ export const Lists = z.object({
 });
 export type Lists = z.infer<typeof Lists>;
 
-/** How fast results are made here, over the machine of reference (treatment/effort.ts). */
+/** How fast results are made here, over the machine of reference (render/cost.ts). */
 export const Pace = z.object({
   overall: z.number().positive(),
   /** by how they enlarge; what was not run yet is left out */

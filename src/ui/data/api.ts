@@ -28,7 +28,12 @@ const Trouble = z.object({ message: z.string(), facts: z.unknown().optional() })
 const UNREACHABLE =
   'The shop does not answer. What you see is kept; start Lontano again and go on.';
 
-async function call<T>(schema: z.ZodType<T>, path: string, method = 'GET', body?: unknown): Promise<T> {
+async function call<T>(
+  schema: z.ZodType<T>,
+  path: string,
+  method = 'GET',
+  body?: unknown,
+): Promise<T> {
   const response = await fetch(path, {
     method,
     ...(body === undefined

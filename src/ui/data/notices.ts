@@ -18,10 +18,13 @@ export const useNotices = create<Notices>((set) => ({
   list: [],
   add: (text, tone) =>
     set(({ list }) => ({
-      list: [...list.filter((notice) => notice.text !== text), { id: ++count, text, tone }].slice(-4),
+      list: [...list.filter((notice) => notice.text !== text), { id: ++count, text, tone }].slice(
+        -4,
+      ),
     })),
   dismiss: (id) => set(({ list }) => ({ list: list.filter((notice) => notice.id !== id) })),
 }));
 
 /** Says something in passing; trouble stays until it is put away. */
-export const tell = (text: string, tone: Notice['tone']): void => useNotices.getState().add(text, tone);
+export const tell = (text: string, tone: Notice['tone']): void =>
+  useNotices.getState().add(text, tone);

@@ -167,16 +167,15 @@ function putRun(client: QueryClient, run: Run): void {
     const others = runs.filter((other) => other.id !== run.id);
     return open ? [...others, run].sort(inOrder) : others;
   });
-  client.setQueryData<JobView>(
-    keys.job(run.jobId),
-    (job) =>
-      job && job.piece.id === run.pieceId
-        ? {
-        ...job,
-        runs: [run, ...job.runs.filter((other) => other.id !== run.id)].sort(
-          (a, b) => b.queuedAt - a.queuedAt,
-        ),
-      } : job,
+  client.setQueryData<JobView>(keys.job(run.jobId), (job) =>
+    job && job.piece.id === run.pieceId
+      ? {
+          ...job,
+          runs: [run, ...job.runs.filter((other) => other.id !== run.id)].sort(
+            (a, b) => b.queuedAt - a.queuedAt,
+          ),
+        }
+      : job,
   );
 }
 
