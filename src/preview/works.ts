@@ -19,7 +19,7 @@ import type { ZoneMap } from '@/core/zone/zone';
 import { network, putMask, readMask, screenOf, sourceOf, type PreviewOriginal } from './originals';
 
 /** Bytes of nodes that stay in a worker. */
-const KEPT_BYTES = 160 << 20;
+const KEPT_BYTES = 256 << 20;
 
 const store = new Kept(KEPT_BYTES);
 

@@ -221,12 +221,12 @@ class Builder {
       cost: stage.cost(numbers),
       block: stage.block ?? BLOCK,
       compute: async (region, read, { network }) => {
-        const [first, ...others] = await Promise.all([
-          read(0, own.region(region)),
-          ...beside.map(({ at, region: needed }) => read(at, needed(region))),
-        ]);
         const given: Beside = { network };
-        beside.forEach(({ what }, i) => (given[what] = others[i]!));
+        // What is looked at beside comes first: its reach at the input is the wider one, which holds the rest.
+        for (const { what, at, region: needed } of beside) {
+          given[what] = await read(at, needed(region));
+        }
+        const first = await read(0, own.region(region));
         return stage.apply(first, numbers, region, grids, given);
       },
     });

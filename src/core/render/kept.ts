@@ -15,8 +15,8 @@ export class Kept implements Store {
 
   /** @param limit bytes, keys included */
   constructor(limit: number) {
-    this.cells = new Cells(limit / 2);
-    this.windows = new Windows(limit / 2);
+    this.cells = new Cells(limit / 4);
+    this.windows = new Windows((3 * limit) / 4);
   }
 
   read(node: GraphNode, region: Region, compute: Compute): Promise<Window> {
