@@ -241,7 +241,7 @@ describe('the name of a result', () => {
   it.each([
     ['Dome at dusk, east wall', '0401-dome-at-dusk-east-wall-30cm-160ppi.tif'],
     ['../../etc/passwd', '0401-etc-passwd-30cm-160ppi.tif'],
-    ['"Grüße" <b>', '0401-grue-b-30cm-160ppi.tif'],
+    ['"Grüße" <b>', '0401-gruesse-b-30cm-160ppi.tif'],
     ['星図', '0401-30cm-160ppi.tif'],
   ])('for %j is %s', (title, name) => {
     const made = work();

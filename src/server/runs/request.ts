@@ -1,3 +1,4 @@
+import slugify from '@sindresorhus/slugify';
 import { randomUUID } from 'node:crypto';
 import type { Knex } from 'knex';
 import { formatNumber } from '@/core/measure/format';
@@ -50,14 +51,7 @@ export async function requestRun(db: Knex, pieceId: number, request: RunRequest)
 
 /** A result's name: job, title, paper and ppi, in letters that every file system takes. */
 export function resultName(number: string, title: string, work: Work, trial: Trial): string {
-  const slug = (text: string) =>
-    text
-      .normalize('NFKD')
-      .replace(/[^\x20-\x7e]/g, '')
-      .replace(/[^A-Za-z0-9.]+/g, '-')
-      .replace(/^[-.]+|[-.]+$/g, '')
-      .toLowerCase();
-  const parts = [number, slug(title).slice(0, 40), paperName(work), `${trial.ppi}ppi`];
+  const parts = [number, slugify(title).slice(0, 40), paperName(work), `${trial.ppi}ppi`];
   return `${parts.filter(Boolean).join('-')}.${ENDING[trial.output.format]}`;
 }
 
