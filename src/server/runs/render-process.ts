@@ -3,7 +3,7 @@ import { randomUUID } from 'node:crypto';
 import { setPriority } from 'node:os';
 import type { Knex } from 'knex';
 import { database } from '../db/connection';
-import { claimRun, finishRun, reportProgress, type ClaimedRun } from '../db/runs';
+import { claimRun, finishRun, LEASE_MS, reportProgress, type ClaimedRun } from '../db/runs';
 import { makeFolderOf, store } from '../files/store';
 import { decodedPath, inspectedPage } from '../files/take-in';
 import { inWords, Problem } from '../problem';
@@ -46,15 +46,27 @@ export async function renderRuns(db: Knex): Promise<never> {
 async function renderOne(db: Knex, run: ClaimedRun, owner: string): Promise<void> {
   const stop = new AbortController();
   let progress = 0;
-  const stillOwned = async (): Promise<boolean> => {
+  const tellOnce = async (): Promise<boolean> => {
     const answer = await reportProgress(db, run.id, owner, progress);
     if (answer !== 'go on') stop.abort(new Stopped(answer));
     return answer === 'go on';
   };
+  /** The last word before the result takes its place: a busy database does not end a run of hours. */
+  const stillOwned = async (): Promise<boolean> => {
+    const until = Date.now() + LEASE_MS;
+    for (;;) {
+      try {
+        return await tellOnce();
+      } catch (error) {
+        if (Date.now() > until) throw error;
+        await new Promise((resolve) => setTimeout(resolve, REPORT_MS));
+      }
+    }
+  };
   const report = setInterval(() => {
     // A report that fails is made again: as long as the lease stands nobody else takes the run, and once
     // it has lapsed the next report that comes through says so.
-    stillOwned().catch((error: unknown) => console.error(error));
+    tellOnce().catch((error: unknown) => console.error(error));
   }, REPORT_MS);
   try {
     const original = await inspectedPage(db, run.digest, run.recipe.original.page);
@@ -90,8 +102,10 @@ async function renderOne(db: Knex, run: ClaimedRun, owner: string): Promise<void
     });
   } catch (error) {
     clearInterval(report);
-    if (error instanceof Stopped) {
-      if (error.reason === 'cancel') await finishRun(db, run.id, owner, { state: 'cancelled' });
+    // What follows a word to stop is its consequence, whatever it says.
+    const why: unknown = stop.signal.aborted ? stop.signal.reason : error;
+    if (why instanceof Stopped) {
+      if (why.reason === 'cancel') await finishRun(db, run.id, owner, { state: 'cancelled' });
       return;
     }
     if (!(error instanceof Problem)) console.error(error);
