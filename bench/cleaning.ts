@@ -26,8 +26,8 @@ import { originalOf } from '../src/core/recipe/original';
 import { networksFrom } from '../src/core/learned/networks';
 import { decode, decodeTask } from '../src/server/codecs/decode';
 import { modelBytes } from '../src/server/files/models';
-import { endThreads } from '../src/server/runs/threads';
-import { renderFile } from '../src/server/runs/render-file';
+import { endThreads } from '../src/server/render/threads';
+import { renderFile } from '../src/server/render/render-file';
 import { degradedPath, pictures as drawn, truthPath } from '../demo/pictures';
 import { figure, finished, median } from './report';
 

@@ -7,9 +7,9 @@ import sharp from 'sharp';
 import type { Method } from '../src/core/steps/enlarge/methods';
 import { newStep } from '../src/core/recipe/order';
 import type { Recipe } from '../src/core/recipe/recipe';
-import { REPORT_MS } from '../src/server/runs/render-process';
-import { endThreads } from '../src/server/runs/threads';
-import { renderFile } from '../src/server/runs/render-file';
+import { REPORT_MS } from '../src/server/tasks/task-process';
+import { endThreads } from '../src/server/render/threads';
+import { renderFile } from '../src/server/render/render-file';
 import { domeAt, recipeFor, rendered, type Picture } from './rendered';
 import { figure, finished, median } from './report';
 

@@ -1,8 +1,8 @@
 // A render process of the bench: renders recipes as often as asked, tells seconds and peak memory.
 import { readFileSync } from 'node:fs';
 import { rm } from 'node:fs/promises';
-import { endThreads, startThreads } from '../src/server/runs/threads';
-import { renderFile } from '../src/server/runs/render-file';
+import { endThreads, startThreads } from '../src/server/render/threads';
+import { renderFile } from '../src/server/render/render-file';
 import type { Recipe } from '../src/core/recipe/recipe';
 
 const task = JSON.parse(readFileSync(0, 'utf8')) as {

@@ -1,26 +1,23 @@
-import { basename, extname, join, resolve } from 'node:path';
+import { basename, join, resolve } from 'node:path';
 import { formatBytes, formatPpi, formatSeconds } from '@/core/measure/format';
 import type { Models } from '@/core/learned/models';
-import type { Format } from '@/core/recipe/output';
+import { Format, formatOf, formatOfName } from '@/core/output/formats';
 import type { Work } from '@/core/recipe/work';
+import type { Recipe } from '@/core/recipe/recipe';
 import { resolveRecipe } from '@/core/recipe/resolve';
 import { originalOf } from '@/core/recipe/original';
+import { secondsFor, secondsLeft } from '@/core/render/cost';
 import { digestOfFile } from '@/server/files/digest';
 import { Problem } from '@/server/problem';
-import { renderFile } from '@/server/runs/render-file';
+import { renderFile } from '@/server/render/render-file';
 import { usableModels } from '@/server/files/models';
 import { withDecoded } from './input';
 import type { OrderOptions, TreatmentOptions } from './options';
 import { treatedBy } from './treatment';
 import { workOf } from './work';
 
-const FORMATS: Record<string, Format> = {
-  '.tif': 'tiff',
-  '.tiff': 'tiff',
-  '.jpg': 'jpeg',
-  '.jpeg': 'jpeg',
-  '.png': 'png',
-};
+/** The endings that a result can have. */
+export const ENDINGS = Format.options.map((one) => `.${formatOf(one).endings[0]}`).join(', ');
 
 /** Writes a print-ready file. */
 export async function enlarge(
@@ -28,8 +25,8 @@ export async function enlarge(
   out: string,
   options: OrderOptions & TreatmentOptions,
 ): Promise<void> {
-  const format = FORMATS[extname(out).toLowerCase()];
-  if (!format) throw new Problem('usage', `${basename(out)} should end in .tif, .jpg or .png.`);
+  const format = formatOfName(out);
+  if (!format) throw new Problem('usage', `${basename(out)} should end in ${ENDINGS}.`);
   if (resolve(input) === resolve(out)) {
     throw new Problem(
       'usage',
@@ -45,16 +42,16 @@ export async function enlarge(
     const resolved = resolveRecipe(original, work, work.trials[0]!, models);
     if (!resolved.ok) throw new Problem('usage', resolved.reason);
     const { recipe } = resolved;
-    const { seconds, readBack } = await renderFile({
+    const { seconds, found } = await renderFile({
       original: { file, name, raw: () => Promise.resolve(raw) },
       recipe,
       masks,
       profile,
       out: resolve(out),
-      onProgress: progressLine(),
+      onProgress: progressLine(recipe),
     });
     if (process.stderr.isTTY) process.stderr.write('\n');
-    const { width, height, ppi, bytes } = readBack;
+    const { width, height, ppi, bytes } = found;
     const facts = {
       input: {
         width: findings.width,
@@ -88,14 +85,15 @@ const fellBack = ({ trials }: Work, models: Models): boolean =>
   );
 
 /** Tells on stderr how far it is and what is left, twice a second. */
-function progressLine(): (share: number) => void {
+function progressLine(recipe: Recipe): (share: number) => void {
   const show = process.stderr.isTTY;
+  const estimated = secondsFor(recipe, 1);
   const started = performance.now();
-  let last = 0;
+  let last = started;
   return (share) => {
     if (share < 1 && performance.now() - last < 500) return;
     last = performance.now();
-    const left = ((last - started) / 1000 / share) * (1 - share);
+    const left = secondsLeft(share, (last - started) / 1000, estimated);
     process.stderr.write(
       `${show ? '\r' : ''}${Math.round(share * 100)} %, ${formatSeconds(left)} left ${show ? '' : '\n'}`,
     );

@@ -4,7 +4,7 @@ import { basename, join, resolve } from 'node:path';
 import type { Findings } from '@/core/inspect/findings';
 import { decodePicture, endPictureThreads } from '@/server/codecs/pictures';
 import { Problem } from '@/server/problem';
-import { endThreads } from '@/server/runs/threads';
+import { endThreads } from '@/server/render/threads';
 
 /** A page of a file, decoded. */
 export interface Input {

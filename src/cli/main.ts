@@ -1,7 +1,7 @@
 import { fileURLToPath } from 'node:url';
 import { Command, CommanderError } from 'commander';
 import { inWords, Problem } from '@/server/problem';
-import { enlarge } from './enlarge';
+import { enlarge, ENDINGS } from './enlarge';
 import { inspect } from './inspect';
 import { withOrder, withPage, withTreatment } from './options';
 import { plan } from './plan';
@@ -33,7 +33,7 @@ withOrder(program.command('plan'))
 withTreatment(withOrder(program.command('enlarge')))
   .description('writes a print-ready file')
   .argument('<in>', READ)
-  .argument('<out>', 'its ending picks the format: .tif, .jpg or .png')
+  .argument('<out>', `its ending picks the format: ${ENDINGS}`)
   .action(enlarge);
 
 try {

@@ -5,7 +5,8 @@ import { newStep } from '@/core/recipe/order';
 import { PROPOSED_PPI } from '@/core/recipe/propose';
 import { RECIPE_VERSION } from '@/core/recipe/versions';
 import { Work } from '@/core/recipe/work';
-import type { Format } from '@/core/recipe/output';
+import { formatOf, type Format } from '@/core/output/formats';
+import { inFormat, type Output } from '@/core/output/output';
 import { Problem } from '@/server/problem';
 import type { OrderOptions } from './options';
 import type { Treated } from './treatment';
@@ -41,10 +42,10 @@ export function workOf(
   };
   // Without a paper size the file's own tag says how large its pixels are meant.
   const tagged = options.width || options.height ? PROPOSED_PPI : (findings.ppi?.x ?? PROPOSED_PPI);
-  const output = {
+  const output: Output = {
     format,
-    quality: 95,
-    depth: format === 'jpeg' ? 8 : findings.bitDepth,
+    quality: formatOf('jpeg').quality!.usual,
+    depth: findings.bitDepth,
     alpha: findings.vector ? 'paper' : 'keep',
   };
   return Work.parse({
@@ -55,6 +56,14 @@ export function workOf(
     device: null,
     material: null,
     zones,
-    trials: [{ id: 'a', name: 'Command line', ppi: options.ppi ?? tagged, treatment, output }],
+    trials: [
+      {
+        id: 'a',
+        name: 'Command line',
+        ppi: options.ppi ?? tagged,
+        treatment,
+        output: inFormat(output, format),
+      },
+    ],
   });
 }

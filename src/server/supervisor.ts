@@ -4,7 +4,7 @@ import { database } from './db/connection';
 import { sweepLeftovers } from './files/sweep';
 
 /**
- * Starts the web server and the render process, starts the latter again when it dies, and ends
+ * Starts the web server and the process of tasks, starts the latter again when it dies, and ends
  * both when it is ended itself.
  */
 const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
@@ -19,15 +19,15 @@ await (await database()).destroy();
 await sweepLeftovers();
 
 let ending = false;
-let renderer: ChildProcess;
+let tasks: ChildProcess;
 
-function startRenderer(): void {
-  renderer = fork(here('./runs/render-process.ts'), {
+function startTasks(): void {
+  tasks = fork(here('./tasks/task-process.ts'), {
     execArgv: ['--import', 'tsx'],
     stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
   });
-  renderer.on('exit', () => {
-    if (!ending) setTimeout(startRenderer, RESTART_MS);
+  tasks.on('exit', () => {
+    if (!ending) setTimeout(startTasks, RESTART_MS);
   });
 }
 
@@ -41,10 +41,10 @@ function end(code: number): void {
   if (ending) return;
   ending = true;
   web.kill('SIGTERM');
-  renderer.kill('SIGTERM');
+  tasks.kill('SIGTERM');
   setTimeout(() => process.exit(code), 300);
 }
 
-startRenderer();
+startTasks();
 web.on('exit', (code) => end(code ?? 1));
 for (const signal of ['SIGTERM', 'SIGINT', 'SIGHUP'] as const) process.on(signal, () => end(0));

@@ -5,7 +5,8 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { Maps } from '@/core/inspect/findings';
 import { Lists } from '@/core/shop/lists';
 import { ALL_MODELS } from '@/core/learned/models';
-import { JobSummary, JobView, Piece, Run, RunEvent, TakenIn } from '@/core/shop/job';
+import { JobSummary, JobView, Piece, TakenIn } from '@/core/shop/job';
+import { Run, Task, TaskEvent } from '@/core/shop/task';
 import { testPaper } from '@/core/testing';
 import { openTestShop, testJpeg, testPixels, type TestShop } from '@/server/testing/shop';
 import * as events from './events/route';
@@ -26,10 +27,10 @@ import * as tiles from './originals/[digest]/pages/[page]/tiles/[level]/[x]/[y]/
 import * as changes from './pieces/[id]/changes/route';
 import * as moves from './pieces/[id]/moves/route';
 import * as runs from './pieces/[id]/runs/route';
-import * as cancel from './runs/[id]/cancel/route';
-import * as runById from './runs/[id]/route';
-import * as openRuns from './runs/route';
-import * as file from './runs/[id]/file/route';
+import * as cancel from './tasks/[id]/cancel/route';
+import * as taskById from './tasks/[id]/route';
+import * as openTasks from './tasks/route';
+import * as file from './tasks/[id]/artifacts/[role]/route';
 
 let shop: TestShop;
 beforeAll(async () => {
@@ -99,7 +100,7 @@ describe('the way of a job over HTTP', () => {
       await (await runs.POST(call('POST', { revision: 2, trialId: 'a' }), pieceAt)).json(),
     );
     expect(queued.state).toBe('queued');
-    const noFile = await file.GET(call('GET'), at({ id: queued.id }));
+    const noFile = await file.GET(call('GET'), at({ id: queued.id, role: 'result' }));
     expect(noFile.status).toBe(404);
     const stopped = await cancel.POST(call('POST'), at({ id: queued.id }));
     expect(Run.parse(await stopped.json()).state).toBe('cancelled');
@@ -229,10 +230,10 @@ describe('the way of a job over HTTP', () => {
       for (let text = ''; ;) {
         const { value } = await reader.read();
         text += value;
-        const data = /event: run\ndata: (.*)\n\n/.exec(text);
+        const data = /event: task\ndata: (.*)\n\n/.exec(text);
         if (!data) continue;
         // Which, its place, its state and share: nothing that grows with the recipe.
-        const told = RunEvent.strict().parse(JSON.parse(data[1]!));
+        const told = TaskEvent.strict().parse(JSON.parse(data[1]!));
         if (told.jobId === id) return told;
         text = '';
       }
@@ -240,9 +241,9 @@ describe('the way of a job over HTTP', () => {
     await runs.POST(call('POST', { revision: 0, trialId: 'a' }), at({ id: String(piece.id) }));
     const run = await heard();
     expect(run).toMatchObject({ pieceId: piece.id, state: 'queued' });
-    const asked = await runById.GET(call('GET'), at({ id: run.id }));
-    expect(Run.parse(await asked.json())).toMatchObject({ trialName: 'Trial A' });
-    const open = Run.array().parse(await (await openRuns.GET(call('GET'), at({}))).json());
+    const asked = await taskById.GET(call('GET'), at({ id: run.id }));
+    expect(Run.parse(await asked.json())).toMatchObject({ payload: { trialName: 'Trial A' } });
+    const open = Task.array().parse(await (await openTasks.GET(call('GET'), at({}))).json());
     expect(open.map((one) => one.id)).toContain(run.id);
     await cancel.POST(call('POST'), at({ id: run.id }));
     expect((await heard()).state).toBe('cancelled');
@@ -267,7 +268,7 @@ describe('bad calls', () => {
         404,
         /no such/,
       ],
-      [file.GET(call('GET'), at({ id: '../lontano.sqlite' })), 404, /no such run/],
+      [file.GET(call('GET'), at({ id: '../lontano.sqlite', role: 'result' })), 404, /no such run/],
       [
         changes.POST(
           call('POST', { revision: 0, label: 'x', patch: [{ op: 'move', path: '/a' }] }),

@@ -37,16 +37,3 @@ export const largestAt = (pixels: { width: number; height: number }, ppi: number
   width: pixels.width / ppi,
   height: pixels.height / ppi,
 });
-
-/** Bytes a pixel that formats come to for enlarged pictures, which are smooth; by experience. */
-const BYTES_A_PIXEL = { tiff: 3, png: 1.3, jpeg: 0.35 } as const;
-
-/** About how large a file will be, in bytes. */
-export const estimatedBytes = (
-  pixels: { width: number; height: number },
-  output: { format: keyof typeof BYTES_A_PIXEL; depth: 8 | 16; quality: number },
-): number => {
-  const deep = output.format !== 'jpeg' && output.depth === 16 ? 2 : 1;
-  const lossy = output.format === 'jpeg' ? Math.max(0.2, (output.quality / 95) ** 3) : 1;
-  return pixels.width * pixels.height * BYTES_A_PIXEL[output.format] * deep * lossy;
-};

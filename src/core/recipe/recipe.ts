@@ -3,7 +3,7 @@ import { Rect, Turn } from '../frame/framing';
 import { Colour } from '../measure/paper';
 import { Ppi } from '../measure/plan';
 import { RecipeStep } from '../steps';
-import { Output } from './output';
+import { Output } from '../output/output';
 import { RECIPE_VERSION, recipeForward } from './versions';
 
 /** Changes when any kernel's result changes: part of what makes a recipe reproducible. */

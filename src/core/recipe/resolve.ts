@@ -10,7 +10,7 @@ import type { ResampleNumbers } from '../steps/resample/resample';
 import type { ResolveContext } from '../steps/step';
 import type { Zone, ZoneMap } from '../zone/zone';
 import type { Original } from './original';
-import type { Output } from './output';
+import { keepsAlpha, type Output } from '../output/output';
 import { choosingFor, framingOf, keepsPixels, mountOf, planFor } from './plan';
 import { CORE_VERSION, type Recipe } from './recipe';
 import { RECIPE_VERSION } from './versions';
@@ -165,7 +165,7 @@ function carriedOut(
 /** Transparency is kept where it is wanted and the format holds it. */
 function alphaOf(original: Original, output: Output): Recipe['alpha'] {
   if (!original.alpha) return 'none';
-  return output.alpha === 'keep' && output.format !== 'jpeg' ? 'kept' : 'laid';
+  return keepsAlpha(output) ? 'kept' : 'laid';
 }
 
 function resolveStep(

@@ -5,7 +5,7 @@ import { Paper } from '../measure/paper';
 import { Ppi } from '../measure/plan';
 import { phasesOf, StepChoice, stepOfKind, type StepKind } from '../steps';
 import { Zone } from '../zone/zone';
-import { Output } from './output';
+import { Output } from '../output/output';
 import { RECIPE_VERSION, workForward } from './versions';
 
 /** The ordered steps: any number at the original's size, one enlargement, any number after it. */

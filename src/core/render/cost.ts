@@ -1,11 +1,11 @@
+import { formatOf } from '../output/formats';
 import type { Size } from '../raster/region';
 import { graphOf } from '../recipe/graph';
 import type { Recipe } from '../recipe/recipe';
 import { inOrder } from './schedule';
 
-/** Rounding and writing a pixel, of 8 bits or 16; and encoding one in another format than TIFF. */
+/** Rounding and writing a pixel, of 8 bits or 16. */
 const WRITING = { 8: 0.015, 16: 0.06 } as const;
-const ENCODING = { tiff: 0, jpeg: 0.026, png: 0.057 } as const;
 /** Drawing a pixel from shapes. */
 const DRAWING = 0.1;
 /** Seconds that every run takes: starting, reading back. */
@@ -27,7 +27,7 @@ export function costOf(recipe: Recipe): Cost {
   const cost: Cost = {
     beginning: original.drawn ? DRAWING * megapixels(original) : 0,
     result: WRITING[output.depth] * megapixels(target) + ALWAYS,
-    encoding: ENCODING[output.format] * megapixels(target),
+    encoding: formatOf(output.format).encoding * megapixels(target),
   };
   for (const node of inOrder(graphOf(recipe).result)) {
     cost[node.grid === 'original' ? 'beginning' : 'result'] += node.cost * megapixels(node.size);
@@ -39,6 +39,23 @@ export function costOf(recipe: Recipe): Cost {
 export function secondsFor(recipe: Recipe, speed: number): number {
   const { beginning, result, encoding } = costOf(recipe);
   return (beginning + result + encoding) / speed;
+}
+
+/** From this share on a run's own speed alone tells what is left. */
+const TRUSTED_SHARE = 0.25;
+
+/**
+ * Seconds that a run still needs: by the estimate at first, when its own speed says more of its start than of
+ * itself, and by that speed later.
+ * @param share of the work that is done, 0–1
+ * @param spent seconds since it began
+ * @param estimated seconds of the whole run
+ */
+export function secondsLeft(share: number, spent: number, estimated: number): number {
+  const trust = Math.min(1, share / TRUSTED_SHARE);
+  const byEstimate = estimated * (1 - share);
+  const bySpeed = share > 0 ? (spent / share) * (1 - share) : 0;
+  return trust * bySpeed + (1 - trust) * byEstimate;
 }
 
 /** What runs are alike in, as far as their speed goes: how they enlarge. */

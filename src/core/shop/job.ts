@@ -3,7 +3,7 @@ import { Findings } from '../inspect/findings';
 import { Paper } from '../measure/paper';
 import { Patch } from './change';
 import { Distance, Work } from '../recipe/work';
-import { Recipe } from '../recipe/recipe';
+import { Run } from './task';
 
 /** Where a job stands on its way through the shop. */
 export const JobState = z.enum(['received', 'on the bench', 'proofed', 'approved', 'printed']);
@@ -89,54 +89,6 @@ export const JobSummary = z.object({
 });
 export type JobSummary = z.infer<typeof JobSummary>;
 
-export const RunState = z.enum(['queued', 'running', 'done', 'failed', 'cancelled']);
-export type RunState = z.infer<typeof RunState>;
-
-/** What became of a run. */
-export const RunResult = z.object({
-  fileName: z.string(),
-  bytes: z.int(),
-  width: z.int(),
-  height: z.int(),
-  ppi: z.object({ x: z.number(), y: z.number() }),
-  profile: z.string().nullable(),
-  seconds: z.number(),
-});
-export type RunResult = z.infer<typeof RunResult>;
-
-/** The full-size rendering of a trial. */
-export const Run = z.object({
-  id: z.string(),
-  jobId: z.int(),
-  pieceId: z.int(),
-  jobTitle: z.string(),
-  trialId: z.string(),
-  trialName: z.string(),
-  state: RunState,
-  /** 0–1 */
-  progress: z.number(),
-  queuedAt: z.int(),
-  /** runs that wait begin in the order of their ranks */
-  rank: z.number(),
-  startedAt: z.int().nullable(),
-  finishedAt: z.int().nullable(),
-  error: z.string().nullable(),
-  result: RunResult.nullable(),
-  recipe: Recipe,
-});
-export type Run = z.infer<typeof Run>;
-
-/** What is told of a run while it goes on: which it is, its place, and how far. */
-export const RunEvent = Run.pick({
-  id: true,
-  jobId: true,
-  pieceId: true,
-  state: true,
-  progress: true,
-  rank: true,
-});
-export type RunEvent = z.infer<typeof RunEvent>;
-
 /** One entry of a piece's history. */
 export const HistoryEntry = z.object({ id: z.int(), label: z.string(), at: z.int() });
 export type HistoryEntry = z.infer<typeof HistoryEntry>;
@@ -194,10 +146,6 @@ export type PieceMove = z.infer<typeof PieceMove>;
 /** Asks for a run of a trial as it stands at a revision. */
 export const RunRequest = z.object({ revision: z.int(), trialId: z.string() });
 export type RunRequest = z.infer<typeof RunRequest>;
-
-/** Moves a waiting run before another one, or to the end. */
-export const RunMove = z.object({ before: z.string().max(60).nullable() });
-export type RunMove = z.infer<typeof RunMove>;
 
 /** What the upload of a file answers. */
 export const TakenIn = z.object({

@@ -1,16 +1,12 @@
-import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
+import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { Output } from '@/core/recipe/output';
 import { testPixels } from '../testing/shop';
 import { decode, decodeTask } from './decode';
-import { encodeFromTiff } from './encode';
 import { profileName } from './profile';
 import { openRaw } from './raw';
-import { readBack } from './read-back';
-import { layOutTiff } from './tiff-writer';
 
 let folder: string;
 beforeAll(async () => {
@@ -121,57 +117,5 @@ describe('profile names', () => {
     for (let end = 0; end < icc!.length; end += 7) {
       expect(typeof profileName(icc!.subarray(0, end))).toBe('string');
     }
-  });
-});
-
-describe('other formats from the finished TIFF', () => {
-  const size = { width: 40, height: 30 };
-
-  async function tiff(depth: 8 | 16, profile: Buffer | null) {
-    const layout = layOutTiff({ size, depth, channels: 3, ppi: 127.3, profile, rowsPerStrip: 30 });
-    const pixels = Buffer.from(
-      Uint8Array.from({ length: 40 * 30 * 3 * (depth / 8) }, (_, i) => (i * 31 + (i >> 5)) % 256),
-    );
-    const path = place('tif');
-    await writeFile(path, Buffer.concat([layout.header, pixels]));
-    return { path, pixels };
-  }
-
-  const output = (change: Partial<Output>): Output => ({
-    format: 'png',
-    quality: 90,
-    depth: 8,
-    alpha: 'paper',
-    ...change,
-  });
-
-  it.each([8, 16] as const)('a PNG keeps every one of %d bits', async (depth) => {
-    const { path, pixels } = await tiff(depth, null);
-    const out = place('png');
-    await encodeFromTiff(path, out, output({ depth }), 127.3);
-    const back = await sharp(out)
-      .toColourspace(depth === 16 ? 'rgb16' : 'srgb')
-      .raw(depth === 16 ? { depth: 'ushort' } : {})
-      .toBuffer();
-    expect(back.equals(pixels)).toBe(true);
-    expect((await readBack(out)).ppi!.x).toBeCloseTo(127.3, 1);
-  });
-
-  it('a JPEG carries its resolution in both headers, its profile, and unconverted pixels', async () => {
-    const wide = await sharp(
-      await testPixels(8, 8).withIccProfile('p3').png().toBuffer(),
-    ).metadata();
-    const { path, pixels } = await tiff(8, wide.icc!);
-    const out = place('jpg');
-    await encodeFromTiff(path, out, output({ format: 'jpeg', quality: 100 }), 127.3);
-    const bytes = await readFile(out);
-    expect(bytes.toString('latin1', 6, 10)).toBe('JFIF');
-    expect(bytes.readUInt16BE(14)).toBe(127);
-    const found = await readBack(out);
-    expect(found).toMatchObject({ width: 40, height: 30, profileBytes: wide.icc!.length });
-    expect(found.ppi!.x).toBeCloseTo(127.3, 2);
-    const back = await sharp(out, { ignoreIcc: true }).raw().toBuffer();
-    const mean = back.reduce((sum, v, i) => sum + (v - pixels[i]!), 0) / back.length;
-    expect(Math.abs(mean)).toBeLessThan(0.5);
   });
 });

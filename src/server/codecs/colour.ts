@@ -1,6 +1,6 @@
 import sharp from 'sharp';
 import { TABLE_SIDE } from '@/core/raster/screen';
-import { layOutTiff } from './tiff-writer';
+import { layOutTiff } from '../output/tiff-layout';
 
 /** Whether a profile is one by its own header, and for which colours ('RGB ', 'CMYK', 'GRAY', 'Lab '). */
 export function profileSpace(icc: Uint8Array): string | null {

@@ -8,7 +8,7 @@ import { testPixels } from '../testing/shop';
 import { screenTable } from './colour';
 import { decode, decodeTask } from './decode';
 import { openRaw } from './raw';
-import { layOutTiff } from './tiff-writer';
+import { layOutTiff } from '../output/tiff-layout';
 
 let folder: string;
 beforeAll(async () => {

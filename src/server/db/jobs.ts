@@ -18,7 +18,7 @@ import { Problem } from '../problem';
 import { readLists } from './lists';
 import { PAGE_OF_WORK } from './originals';
 import { readPiece } from './pieces';
-import { runsOfPiece } from './runs';
+import { runsOfPiece } from './tasks';
 
 /** Job numbers begin here, so that the first one doesn't look like a test. */
 const FIRST_NUMBER = 401;

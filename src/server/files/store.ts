@@ -1,13 +1,13 @@
 import { mkdir } from 'node:fs/promises';
-import { join } from 'node:path';
+import { join, relative } from 'node:path';
 import { config } from '../config';
 import { Problem } from '../problem';
 
 const DIGEST = /^[0-9a-f]{64}$/;
-const RUN = /^[0-9a-z-]{8,40}$/;
+const TASK = /^[0-9a-z-]{8,40}$/;
 
 /**
- * Where files lie in the data folder. Names are digests and run numbers alone; nothing that a
+ * Where files lie in the data folder. Names are digests and task numbers alone; nothing that a
  * person typed ever becomes part of a path.
  */
 export const store = {
@@ -16,7 +16,10 @@ export const store = {
     join(folder('decoded', digest), `${digest}${ofPage(page)}.raw`),
   thumbnail: (digest: string, page: number) =>
     join(folder('thumbnails', digest), `${digest}${ofPage(page)}.png`),
-  result: (run: string) => join(config().data, 'results', checked(run, RUN)),
+  result: (task: string) => join(config().data, 'results', checked(task, TASK)),
+  /** a file as the database names it, and back: by its path below the data folder */
+  nameOf: (path: string) => relative(config().data, path),
+  named: (name: string) => join(config().data, name),
   masks: () => join(config().data, 'masks'),
   uploads: () => join(config().data, 'uploads'),
 };

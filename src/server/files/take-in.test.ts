@@ -5,7 +5,7 @@ import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { FileName } from '@/core/shop/job';
 import { openRaw } from '../codecs/raw';
-import { layOutTiff } from '../codecs/tiff-writer';
+import { layOutTiff } from '../output/tiff-layout';
 import { openTestShop, streamOf, testJpeg, testPixels, type TestShop } from '../testing/shop';
 import { store } from './store';
 import { reducedPath } from './reduced';

@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { JobSummary, JobView, Piece, Run, TakenIn } from '@/core/shop/job';
+import { JobSummary, JobView, Piece, TakenIn } from '@/core/shop/job';
+import { Run, Task, type Artifact } from '@/core/shop/task';
 import { Maps } from '@/core/inspect/findings';
 import type {
   JobChange,
@@ -100,16 +101,17 @@ export const api = {
   movePiece: (id: number, move: PieceMove) => call(Piece, `/api/pieces/${id}/moves`, 'POST', move),
   run: (pieceId: number, request: RunRequest) =>
     call(Run, `/api/pieces/${pieceId}/runs`, 'POST', request),
-  openRuns: () => call(z.array(Run), '/api/runs'),
-  readRun: (id: string) => call(Run, `/api/runs/${id}`),
-  moveRun: (id: string, before: string | null) =>
-    call(Run, `/api/runs/${id}/move`, 'POST', { before }),
-  cancelRun: (id: string) => call(Run, `/api/runs/${id}/cancel`, 'POST'),
+  openTasks: () => call(z.array(Task), '/api/tasks'),
+  readTask: (id: string) => call(Task, `/api/tasks/${id}`),
+  moveTask: (id: string, before: string | null) =>
+    call(Task, `/api/tasks/${id}/move`, 'POST', { before }),
+  cancelTask: (id: string) => call(Task, `/api/tasks/${id}/cancel`, 'POST'),
 };
 
 export const thumbnailOf = (digest: string, page = 1): string =>
   `/api/originals/${digest}/pages/${page}/thumbnail`;
-export const resultOf = (run: string): string => `/api/runs/${run}/file`;
+export const artifactAddress = (task: string, role: Artifact['role']): string =>
+  `/api/tasks/${task}/artifacts/${role}`;
 
 /** Uploads one file; fetch tells nothing of an upload's progress, the older interface does. */
 export function upload(file: File, onProgress: (share: number) => void): Promise<TakenIn> {

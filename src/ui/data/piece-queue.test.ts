@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { propose } from '@/core/recipe/propose';
 import type { Work } from '@/core/recipe/work';
 import { patched } from '@/core/shop/change';
-import type { Piece, Run } from '@/core/shop/job';
+import type { Piece } from '@/core/shop/job';
+import type { Run } from '@/core/shop/task';
 import { random, testFindings, testPaper } from '@/core/testing';
 import { PieceQueue } from './piece-queue';
 

@@ -1,5 +1,6 @@
 import { patchBetween } from '@/core/shop/change';
-import type { Piece, PieceChange, PieceMove, Run, RunRequest } from '@/core/shop/job';
+import type { Piece, PieceChange, PieceMove, RunRequest } from '@/core/shop/job';
+import type { Run } from '@/core/shop/task';
 import type { Work } from '@/core/recipe/work';
 
 /** The server's side of a piece. */

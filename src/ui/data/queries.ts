@@ -2,15 +2,8 @@
 
 import { useMutation, useQuery, useQueryClient, type QueryClient } from '@tanstack/react-query';
 import { useEffect, useSyncExternalStore } from 'react';
-import {
-  Piece,
-  RunEvent,
-  type Run,
-  type JobChange,
-  type JobView,
-  type NewJob,
-  type NewPicture,
-} from '@/core/shop/job';
+import { Piece, type JobChange, type JobView, type NewJob, type NewPicture } from '@/core/shop/job';
+import { isOpen, Run, TaskEvent, type Task } from '@/core/shop/task';
 import { api, ServerProblem } from './api';
 import { tell } from './notices';
 import { PieceQueue, type PieceState } from './piece-queue';
@@ -18,7 +11,7 @@ import { PieceQueue, type PieceState } from './piece-queue';
 export const keys = {
   jobs: ['jobs'] as const,
   job: (id: number) => ['job', id] as const,
-  openRuns: ['open runs'] as const,
+  openTasks: ['open tasks'] as const,
   lists: ['lists'] as const,
   maps: (digest: string, page: number) => ['maps', digest, page] as const,
 };
@@ -117,7 +110,7 @@ function queueOf(client: QueryClient, piece: Piece): PieceQueue {
     { change: api.changePiece, move: api.movePiece, run: api.run },
     {
       queued: (run) => {
-        putRun(client, run);
+        putTask(client, run);
         void client.invalidateQueries({ queryKey: keys.jobs });
       },
       failed: (error, dropped) =>
@@ -142,36 +135,37 @@ export function usePiece(piece: Piece): { state: PieceState; queue: PieceQueue }
   return { state: useSyncExternalStore(queue.subscribe, queue.snapshot, queue.snapshot), queue };
 }
 
-export function useCancelRun() {
+export function useCancelTask() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (id: string) => api.cancelRun(id),
-    onSuccess: (run) => putRun(client, run),
+    mutationFn: (id: string) => api.cancelTask(id),
+    onSuccess: (task) => putTask(client, task),
     onError: (error) => tell(error.message, 'trouble'),
   });
 }
 
-/** Gives a waiting run another place in the queue. */
-export function useMoveRun() {
+/** Gives a waiting task another place in the queue. */
+export function useMoveTask() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: ({ id, before }: { id: string; before: string | null }) => api.moveRun(id, before),
-    onSuccess: (run) => putRun(client, run),
+    mutationFn: ({ id, before }: { id: string; before: string | null }) => api.moveTask(id, before),
+    onSuccess: (task) => putTask(client, task),
     onError: (error) => tell(error.message, 'trouble'),
   });
 }
 
-function putRun(client: QueryClient, run: Run): void {
-  const open = run.state === 'queued' || run.state === 'running';
-  client.setQueryData<Run[]>(keys.openRuns, (runs = []) => {
-    const others = runs.filter((other) => other.id !== run.id);
-    return open ? [...others, run].sort(inOrder) : others;
+function putTask(client: QueryClient, task: Task): void {
+  client.setQueryData<Task[]>(keys.openTasks, (tasks = []) => {
+    const others = tasks.filter((other) => other.id !== task.id);
+    return isOpen(task) ? [...others, task].sort(inOrder) : others;
   });
-  client.setQueryData<JobView>(keys.job(run.jobId), (job) =>
-    job && job.piece.id === run.pieceId
+  const asRun = Run.safeParse(task);
+  if (!asRun.success) return;
+  client.setQueryData<JobView>(keys.job(task.jobId), (job) =>
+    job && job.piece.id === task.pieceId
       ? {
           ...job,
-          runs: [run, ...job.runs.filter((other) => other.id !== run.id)].sort(
+          runs: [asRun.data, ...job.runs.filter((other) => other.id !== task.id)].sort(
             (a, b) => b.queuedAt - a.queuedAt,
           ),
         }
@@ -180,48 +174,48 @@ function putRun(client: QueryClient, run: Run): void {
 }
 
 /** The one that runs first, then those that wait, in their order. */
-const inOrder = (a: Run, b: Run): number =>
+const inOrder = (a: Task, b: Task): number =>
   Number(b.state === 'running') - Number(a.state === 'running') || a.rank - b.rank;
 
-/** Runs that are queued or running anywhere in the shop. */
-export const useOpenRuns = (): Run[] =>
-  useQuery({ queryKey: keys.openRuns, queryFn: api.openRuns, staleTime: Infinity }).data ?? [];
+/** What is queued or running anywhere in the shop. */
+export const useOpenTasks = (): Task[] =>
+  useQuery({ queryKey: keys.openTasks, queryFn: api.openTasks, staleTime: Infinity }).data ?? [];
 
-/** Listens to the runs for as long as the page is open; the browser connects again by itself. */
-export function useRunEvents(): void {
+/** Listens to the tasks for as long as the page is open; the browser connects again by itself. */
+export function useTaskEvents(): void {
   const client = useQueryClient();
   useEffect(() => {
     const events = new EventSource('/api/events');
-    const seen = new Map<string, RunEvent>();
-    events.addEventListener('run', (event: MessageEvent<string>) => {
-      const now = RunEvent.parse(JSON.parse(event.data));
+    const seen = new Map<string, TaskEvent>();
+    events.addEventListener('task', (event: MessageEvent<string>) => {
+      const now = TaskEvent.parse(JSON.parse(event.data));
       const before = seen.get(now.id);
       seen.set(now.id, now);
       const known = client
-        .getQueryData<Run[]>(keys.openRuns)
-        ?.find((run) => run.id === now.id && run.state === now.state);
-      if (known) putRun(client, { ...known, ...now });
+        .getQueryData<Task[]>(keys.openTasks)
+        ?.find((task) => task.id === now.id && task.state === now.state);
+      if (known) putTask(client, { ...known, ...now });
       else void learn(client, now, before);
     });
     // What ended while the line was down is learnt by asking again.
     events.addEventListener('open', () => {
-      void client.invalidateQueries({ queryKey: keys.openRuns });
+      void client.invalidateQueries({ queryKey: keys.openTasks });
       void client.invalidateQueries({ queryKey: ['job'] });
     });
     return () => events.close();
   }, [client]);
 }
 
-/** Asks for a run that began, ended, or was not known yet. */
-async function learn(client: QueryClient, now: RunEvent, before?: RunEvent): Promise<void> {
-  const run = await api.readRun(now.id).catch(() => null);
-  if (!run) return;
-  putRun(client, run);
-  if (before?.state === 'running' && run.state === 'done') {
-    tell(`${run.jobTitle}: ${run.trialName} is ready in Output.`, 'good');
+/** Asks for a task that began, ended, or was not known yet. */
+async function learn(client: QueryClient, now: TaskEvent, before?: TaskEvent): Promise<void> {
+  const task = await api.readTask(now.id).catch(() => null);
+  if (!task) return;
+  putTask(client, task);
+  if (before?.state === 'running' && task.state === 'done') {
+    tell(`${task.jobTitle}: ${task.payload.trialName} is ready in Output.`, 'good');
     void client.invalidateQueries({ queryKey: ['pace'] });
   }
-  if (before && before.state !== run.state && run.state === 'failed') {
-    tell(`${run.jobTitle}: ${run.error ?? 'the run failed.'}`, 'trouble');
+  if (before && before.state !== task.state && task.state === 'failed') {
+    tell(`${task.jobTitle}: ${task.error ?? 'the run failed.'}`, 'trouble');
   }
 }

@@ -1,11 +1,13 @@
 import { formatSeconds } from '@/core/measure/format';
-import type { Run } from '@/core/shop/job';
+import { secondsLeft } from '@/core/render/cost';
+import { estimate, type Pace } from '@/core/shop/lists';
+import type { Task } from '@/core/shop/task';
 
-/** Time that a running run still needs, from how fast it went so far. */
-export function timeLeft(run: Run): string {
-  if (!run.startedAt || run.progress < 0.02) return 'starting';
-  const spent = (Date.now() - run.startedAt) / 1000;
-  return `${formatSeconds((spent / run.progress) * (1 - run.progress))} left`;
+/** Time that a task which runs still needs, by the estimate at first, and then by how fast it goes. */
+export function timeLeft({ startedAt, progress, payload }: Task, pace: Pace | undefined): string {
+  if (!startedAt || !pace) return 'starting';
+  const spent = (Date.now() - startedAt) / 1000;
+  return `${formatSeconds(secondsLeft(progress, spent, estimate(payload.recipe, pace)))} left`;
 }
 
 /** An estimate: ≈0:14. */

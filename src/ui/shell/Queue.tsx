@@ -1,51 +1,53 @@
 import { ArrowDown, ArrowUp, X } from 'lucide-react';
 import Link from 'next/link';
 import { Dropdown, ProgressBar } from 'react-bootstrap';
-import type { Run } from '@/core/shop/job';
+import type { Task } from '@/core/shop/task';
 import { estimate } from '@/core/shop/lists';
-import { useCancelRun, useMoveRun, useOpenRuns, usePace } from '../data/queries';
+import { useCancelTask, useMoveTask, useOpenTasks, usePace } from '../data/queries';
 import { aboutSeconds, timeLeft } from '../parts/time-left';
 
 /** What is being rendered just now, wherever in the shop, and what waits behind it. */
 export function Queue() {
-  const runs = useOpenRuns();
-  const cancel = useCancelRun();
-  const move = useMoveRun();
+  const tasks = useOpenTasks();
+  const cancel = useCancelTask();
+  const move = useMoveTask();
   const { data: pace } = usePace();
-  const [first] = runs;
+  const [first] = tasks;
   if (!first) return null;
-  const waiting = runs.filter(({ state }) => state === 'queued');
-  const words = (run: Run): string =>
-    run.state === 'running'
-      ? timeLeft(run)
+  const waiting = tasks.filter(({ state }) => state === 'queued');
+  const words = (task: Task): string =>
+    task.state === 'running'
+      ? timeLeft(task, pace)
       : pace
-        ? `waits, ${aboutSeconds(estimate(run.recipe, pace))}`
+        ? `waits, ${aboutSeconds(estimate(task.payload.recipe, pace))}`
         : 'waits';
   return (
     <Dropdown align="end" className="queue">
       <Dropdown.Toggle bsPrefix="under-way" aria-label="Runs under way">
         <span>
-          {first.jobTitle}, {first.trialName}
-          {runs.length > 1 && ` and ${runs.length - 1} more`}
+          {first.jobTitle}, {first.payload.trialName}
+          {tasks.length > 1 && ` and ${tasks.length - 1} more`}
         </span>
         <ProgressBar now={first.progress * 100} aria-label="Progress of the run" />
-        <span className="figure">{first.state === 'queued' ? 'waiting' : timeLeft(first)}</span>
+        <span className="figure">
+          {first.state === 'queued' ? 'waiting' : timeLeft(first, pace)}
+        </span>
       </Dropdown.Toggle>
       <Dropdown.Menu>
-        {runs.map((run) => {
-          const at = waiting.indexOf(run);
+        {tasks.map((task) => {
+          const at = waiting.indexOf(task);
           return (
-            <div className="queued" key={run.id} role="group" aria-label={run.jobTitle}>
-              <Link href={`/bench/${run.jobId}`}>
-                <b>{run.jobTitle}</b>
-                <span className="soft">{run.trialName}</span>
+            <div className="queued" key={task.id} role="group" aria-label={task.jobTitle}>
+              <Link href={`/bench/${task.jobId}`}>
+                <b>{task.jobTitle}</b>
+                <span className="soft">{task.payload.trialName}</span>
               </Link>
-              <span className="figure">{words(run)}</span>
+              <span className="figure">{words(task)}</span>
               <button
                 type="button"
                 aria-label="Earlier"
                 disabled={at < 1}
-                onClick={() => move.mutate({ id: run.id, before: waiting[at - 1]!.id })}
+                onClick={() => move.mutate({ id: task.id, before: waiting[at - 1]!.id })}
               >
                 <ArrowUp size={14} />
               </button>
@@ -53,11 +55,11 @@ export function Queue() {
                 type="button"
                 aria-label="Later"
                 disabled={at < 0 || at === waiting.length - 1}
-                onClick={() => move.mutate({ id: run.id, before: waiting[at + 2]?.id ?? null })}
+                onClick={() => move.mutate({ id: task.id, before: waiting[at + 2]?.id ?? null })}
               >
                 <ArrowDown size={14} />
               </button>
-              <button type="button" aria-label="Cancel" onClick={() => cancel.mutate(run.id)}>
+              <button type="button" aria-label="Cancel" onClick={() => cancel.mutate(task.id)}>
                 <X size={14} />
               </button>
             </div>

@@ -5,13 +5,13 @@ import { usePathname } from 'next/navigation';
 import type { ReactNode } from 'react';
 import { Toast, ToastContainer } from 'react-bootstrap';
 import { useNotices } from '../data/notices';
-import { useRunEvents } from '../data/queries';
+import { useTaskEvents } from '../data/queries';
 import { Queue } from './Queue';
 
 /** The bar that every page stands under, and the notices that appear over it. */
 export function Shell({ children }: { children: ReactNode }) {
   const path = usePathname();
-  useRunEvents();
+  useTaskEvents();
   return (
     <div className="shell">
       <header className="top-bar">

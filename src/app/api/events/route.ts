@@ -1,5 +1,5 @@
-import type { RunEvent } from '@/core/shop/job';
-import { runsChangedSince } from '@/server/db/runs';
+import type { TaskEvent } from '@/core/shop/task';
+import { tasksChangedSince } from '@/server/db/tasks';
 import { route } from '@/server/http/route';
 
 export const dynamic = 'force-dynamic';
@@ -10,8 +10,8 @@ const LOOK_MS = 300;
 const BREATH_MS = 15_000;
 
 /**
- * What changes of runs, as server-sent events: which, its state and share. The render process writes it
- * to the database, which is where this looks; whoever hears of a run it doesn't know asks for it.
+ * What changes of tasks, as server-sent events: which, its state and share. Their process writes it
+ * to the database, which is where this looks; whoever hears of a task it doesn't know asks for it.
  */
 export const GET = route(async ({ db, request }) => {
   const encoder = new TextEncoder();
@@ -22,12 +22,12 @@ export const GET = route(async ({ db, request }) => {
     },
     async start(controller) {
       const told = new Map<string, string>();
-      const tell = (runs: RunEvent[]) => {
-        for (const run of runs) {
-          const text = JSON.stringify(run);
-          if (told.get(run.id) === text) continue;
-          told.set(run.id, text);
-          controller.enqueue(encoder.encode(`event: run\ndata: ${text}\n\n`));
+      const tell = (tasks: TaskEvent[]) => {
+        for (const task of tasks) {
+          const text = JSON.stringify(task);
+          if (told.get(task.id) === text) continue;
+          told.set(task.id, text);
+          controller.enqueue(encoder.encode(`event: task\ndata: ${text}\n\n`));
         }
       };
       let since = Date.now();
@@ -37,7 +37,7 @@ export const GET = route(async ({ db, request }) => {
         await new Promise((resolve) => setTimeout(resolve, LOOK_MS));
         if (gone || request.signal.aborted) break;
         const now = Date.now();
-        tell(await runsChangedSince(db, since));
+        tell(await tasksChangedSince(db, since));
         // A change may be committed a little after the moment it carries.
         since = now - 2000;
         if (now - breath > BREATH_MS) {

@@ -1,4 +1,4 @@
-import { readPace } from '@/server/db/runs';
+import { readPace } from '@/server/db/pace';
 import { route } from '@/server/http/route';
 
 export const GET = route(({ db }) => readPace(db));

@@ -9,7 +9,7 @@ import { endPictureThreads } from '../../codecs/pictures';
 import { testJpeg } from '../../testing/shop';
 import { openDatabase } from '../connection';
 import { listJobs, readJob } from '../jobs';
-import { readRun } from '../runs';
+import { artifactPath, readTask } from '../tasks';
 import { shop } from './0001-shop';
 
 let folder: string;
@@ -107,6 +107,10 @@ async function firstShop(file: string, digest: string): Promise<void> {
       file_name: 'p.tif',
     },
     ...{ recipe: json(recipe), state: 'done', queued_at: 1, changed_at: 1 },
+    result: json({
+      ...{ fileName: 'p.tif', bytes: 99, width: 756, height: 504, ppi: { x: 160, y: 160 } },
+      ...{ profile: null, seconds: 1.5 },
+    }),
   });
   await db.destroy();
 }
@@ -138,8 +142,15 @@ it('a shop of the first version keeps its jobs, changes and runs', async () => {
       trials: [{ ppi: 160, pixels: 'new', output: { alpha: 'paper' } }],
     },
   });
-  expect(runs).toHaveLength(1);
-  expect((await readRun(db, 'run-1-of-old')).recipe).toMatchObject({
+  expect(runs).toMatchObject([
+    {
+      kind: 'render',
+      result: { width: 756, seconds: 1.5 },
+      artifacts: [{ role: 'result', fileName: 'p.tif', bytes: 99, digest: null }],
+    },
+  ]);
+  expect(await artifactPath(db, 'run-1-of-old', 'result')).toBe('results/run-1-of-old');
+  expect((await readTask(db, 'run-1-of-old')).payload.recipe).toMatchObject({
     version: 4,
     core: '1',
     original: { page: 1, drawn: null },

@@ -1,12 +1,12 @@
 import { Check, Download } from 'lucide-react';
 import { Button, ProgressBar } from 'react-bootstrap';
 import { formatBytes, formatNumber, formatSeconds } from '@/core/measure/format';
-import { formatRefusal } from '@/core/measure/formats';
+import { Format, formatOf, formatRefusal } from '@/core/output/formats';
 import { MM_PER_INCH } from '@/core/measure/units';
-import type { Run } from '@/core/shop/job';
-import type { Format, Output } from '@/core/recipe/output';
-import { resultOf } from '../../data/api';
-import { useCancelRun } from '../../data/queries';
+import { artifactOf, isOpen, type Artifact, type Run } from '@/core/shop/task';
+import { inFormat, outputWords, type Output } from '@/core/output/output';
+import { artifactAddress } from '../../data/api';
+import { useCancelTask, usePace } from '../../data/queries';
 import { Choices } from '../../parts/Choices';
 import { Slider } from '../../parts/Slider';
 import { timeLeft } from '../../parts/time-left';
@@ -14,16 +14,7 @@ import { slides, type WorkBench } from '../use-work';
 import { SaveTreatment } from './SaveTreatment';
 import { Section } from './Section';
 
-const FORMATS: { value: Format; label: string }[] = [
-  { value: 'tiff', label: 'TIFF' },
-  { value: 'jpeg', label: 'JPEG' },
-  { value: 'png', label: 'PNG' },
-];
-const NOTES: Record<Format, string> = {
-  tiff: 'Every bit is kept, uncompressed: what print shops like best.',
-  jpeg: 'Small, 8 bit, and lossy; from quality 90 on with full colour samples.',
-  png: 'Every bit is kept, compressed; slower to write.',
-};
+const FORMATS = Format.options.map((value) => ({ value, label: formatOf(value).name }));
 const WORDS: Record<Run['state'], string> = {
   queued: 'waiting',
   running: 'running',
@@ -41,37 +32,33 @@ export function OutputSection({ bench }: { bench: WorkBench }) {
   const { resolved } = bench;
   const refused =
     resolved.ok && formatRefusal(format, resolved.recipe.target, resolved.plan.ppiAfter);
-  const words = `${format.toUpperCase()}${format === 'jpeg' ? ` ${quality}` : ` ${depth} bit`}`;
+  const known = formatOf(format);
   return (
     <Section
       name="output"
       title="Output"
-      line={`${words} · ${newest ? WORDS[newest.state] : 'not run'}`}
+      line={`${outputWords(trial.output)} · ${newest ? WORDS[newest.state] : 'not run'}`}
     >
       <Choices
         name="format"
         label="File format"
         value={format}
         options={FORMATS}
-        onChange={(value) =>
-          change(value.toUpperCase(), put({ format: value, depth: value === 'jpeg' ? 8 : depth }))
-        }
+        onChange={(value) => change(formatOf(value).name, put(inFormat(trial.output, value)))}
       />
-      <p className="reason">{NOTES[format]}</p>
+      <p className="reason">{known.blurb}</p>
       {refused && <p className="caution mb-0">{refused}</p>}
-      {format === 'jpeg' ? (
+      {known.quality ? (
         <Slider
           label="Quality"
           value={quality}
-          min={1}
-          max={100}
+          {...known.quality}
           step={1}
-          usual={95}
           unit=""
           {...slides(
             bench,
             (value) => put({ quality: value }),
-            (value) => `JPEG quality ${value}`,
+            (value) => `${known.name} quality ${value}`,
           )}
         />
       ) : (
@@ -88,7 +75,7 @@ export function OutputSection({ bench }: { bench: WorkBench }) {
       )}
       {job.piece.findings.alpha && (
         <>
-          {format !== 'jpeg' && (
+          {known.alpha && (
             <Choices
               name="alpha"
               label="Transparent parts"
@@ -106,8 +93,8 @@ export function OutputSection({ bench }: { bench: WorkBench }) {
             />
           )}
           <p className="reason">
-            {format === 'jpeg'
-              ? `A JPEG holds no transparency: it is laid on the paper’s colour, ${bench.work.paper.colour}.`
+            {!known.alpha
+              ? `A ${known.name} holds no transparency: it is laid on the paper’s colour, ${bench.work.paper.colour}.`
               : trial.output.alpha === 'keep'
                 ? 'The file keeps what is transparent.'
                 : `What is transparent becomes the paper’s colour, ${bench.work.paper.colour}.`}
@@ -128,18 +115,23 @@ export function OutputSection({ bench }: { bench: WorkBench }) {
 }
 
 function RunEntry({ run }: { run: Run }) {
-  const cancel = useCancelRun();
-  const open = run.state === 'queued' || run.state === 'running';
+  const cancel = useCancelTask();
+  const { data: pace } = usePace();
+  const file = artifactOf(run, 'result');
+  const open = isOpen(run);
   return (
     <div className="run" data-state={run.state}>
       <div className="top">
         <span>
-          <b>{run.trialName}</b>{' '}
+          <b>{run.payload.trialName}</b>{' '}
           <span className={run.state === 'failed' ? 'trouble' : 'soft'}>{WORDS[run.state]}</span>
         </span>
         <span className="figure">
-          {run.state === 'running' && `${Math.round(run.progress * 100)} % · ${timeLeft(run)}`}
-          {run.result && `${formatBytes(run.result.bytes)} · ${formatSeconds(run.result.seconds)}`}
+          {run.state === 'running' &&
+            `${Math.round(run.progress * 100)} % · ${timeLeft(run, pace)}`}
+          {run.result &&
+            file &&
+            `${formatBytes(file.bytes)} · ${formatSeconds(run.result.seconds)}`}
         </span>
       </div>
       {open && (
@@ -160,13 +152,13 @@ function RunEntry({ run }: { run: Run }) {
         </div>
       )}
       {run.error && <p className="field-trouble">{run.error}</p>}
-      {run.result && <ReadBack run={run} />}
+      {run.result && file && <ReadBack run={run} file={file} />}
     </div>
   );
 }
 
 /** What the written file says of itself, read back after it was written. */
-function ReadBack({ run }: { run: Run }) {
+function ReadBack({ run, file }: { run: Run; file: Artifact }) {
   const result = run.result!;
   const cm = (pixels: number, ppi: number) => formatNumber((pixels / ppi) * (MM_PER_INCH / 10), 2);
   return (
@@ -185,12 +177,12 @@ function ReadBack({ run }: { run: Run }) {
       </ul>
       <a
         className="btn btn-quiet btn-sm d-flex align-items-center gap-2"
-        href={resultOf(run.id)}
+        href={artifactAddress(run.id, 'result')}
         download
       >
         <Download size={14} aria-hidden />
-        <span className="text-truncate" title={result.fileName}>
-          {result.fileName}
+        <span className="text-truncate" title={file.fileName}>
+          {file.fileName}
         </span>
       </a>
     </>

@@ -9,7 +9,8 @@ import {
 import type { PrintPlan } from '@/core/measure/plan';
 import { MM_PER_INCH } from '@/core/measure/units';
 import { eyeNeed } from '@/core/measure/verdict';
-import { estimatedBytes, largestAt, waysToPrint, type Way } from '@/core/measure/what-if';
+import { largestAt, waysToPrint, type Way } from '@/core/measure/what-if';
+import { estimatedBytes } from '@/core/output/output';
 import { framingOf, plannedPicture } from '@/core/recipe/plan';
 import type { Trial } from '@/core/recipe/work';
 import { estimate, type Pace } from '@/core/shop/lists';

@@ -1,0 +1,31 @@
+import { createReadStream } from 'node:fs';
+import { stat } from 'node:fs/promises';
+import { Readable } from 'node:stream';
+import { formatOf, formatOfName } from '@/core/output/formats';
+import { artifactPath, readTask } from '@/server/db/tasks';
+import { store } from '@/server/files/store';
+import { route } from '@/server/http/route';
+import { Problem } from '@/server/problem';
+
+/** A file that a task made, streamed under its own name. */
+export const GET = route<{ id: string; role: string }>(async ({ db, params: { id, role } }) => {
+  const { artifacts } = await readTask(db, id);
+  const made = artifacts.find((one) => one.role === role);
+  const path = await artifactPath(db, id, role);
+  if (!made || !path) throw new Problem('missing', 'This run has no file: it is not done.');
+  const format = formatOfName(made.fileName);
+  const file = await stat(store.named(path)).catch(() => {
+    throw new Problem(
+      'missing',
+      'The file of this run was cleared away. Run the trial again; it gives the same bytes.',
+    );
+  });
+  const bytes = Readable.toWeb(createReadStream(store.named(path)));
+  return new Response(bytes as ReadableStream<Uint8Array>, {
+    headers: {
+      'Content-Type': format ? formatOf(format).mediaType : 'application/octet-stream',
+      'Content-Length': String(file.size),
+      'Content-Disposition': `attachment; filename="${made.fileName}"`,
+    },
+  });
+});

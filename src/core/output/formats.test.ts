@@ -1,0 +1,58 @@
+import { describe, expect, it } from 'vitest';
+import { Format, formatOf, formatOfName, formatRefusal } from './formats';
+import { estimatedBytes, inFormat, keepsAlpha, outputWords, type Output } from './output';
+
+const output: Output = { format: 'tiff', quality: 95, depth: 16, alpha: 'keep' };
+
+describe('what a format holds', () => {
+  it('is all there is up to its limit', () => {
+    const { longestSide } = formatOf('jpeg');
+    expect(formatRefusal('jpeg', { width: longestSide, height: 10 }, 300)).toBeNull();
+    expect(formatRefusal('tiff', { width: 400_000, height: 300_000 }, 300)).toBeNull();
+    expect(formatRefusal('png', { width: 70_000, height: 10 }, 300)).toBeNull();
+  });
+
+  it('is said beyond it, with what works', () => {
+    const words = formatRefusal('jpeg', { width: 10, height: 131_000 }, 200);
+    expect(words).toMatch(/at most 65500 pixels a side, this result has 131000/);
+    expect(words).toMatch(/Choose TIFF, or order 100 ppi/);
+    expect(formatRefusal('jpeg', { width: 70_000, height: 9 }, 1)).toMatch(/Choose TIFF\.$/);
+  });
+
+  it('is kept when the format changes, as far as it goes', () => {
+    expect(inFormat(output, 'jpeg')).toEqual({ ...output, format: 'jpeg', depth: 8 });
+    expect(inFormat(output, 'png')).toEqual({ ...output, format: 'png' });
+    expect(keepsAlpha(output)).toBe(true);
+    expect(keepsAlpha({ ...output, alpha: 'paper' })).toBe(false);
+    expect(keepsAlpha(inFormat(output, 'jpeg'))).toBe(false);
+  });
+});
+
+describe('a format', () => {
+  it.each([
+    ['a.tif', 'tiff'],
+    ['a.b.TIFF', 'tiff'],
+    ['x/y.jpeg', 'jpeg'],
+    ['y.png', 'png'],
+    ['y.webp', null],
+    ['png', null],
+  ])('is told by the name %s', (name, format) => expect(formatOfName(name)).toBe(format));
+
+  it('has endings and a media type of its own', () => {
+    const all = Format.options.map(formatOf);
+    const endings = all.flatMap((one) => one.endings);
+    expect(new Set(endings).size).toBe(endings.length);
+    expect(new Set(all.map((one) => one.mediaType)).size).toBe(all.length);
+  });
+
+  it('says how it is written, and about how large it becomes', () => {
+    expect(outputWords(output)).toBe('TIFF 16 bit');
+    expect(outputWords(inFormat(output, 'jpeg'))).toBe('JPEG 95');
+    const size = { width: 1000, height: 1000 };
+    expect(estimatedBytes(size, output)).toBe(6_000_000);
+    const jpeg = inFormat(output, 'jpeg');
+    const [good, poor] = [jpeg, { ...jpeg, quality: 60 }].map((one) => estimatedBytes(size, one));
+    expect(good).toBe(350_000);
+    expect(poor).toBeLessThan(good! / 2);
+  });
+});

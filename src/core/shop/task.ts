@@ -1,0 +1,90 @@
+import { z } from 'zod';
+import { Recipe } from '../recipe/recipe';
+
+export const TaskState = z.enum(['queued', 'running', 'done', 'failed', 'cancelled']);
+export type TaskState = z.infer<typeof TaskState>;
+
+/** A file that a task made. */
+export const Artifact = z.object({
+  /** what it is to the task */
+  role: z.enum(['result']),
+  fileName: z.string(),
+  bytes: z.int(),
+  /** SHA-256 of its bytes; null where it was made before digests were kept */
+  digest: z.string().nullable(),
+});
+export type Artifact = z.infer<typeof Artifact>;
+
+/** Work that the shop's process does, one after the other: what all kinds have in common. */
+const TaskHead = z.object({
+  id: z.string(),
+  /** the task that it belongs to: cancelled together */
+  parent: z.string().nullable(),
+  jobId: z.int(),
+  pieceId: z.int(),
+  jobTitle: z.string(),
+  state: TaskState,
+  /** 0–1 */
+  progress: z.number(),
+  queuedAt: z.int(),
+  /** tasks that wait begin in the order of their ranks */
+  rank: z.number(),
+  startedAt: z.int().nullable(),
+  finishedAt: z.int().nullable(),
+  error: z.string().nullable(),
+  artifacts: z.array(Artifact),
+});
+
+/** What a rendering makes: a trial at its full size. */
+export const RenderPayload = z.object({
+  trialId: z.string(),
+  trialName: z.string(),
+  recipe: Recipe,
+  fileName: z.string(),
+});
+
+/** What its file says of itself, read back, and how long it took. */
+export const RenderResult = z.object({
+  width: z.int(),
+  height: z.int(),
+  ppi: z.object({ x: z.number(), y: z.number() }),
+  profile: z.string().nullable(),
+  seconds: z.number(),
+});
+export type RenderResult = z.infer<typeof RenderResult>;
+
+/** The full-size rendering of a trial, called a run in the interface. */
+export const Run = TaskHead.extend({
+  kind: z.literal('render'),
+  payload: RenderPayload,
+  result: RenderResult.nullable(),
+});
+export type Run = z.infer<typeof Run>;
+
+/** A task of any kind. */
+export const Task = z.discriminatedUnion('kind', [Run]);
+export type Task = z.infer<typeof Task>;
+export type TaskKind = Task['kind'];
+
+/** What is told of a task while it goes on: which it is, its place, and how far. */
+export const TaskEvent = TaskHead.pick({
+  id: true,
+  jobId: true,
+  pieceId: true,
+  state: true,
+  progress: true,
+  rank: true,
+});
+export type TaskEvent = z.infer<typeof TaskEvent>;
+
+/** Whether it is not over. */
+export const isOpen = ({ state }: Pick<Task, 'state'>): boolean =>
+  state === 'queued' || state === 'running';
+
+/** The file of a task in a role, if it made one. */
+export const artifactOf = ({ artifacts }: Task, role: Artifact['role']): Artifact | undefined =>
+  artifacts.find((one) => one.role === role);
+
+/** Moves a waiting task before another one, or to the end. */
+export const TaskMove = z.object({ before: z.string().max(60).nullable() });
+export type TaskMove = z.infer<typeof TaskMove>;

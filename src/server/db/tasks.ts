@@ -1,0 +1,282 @@
+import type { Knex } from 'knex';
+import { Run, Task, TaskState, type TaskEvent, type TaskKind } from '@/core/shop/task';
+import { Problem } from '../problem';
+
+/** A claimed task goes back to the queue when its owner hasn't been heard of for so long. */
+export const LEASE_MS = 10_000;
+/** A task that took its process down so often is given up. */
+const MOST_ATTEMPTS = 3;
+/** Tasks of a piece that are shown, the newest ones. */
+const SHOWN = 20;
+
+/** A file that a task made, below the data folder. */
+export interface MadeFile {
+  role: Task['artifacts'][number]['role'];
+  path: string;
+  fileName: string;
+  bytes: number;
+  digest: string;
+}
+
+interface Row {
+  id: string;
+  kind: string;
+  parent: string | null;
+  job_id: number;
+  piece_id: number;
+  title: string;
+  payload: string;
+  state: string;
+  progress: number;
+  queued_at: number;
+  rank: number;
+  started_at: number | null;
+  finished_at: number | null;
+  error: string | null;
+  result: string | null;
+  /** a JSON list */
+  artifacts: string;
+}
+
+const toTask = (row: Row): Task =>
+  Task.parse({
+    id: row.id,
+    kind: row.kind,
+    parent: row.parent,
+    jobId: row.job_id,
+    pieceId: row.piece_id,
+    jobTitle: row.title,
+    state: row.state,
+    progress: row.progress,
+    queuedAt: row.queued_at,
+    rank: row.rank,
+    startedAt: row.started_at,
+    finishedAt: row.finished_at,
+    error: row.error,
+    payload: JSON.parse(row.payload),
+    result: row.result && JSON.parse(row.result),
+    artifacts: JSON.parse(row.artifacts),
+  });
+
+const ARTIFACTS = `(select json_group_array(json_object('role', role, 'fileName', file_name, 'bytes', bytes,
+  'digest', digest)) from artifacts where task_id = tasks.id)`;
+
+const query = (db: Knex) =>
+  db('tasks')
+    .join('pieces', 'pieces.id', 'tasks.piece_id')
+    .join('jobs', 'jobs.id', 'pieces.job_id')
+    .select('tasks.*', 'pieces.job_id', 'jobs.title', { artifacts: db.raw(ARTIFACTS) });
+
+export async function runsOfPiece(db: Knex, pieceId: number): Promise<Run[]> {
+  const rows = await query(db)
+    .where({ 'tasks.piece_id': pieceId, 'tasks.kind': 'render' satisfies TaskKind })
+    .orderBy('tasks.queued_at', 'desc')
+    .limit(SHOWN);
+  return rows.map((row) => Run.parse(toTask(row)));
+}
+
+/** What is told of tasks that changed at or after a moment, in milliseconds since 1970. */
+export async function tasksChangedSince(db: Knex, since: number): Promise<TaskEvent[]> {
+  const columns = ['id', 'piece_id', 'state', 'progress', 'rank'].map((name) => `tasks.${name}`);
+  const rows = await db('tasks')
+    .join('pieces', 'pieces.id', 'tasks.piece_id')
+    .where('tasks.changed_at', '>=', since)
+    .orderBy('tasks.changed_at')
+    .select('pieces.job_id', ...columns);
+  return rows.map(({ id, job_id: jobId, piece_id: pieceId, state, progress, rank }) => ({
+    ...{ id, jobId, pieceId, progress, rank },
+    state: TaskState.parse(state),
+  }));
+}
+
+/** Tasks that are not over. */
+export const openTasks = async (db: Knex): Promise<Task[]> =>
+  (await query(db).whereIn('tasks.state', ['queued', 'running']).orderBy('tasks.rank')).map(toTask);
+
+export async function readTask(db: Knex, id: string): Promise<Task> {
+  const row = await query(db).where('tasks.id', id).first();
+  if (!row) throw new Problem('missing', 'There is no such run.');
+  return toTask(row);
+}
+
+/** The path of a task's file below the data folder, or null where it made none. */
+export async function artifactPath(db: Knex, id: string, role: string): Promise<string | null> {
+  const row = await db('artifacts').where({ task_id: id, role }).first('path');
+  return row ? row.path : null;
+}
+
+/** A task that is to be queued. */
+export type NewTask = Pick<Task, 'id' | 'kind' | 'pieceId' | 'payload'> & { parent?: string };
+
+export async function queueTask(db: Knex, task: NewTask): Promise<Task> {
+  const now = Date.now();
+  await db('tasks').insert({
+    id: task.id,
+    kind: task.kind,
+    parent: task.parent ?? null,
+    piece_id: task.pieceId,
+    payload: JSON.stringify(task.payload),
+    state: 'queued' satisfies TaskState,
+    queued_at: now,
+    rank: afterAll(db),
+    changed_at: now,
+  });
+  return readTask(db, task.id);
+}
+
+/** A rank behind all that there are. */
+const afterAll = (db: Knex) => db.raw('(select coalesce(max(rank), 0) + 1 from tasks)');
+
+/**
+ * Moves a task that waits before another that waits, or to the end of the queue.
+ * @throws Problem where it began meanwhile
+ */
+export async function moveTask(db: Knex, id: string, before: string | null): Promise<Task> {
+  await db.transaction(async (on) => {
+    // Writes first, so that nobody claims one of them between looking and ordering.
+    const touched = await on('tasks')
+      .where({ id, state: 'queued' })
+      .update({ changed_at: Date.now() });
+    if (touched === 0) {
+      throw new Problem('conflict', 'It does not wait any more, so its place is as it is.');
+    }
+    const waiting: { id: string; rank: number }[] = await on('tasks')
+      .where({ state: 'queued' })
+      .orderBy(['rank', 'queued_at', 'id'])
+      .select('id', 'rank');
+    const others = waiting.filter((task) => task.id !== id).map((task) => task.id);
+    const at = others.indexOf(before ?? '');
+    others.splice(at < 0 ? others.length : at, 0, id);
+    // Ranks are given anew, whole numbers apart: they never run out.
+    const first = Math.min(...waiting.map(({ rank }) => rank));
+    for (const [i, one] of others.entries()) {
+      await on('tasks')
+        .where({ id: one, state: 'queued' })
+        .update({ rank: first + i, changed_at: Date.now() });
+    }
+  });
+  return readTask(db, id);
+}
+
+/**
+ * Asks for a task to end, and all that belong to it. What waits ends at once, what runs when its process
+ * hears of it.
+ */
+export async function cancelTask(db: Knex, id: string): Promise<Task> {
+  const now = Date.now();
+  const family = db
+    .withRecursive('family', ['id'], (of) =>
+      of
+        .select('id')
+        .from('tasks')
+        .where({ id })
+        .unionAll((children) =>
+          children.select('tasks.id').from('tasks').join('family', 'family.id', 'tasks.parent'),
+        ),
+    )
+    .select('id')
+    .from('family');
+  await db('tasks')
+    .where({ state: 'queued' })
+    .whereIn('id', family.clone())
+    .update({ state: 'cancelled', finished_at: now, changed_at: now });
+  await db('tasks')
+    .where({ state: 'running' })
+    .whereIn('id', family)
+    .update({ cancel_asked: true, changed_at: now });
+  return readTask(db, id);
+}
+
+/**
+ * Takes the first task that waits, or whose owner fell silent. The claim is one statement, so that
+ * no task has two owners.
+ */
+export async function claimTask(db: Knex, owner: string): Promise<Task | null> {
+  const now = Date.now();
+  await db('tasks')
+    .where({ state: 'running' })
+    .andWhere('lease_until', '<', now)
+    .andWhere((or) => or.where('attempts', '>=', MOST_ATTEMPTS).orWhere({ cancel_asked: true }))
+    .update({
+      state: db.raw("case when cancel_asked then 'cancelled' else 'failed' end"),
+      error: db.raw('case when cancel_asked then null else ? end', [
+        `It took the render process down ${MOST_ATTEMPTS} times and was given up. The job is unharmed; order fewer ppi or ask for help.`,
+      ]),
+      finished_at: now,
+      changed_at: now,
+    });
+  const waiting = db('tasks')
+    .where({ state: 'queued' })
+    .orWhere((or) => or.where({ state: 'running' }).andWhere('lease_until', '<', now))
+    .orderBy('rank')
+    .limit(1)
+    .select('id');
+  const [row] = await db('tasks')
+    .whereIn('id', waiting)
+    .update({
+      state: 'running',
+      owner,
+      progress: 0,
+      attempts: db.raw('attempts + 1'),
+      lease_until: now + LEASE_MS,
+      started_at: now,
+      changed_at: now,
+    })
+    .returning('id');
+  return row ? readTask(db, row.id) : null;
+}
+
+/**
+ * Reports progress and renews the lease.
+ * @returns 'go on', 'cancel' where somebody asked for it, or 'lost' where the task has another owner
+ */
+export async function reportProgress(
+  db: Knex,
+  id: string,
+  owner: string,
+  progress: number,
+): Promise<'go on' | 'cancel' | 'lost'> {
+  const now = Date.now();
+  const [row] = await db('tasks')
+    .where({ id, owner, state: 'running' })
+    .update({ progress, lease_until: now + LEASE_MS, changed_at: now })
+    .returning('cancel_asked');
+  return !row ? 'lost' : row.cancel_asked ? 'cancel' : 'go on';
+}
+
+/** How a task ended. */
+export type Outcome =
+  | { state: 'done'; result: Task['result']; files: readonly MadeFile[] }
+  | { state: 'failed'; error: string }
+  | { state: 'cancelled' };
+
+/** Ends a task; only its owner can. Returns whether it did. */
+export async function finishTask(
+  db: Knex,
+  id: string,
+  owner: string,
+  outcome: Outcome,
+): Promise<boolean> {
+  const now = Date.now();
+  return db.transaction(async (on) => {
+    const touched = await on('tasks')
+      .where({ id, owner, state: 'running' })
+      .update({
+        state: outcome.state,
+        progress: outcome.state === 'done' ? 1 : 0,
+        error: outcome.state === 'failed' ? outcome.error : null,
+        result: outcome.state === 'done' ? JSON.stringify(outcome.result) : null,
+        owner: null,
+        lease_until: null,
+        finished_at: now,
+        changed_at: now,
+      });
+    if (touched === 0) return false;
+    for (const { role, path, fileName, bytes, digest } of outcome.state === 'done'
+      ? outcome.files
+      : []) {
+      await on('artifacts').insert({ task_id: id, role, path, file_name: fileName, bytes, digest });
+    }
+    return true;
+  });
+}

@@ -1,0 +1,27 @@
+import { crc32 } from 'node:zlib';
+import type { Region, Size } from '@/core/raster/region';
+import type { Depth } from '@/core/raster/samples';
+
+/** Sums of the samples that were computed: of every row of every part of a picture. */
+export interface RowSums {
+  part: Region;
+  /** CRC-32 of each row's interleaved samples */
+  sums: Uint32Array;
+}
+
+/** What a picture's samples are. */
+export interface SampleForm {
+  size: Size;
+  depth: Depth;
+  channels: number;
+}
+
+/** Rows of interleaved samples in a file, one after the other. */
+export interface SampleFile extends SampleForm {
+  path: string;
+  /** byte offset of the first row */
+  start: number;
+}
+
+/** The sum of one row of samples. */
+export const rowSum = (row: Uint8Array): number => crc32(row);

@@ -1,0 +1,60 @@
+import { open, rm } from 'node:fs/promises';
+import { complaints, readDescription } from './described';
+import { differingRows, tiffRows } from './pixels';
+import type { SampleFile } from './samples';
+import { layOutTiff } from './tiff-layout';
+import type { ResultWriter, ToWrite } from './writer';
+
+/** Bytes of a TIFF's strips: as readers like them. */
+const STRIP_BYTES = 2 << 20;
+const stripRows = (rowBytes: number): number =>
+  Math.max(1, Math.min(256, Math.floor(STRIP_BYTES / rowBytes)));
+
+/** Lays out an uncompressed TIFF of a result at a path, its rows still to come. */
+export async function beginTiff({ recipe, profile }: ToWrite, path: string): Promise<SampleFile> {
+  const { width, height, ppi } = recipe.target;
+  const { depth } = recipe.output;
+  const size = { width, height };
+  const channels = recipe.alpha === 'kept' ? 4 : 3;
+  const rowsPerStrip = stripRows((width * channels * depth) / 8);
+  const layout = layOutTiff({ size, depth, channels, ppi, profile, rowsPerStrip });
+  const file = await open(path, 'w');
+  try {
+    await file.write(layout.header, 0, layout.header.length, 0);
+    await file.truncate(layout.bytes);
+  } finally {
+    await file.close();
+  }
+  return { path, start: layout.offsets[0]!, size, depth, channels };
+}
+
+/** What a result is meant to be. */
+export const expectedOf = ({ recipe: { target }, profile }: ToWrite) => ({
+  size: target,
+  ppi: target.ppi,
+  profile,
+});
+
+/** A row count as a complaint, if it is one. */
+export const rowComplaint = (differing: number): string[] =>
+  differing === 0 ? [] : [`${differing} rows of its pixels are not what was computed.`];
+
+/** Writes an uncompressed TIFF: what threads write is the file. */
+export function tiffWriter(of: ToWrite): ResultWriter {
+  const path = `${of.part}.tif`;
+  let samples: SampleFile | undefined;
+  return {
+    begin: async () => (samples = await beginTiff(of, path)),
+    end: () => Promise.resolve(path),
+    verify: async (computed) => {
+      const found = await readDescription(path, 'tiff');
+      const rows = tiffRows(path, samples!, of.signal);
+      const differing = await differingRows(rows, samples!, computed);
+      return {
+        found,
+        complaints: [...complaints(found, expectedOf(of), 'tiff'), ...rowComplaint(differing)],
+      };
+    },
+    clear: () => rm(path, { force: true }),
+  };
+}

@@ -1,0 +1,90 @@
+import { availableParallelism } from 'node:os';
+import { fileURLToPath } from 'node:url';
+import Piscina from 'piscina';
+import { config } from '../config';
+import { Problem } from '../problem';
+import type { Answer, DigestTask, PartTask, WarmTask } from './part-worker';
+
+type ThreadTask = PartTask | WarmTask | DigestTask;
+
+let pool: Piscina<ThreadTask, Answer> | undefined;
+
+function threads(): Piscina<ThreadTask, Answer> {
+  pool ??= new Piscina<ThreadTask, Answer>({
+    filename: fileURLToPath(new URL('./part-worker.ts', import.meta.url)),
+    execArgv: ['--import', 'tsx'],
+    minThreads: threadCount(),
+    maxThreads: threadCount(),
+  });
+  return pool;
+}
+
+/** Threads that render. */
+export const threadCount = (): number => config().threads ?? availableParallelism();
+
+/** Starts the rendering threads, so that the first run is as quick as the tenth. */
+export async function startThreads(): Promise<void> {
+  await Promise.all(Array.from({ length: threadCount() }, () => threads().run({ warm: true })));
+}
+
+/** The digest of a file, read on another thread than this. */
+export const digestOnThread = async (file: string): Promise<string> =>
+  (await threads().run({ digestOf: file })).digest!;
+
+/** New threads for the old ones, once they have nothing to do. */
+export async function renewThreads(): Promise<void> {
+  await endThreads();
+  await startThreads();
+}
+
+/** Ends the rendering threads; a later render starts new ones. */
+export async function endThreads(): Promise<void> {
+  await pool?.destroy();
+  pool = undefined;
+}
+
+/** How often it is told how far tasks have come. */
+const TOLD_MS = 100;
+
+/**
+ * Runs tasks on all threads, in their order. The first trouble ends all of them, as the signal does: in the
+ * middle of their work; the pool starts other threads.
+ * @param onDone is told the thousands of pixels that are done
+ * @returns what each answered, in their order
+ */
+export async function onAllThreads(
+  tasks: readonly Omit<PartTask, 'done'>[],
+  onDone: (kilopixels: number) => void,
+  signal?: AbortSignal,
+): Promise<Answer[]> {
+  const trouble = new AbortController();
+  const either = signal ? AbortSignal.any([signal, trouble.signal]) : trouble.signal;
+  const done = new Int32Array(new SharedArrayBuffer(4));
+  const told = setInterval(() => onDone(Atomics.load(done, 0)), TOLD_MS);
+  const answers: Answer[] = [];
+  let next = 0;
+  const lane = async (): Promise<void> => {
+    while (next < tasks.length) {
+      either.throwIfAborted();
+      const index = next++;
+      const task = { ...tasks[index]!, done: done.buffer as SharedArrayBuffer };
+      const answer = await threads().run(task, { signal: either });
+      if (answer.trouble) throw new Problem('work', answer.trouble);
+      answers[index] = answer;
+    }
+  };
+  try {
+    await Promise.all(
+      Array.from({ length: threadCount() }, () =>
+        lane().catch((error: unknown) => {
+          // What follows the first trouble is its consequence.
+          if (!either.aborted) trouble.abort(error);
+        }),
+      ),
+    );
+    either.throwIfAborted();
+    return answers;
+  } finally {
+    clearInterval(told);
+  }
+}

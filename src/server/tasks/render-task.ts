@@ -1,0 +1,34 @@
+import type { Run } from '@/core/shop/task';
+import { makeFolderOf, store } from '../files/store';
+import { sweepClaims } from '../files/sweep';
+import { decodedPath, inspectedPage } from '../files/take-in';
+import { renderFile } from '../render/render-file';
+import type { Doing, Done } from './kinds';
+
+/** Renders a trial at its full size. */
+export async function doRender(
+  { id, payload: { recipe, fileName } }: Run,
+  { db, claim, signal, onProgress, stillOwned }: Doing,
+): Promise<Done<Run>> {
+  const { digest, page } = recipe.original;
+  const original = await inspectedPage(db, digest, page);
+  const out = await makeFolderOf(store.result(id));
+  await sweepClaims(out);
+  const { name, profile, findings } = original;
+  const { found, ...rendered } = await renderFile({
+    original: {
+      file: store.original(digest),
+      name,
+      raw: () => decodedPath(digest, name, page),
+    },
+    ...{ recipe, profile, out, claim, stillOwned, onProgress, signal },
+  });
+  const { width, height, ppi, bytes } = found;
+  return {
+    result: {
+      ...{ width, height, ppi: ppi!, seconds: rendered.seconds },
+      profile: profile ? findings.profile : null,
+    },
+    files: [{ role: 'result', path: store.nameOf(out), fileName, bytes, digest: rendered.digest }],
+  };
+}
