@@ -1,12 +1,8 @@
-// How soon a file that was taken in can be worked on, and a long board filtered.
+// How soon a file that was taken in can be worked on.
 import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
-import type { JobSummary } from '../src/core/shop/job';
-import { testFindings } from '../src/core/testing';
-import { propose } from '../src/core/recipe/propose';
-import { rowOf, shownRows } from '../src/ui/board/rows';
 import { endPictureThreads } from '../src/server/codecs/pictures';
 import { figure, finished, median } from './report';
 import { degradedPath, pictures } from '../demo/pictures';
@@ -60,32 +56,6 @@ for (let i = 0; i < TIMES; i++) {
 }
 figure('findings of a 24-megapixel JPEG', median(large), 's', 2);
 figure('a 2-megapixel JPEG from its last byte to its first tile', median(small), 's', 1);
-
-const findings = testFindings({ width: 1200, height: 800 });
-const paper = { ...pictures[0]!.paper };
-const { work } = propose(findings, { paper, distance: 2 });
-const jobs = Array.from({ length: 500 }, (_, i): JobSummary => ({
-  id: i,
-  number: String(i),
-  title: `Print ${i} of the ${i % 7 ? 'east' : 'west'} wing`,
-  customer: `Customer ${i % 40}`,
-  due: null,
-  state: 'received',
-  archived: false,
-  pieces: 1,
-  digest: 'd'.repeat(64),
-  findings,
-  work,
-}));
-const rows = jobs.map(rowOf);
-const filters: number[] = [];
-for (let i = 0; i < TIMES; i++) {
-  const started = performance.now();
-  const shown = shownRows(rows, { archived: false, state: null, search: `wing customer ${i}` });
-  filters.push(performance.now() - started);
-  if (shown.length === 0) throw new Error('the filter found nothing');
-}
-figure('filtering 500 jobs', median(filters), 'ms', 100);
 
 await db.destroy();
 await endPictureThreads();

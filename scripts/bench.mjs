@@ -1,4 +1,4 @@
-// npm run bench [-- speed|large|chain|slider|quality|cleaning|enlarging|effort|kinds|intake …]: figures as ratios of one run, on an idle machine.
+// npm run bench [-- speed|large|chain|slider|quality|cleaning|enlarging|effort|kinds|intake|board …]: figures as ratios of one run, on an idle machine.
 import { ensureBuilt, ensureInstalled, run } from './set-up.mjs';
 
 const benches = [
@@ -12,6 +12,7 @@ const benches = [
   'effort',
   'kinds',
   'intake',
+  'board',
 ];
 const wanted = process.argv.slice(2);
 const unknown = wanted.filter((name) => !benches.includes(name));

@@ -1,5 +1,6 @@
 import { fork, spawn, type ChildProcess } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
+import { refreshBoard } from './db/board';
 import { database } from './db/connection';
 import { sweepLeftovers } from './files/sweep';
 
@@ -14,8 +15,10 @@ const RESTART_MS = 500;
 
 process.env.LONTANO_ROOT ??= here('../..');
 
-// Migrations run once, and leftovers are swept, before two processes work in the data folder.
-await (await database()).destroy();
+// Migrations run once, the board is made ready, and leftovers are swept, before two processes work in the data folder.
+const db = await database();
+await refreshBoard(db);
+await db.destroy();
 await sweepLeftovers();
 
 let ending = false;

@@ -5,7 +5,8 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { Maps } from '@/core/inspect/findings';
 import { Lists } from '@/core/shop/lists';
 import { ALL_MODELS } from '@/core/learned/models';
-import { JobSummary, JobView, Piece, TakenIn } from '@/core/shop/job';
+import { BoardPage } from '@/core/shop/board';
+import { JobView, Piece, TakenIn } from '@/core/shop/job';
 import { Run, Task, TaskEvent } from '@/core/shop/task';
 import { testPaper } from '@/core/testing';
 import { openTestShop, testJpeg, testPixels, type TestShop } from '@/server/testing/shop';
@@ -77,8 +78,8 @@ describe('the way of a job over HTTP', () => {
   it('goes from an upload to a job, its changes, and a queued run', async () => {
     const begun = await begin(await testJpeg(300, 200), 'Käse "1" <b>.jpg');
     expect(begun.piece.fileName).toBe('Käse "1" <b>.jpg');
-    const listed = JobSummary.array().parse(await (await jobs.GET(call('GET'), at({}))).json());
-    expect(listed.map((one) => one.id)).toContain(begun.id);
+    const { rows } = BoardPage.parse(await (await jobs.GET(call('GET'), at({}))).json());
+    expect(rows.map((one) => one.id)).toContain(begun.id);
 
     const patch = [{ op: 'replace', path: '/trials/0/ppi', value: 90 }];
     const pieceAt = at({ id: String(begun.piece.id) });
@@ -186,8 +187,9 @@ describe('the way of a job over HTTP', () => {
     const again = JobView.parse(await (await job.GET(call('GET'), jobAt)).json());
     expect(again.piece.id).toBe(first.piece.id);
     await job.PATCH(call('PATCH', { archived: true, title: 'Kept' }), jobAt);
-    const listed = JobSummary.array().parse(await (await jobs.GET(call('GET'), at({}))).json());
-    expect(listed.find((one) => one.id === first.id)).toMatchObject({
+    const archive = new Request(`http://${HOST}/?archived=1`, { headers: { host: HOST } });
+    const { rows } = BoardPage.parse(await (await jobs.GET(archive, at({}))).json());
+    expect(rows.find((one) => one.id === first.id)).toMatchObject({
       archived: true,
       pieces: 2,
       title: 'Kept',

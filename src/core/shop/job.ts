@@ -72,8 +72,8 @@ export type JobChange = z.infer<typeof JobChange>;
 export const NewPieces = z.object({ pictures: z.array(NewPicture).min(1).max(PICTURES) });
 export type NewPieces = z.infer<typeof NewPieces>;
 
-/** A job's row on the board: with its first picture. */
-export const JobSummary = z.object({
+/** What a job is, apart from its pictures. */
+export const JobHead = z.object({
   id: z.int(),
   number: z.string(),
   title: z.string(),
@@ -81,13 +81,8 @@ export const JobSummary = z.object({
   due: Day.nullable(),
   state: JobState,
   archived: z.boolean(),
-  /** how many pictures it has */
-  pieces: z.int(),
-  digest: z.string(),
-  findings: Findings,
-  work: Work,
 });
-export type JobSummary = z.infer<typeof JobSummary>;
+export type JobHead = z.infer<typeof JobHead>;
 
 /** One entry of a piece's history. */
 export const HistoryEntry = z.object({ id: z.int(), label: z.string(), at: z.int() });
@@ -112,15 +107,7 @@ export const Piece = z.object({
 export type Piece = z.infer<typeof Piece>;
 
 /** A job on the bench. */
-export const JobView = JobSummary.pick({
-  id: true,
-  number: true,
-  title: true,
-  customer: true,
-  due: true,
-  state: true,
-  archived: true,
-}).extend({
+export const JobView = JobHead.extend({
   /** all its pictures, in order */
   pieces: z.array(
     z.object({ id: z.int(), digest: z.string(), page: z.int(), fileName: z.string() }),

@@ -8,9 +8,10 @@ import { pages } from './migrations/0002-pages';
 import { queue } from './migrations/0004-queue';
 import { patches } from './migrations/0005-patches';
 import { tasks } from './migrations/0006-tasks';
+import { board } from './migrations/0007-board';
 
 /** Migrations in their order. They only go forward: a shop's data survives every update. */
-const migrations = [shop, pages, lists, queue, patches, tasks];
+const migrations = [shop, pages, lists, queue, patches, tasks, board];
 
 /** Opens a database file, brings it up to date, and makes it fit for two processes. */
 export async function openDatabase(file: string): Promise<Knex> {

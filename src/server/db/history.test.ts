@@ -5,7 +5,9 @@ import { testPaper } from '@/core/testing';
 import { takeIn } from '../files/take-in';
 import { openTestShop, streamOf, testJpeg, type TestShop } from '../testing/shop';
 import { openDatabase } from './connection';
-import { beginJob, listJobs, readJob } from './jobs';
+import { BoardQuery } from '@/core/shop/board';
+import { readBoard } from './board';
+import { beginJob, readJob } from './jobs';
 import { changePiece, movePiece } from './pieces';
 import { config } from '../config';
 
@@ -39,8 +41,8 @@ describe('a piece and its history', () => {
     // A reason for every step that was proposed.
     const kinds = piece.work.trials[0]!.treatment.map(({ kind }) => kind);
     expect(piece.reasons.map(({ step }) => step)).toEqual(kinds);
-    expect(await listJobs(shop.db)).toMatchObject([
-      { number: '0401', state: 'received', digest: piece.digest },
+    expect((await readBoard(shop.db, BoardQuery.parse({}))).rows).toMatchObject([
+      { number: '0401', state: 'received', facts: { digest: piece.digest } },
     ]);
   });
 
@@ -50,7 +52,7 @@ describe('a piece and its history', () => {
     await expect(changePiece(shop.db, piece.id, change)).rejects.toThrow(/one page only/);
     const { piece: now } = await readJob(shop.db, piece.jobId);
     expect(now).toMatchObject({ revision: 0, work: { framing: { page: 1 } } });
-    expect(await listJobs(shop.db)).toHaveLength(1);
+    expect((await readBoard(shop.db, BoardQuery.parse({}))).total).toBe(1);
   });
 
   it('undoes, redoes and branches without losing a change', async () => {

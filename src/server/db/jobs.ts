@@ -1,10 +1,9 @@
 import { randomUUID } from 'node:crypto';
 import type { Knex } from 'knex';
-import { Findings } from '@/core/inspect/findings';
 import {
   JobState,
   type JobChange,
-  type JobSummary,
+  type JobHead,
   type JobView,
   type NewJob,
   type NewPicture,
@@ -12,9 +11,9 @@ import {
 } from '@/core/shop/job';
 import { OPEN_PAPER } from '@/core/measure/paper';
 import { propose, type Proposal } from '@/core/recipe/propose';
-import { Work } from '@/core/recipe/work';
 import { inspectedPage } from '../files/take-in';
 import { Problem } from '../problem';
+import { staleRow } from './board';
 import { readLists } from './lists';
 import { PAGE_OF_WORK } from './originals';
 import { readPiece } from './pieces';
@@ -23,28 +22,8 @@ import { runsOfPiece } from './tasks';
 /** Job numbers begin here, so that the first one doesn't look like a test. */
 const FIRST_NUMBER = 401;
 
-export async function listJobs(db: Knex): Promise<JobSummary[]> {
-  const rows = await db('jobs')
-    .join('pieces', 'pieces.job_id', 'jobs.id')
-    .join('pages', (on) =>
-      on.on('pages.digest', 'pieces.digest').andOn('pages.page', db.raw(PAGE_OF_WORK)),
-    )
-    // A job is shown by its first picture.
-    .whereIn('pieces.id', db('pieces').min('id').groupBy('job_id'))
-    .orderBy([{ column: 'jobs.due', nulls: 'last' }, 'jobs.id'])
-    .select('jobs.*', 'pieces.digest', 'pages.findings', 'pieces.work', {
-      pieces: db('pieces').count().where('job_id', db.ref('jobs.id')),
-    });
-  return rows.map((row) => ({
-    ...head(row),
-    pieces: row.pieces,
-    digest: row.digest,
-    findings: Findings.parse(JSON.parse(row.findings)),
-    work: Work.parse(JSON.parse(row.work)),
-  }));
-}
-
-const head = (row: {
+/** A job's row in the database, apart from its pictures. */
+export const headOf = (row: {
   id: number;
   number: string;
   title: string;
@@ -52,7 +31,7 @@ const head = (row: {
   due: string | null;
   state: string;
   archived: number;
-}) => ({
+}): JobHead => ({
   id: row.id,
   number: row.number,
   title: row.title,
@@ -72,7 +51,7 @@ export async function readJob(db: Knex, id: number, pieceId?: number): Promise<J
     .select('pieces.id', 'digest', 'file_name', { page: db.raw(PAGE_OF_WORK) });
   const chosen = pieces.find((piece) => piece.id === pieceId) ?? pieces[0];
   return {
-    ...head(row),
+    ...headOf(row),
     pieces: pieces.map(({ id: piece, digest, page, file_name: fileName }) => ({
       id: piece,
       digest,
@@ -115,6 +94,7 @@ export async function addPieces(db: Knex, id: number, { pictures }: NewPieces): 
   return db.transaction(async (trx) => {
     const added: number[] = [];
     for (const one of proposed) added.push(await putPiece(trx, id, one));
+    await staleRow(trx, id);
     return added;
   });
 }
@@ -163,6 +143,9 @@ async function putPiece(trx: Knex, jobId: number, one: Proposed): Promise<number
 }
 
 export async function changeJob(db: Knex, id: number, change: JobChange): Promise<void> {
-  const touched = await db('jobs').where({ id }).update(change);
-  if (touched === 0) throw new Problem('missing', 'There is no such job on the board.');
+  await db.transaction(async (trx) => {
+    const touched = await trx('jobs').where({ id }).update(change);
+    if (touched === 0) throw new Problem('missing', 'There is no such job on the board.');
+    await staleRow(trx, id);
+  });
 }

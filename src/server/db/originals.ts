@@ -1,6 +1,7 @@
 import type { Knex } from 'knex';
 import { Findings, Maps } from '@/core/inspect/findings';
 import { Problem } from '../problem';
+import { staleRowsOf } from './board';
 
 /** An original's file: its bytes lie in the file store under the digest. */
 export interface StoredOriginal {
@@ -60,6 +61,7 @@ export async function keepPage(db: Knex, page: StoredPage): Promise<void> {
       })
       .onConflict(['digest', 'page'])
       .merge();
+    await staleRowsOf(trx, page.digest);
   });
 }
 

@@ -4,6 +4,7 @@ import type { HistoryEntry, Piece, PieceChange, PieceMove } from '@/core/shop/jo
 import { Work } from '@/core/recipe/work';
 import { inspectedPage } from '../files/take-in';
 import { Problem } from '../problem';
+import { staleRow } from './board';
 
 interface PieceRow {
   id: number;
@@ -93,6 +94,7 @@ export async function changePiece(db: Knex, id: number, change: PieceChange): Pr
       })
       .returning('id');
     await trx('pieces').where({ id }).update({ current: added.id, tip: added.id });
+    await staleRow(trx, row.job_id);
     return true;
   });
   const piece = await readPiece(db, id);
@@ -123,27 +125,40 @@ export async function movePiece(db: Knex, id: number, move: PieceMove): Promise<
   if (!line.some((entry) => entry.id === to)) {
     throw new Problem('usage', 'This change is not on the present line of changes.');
   }
-  const work = await workAt(db, row, to);
-  const touched = await db('pieces')
-    .where({ id, revision })
-    .update({ current: to, revision: revision + 1, work: JSON.stringify(work) });
+  const work = await workAt(db, row, to, line);
+  const touched = await db.transaction(async (trx) => {
+    const moved = await trx('pieces')
+      .where({ id, revision })
+      .update({ current: to, revision: revision + 1, work: JSON.stringify(work) });
+    await staleRow(trx, row.job_id);
+    return moved;
+  });
   const piece = await readPiece(db, id);
   if (touched === 0) throw conflict(piece);
   return piece;
 }
 
+/** Changes that are read in one statement. */
+const AT_ONCE = 500;
+
 /** The work at another change of a piece's line, by what was changed between there and where it stands. */
-async function workAt(db: Knex, { id, current, work }: PieceRow, to: number): Promise<Work> {
+async function workAt(
+  db: Knex,
+  { current, work }: PieceRow,
+  to: number,
+  line: readonly HistoryEntry[],
+): Promise<Work> {
   const [first, last] = [Math.min(current, to), Math.max(current, to)];
-  const rows: { id: number; work: string; patch: string | null; inverse: string | null }[] =
-    await db('changes')
-      .where({ piece_id: id })
-      .whereIn(
-        'id',
-        (await lineTo(db, last)).map((entry) => entry.id).filter((one) => one >= first),
-      )
-      .orderBy('id')
-      .select('id', 'work', 'patch', 'inverse');
+  const ids = line.map((entry) => entry.id).filter((id) => id >= first && id <= last);
+  const rows: { id: number; work: string; patch: string | null; inverse: string | null }[] = [];
+  for (let i = 0; i < ids.length; i += AT_ONCE) {
+    rows.push(
+      ...(await db('changes')
+        .whereIn('id', ids.slice(i, i + AT_ONCE))
+        .orderBy('id')
+        .select('id', 'work', 'patch', 'inverse')),
+    );
+  }
   const follow = (from: string, steps: readonly (string | null)[]): Work =>
     steps.reduce<Work>(
       (at, step) => Work.parse(patched(at, JSON.parse(step!))),

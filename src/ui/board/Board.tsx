@@ -1,24 +1,27 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
+import { useDeferredValue, useEffect, useRef, useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { JobState, type TakenIn } from '@/core/shop/job';
-import { useBeginJob, useJobs } from '../data/queries';
+import type { Board as Shown } from '../data/api';
+import { useBeginJob, useBoard } from '../data/queries';
 import { DropZone } from '../intake/DropZone';
 import { NewJobDialog } from '../intake/NewJobDialog';
 import { useIntake } from '../intake/use-intake';
 import { JobTable } from './JobTable';
-import { rowOf, shownRows } from './rows';
 
 /** The rack of tickets. */
 export function Board() {
   const router = useRouter();
-  const { data: jobs, error } = useJobs();
   const begin = useBeginJob();
   const [taken, setTaken] = useState<TakenIn[]>([]);
   const [state, setState] = useState<JobState | null>(null);
   const [archived, setArchived] = useState(false);
+  const [sorted, setSorted] = useState<Pick<Shown, 'order' | 'down'>>({
+    order: 'due',
+    down: false,
+  });
   const [search, setSearch] = useState('');
   // Typing never waits for the table.
   const wanted = useDeferredValue(search);
@@ -35,14 +38,10 @@ export function Board() {
     return () => removeEventListener('keydown', focusSearch);
   }, []);
 
-  const rows = useMemo(() => (jobs ?? []).map(rowOf), [jobs]);
-  const shown = useMemo(
-    () => shownRows(rows, { archived, state, search: wanted }),
-    [rows, archived, state, wanted],
-  );
-  const counted = rows.filter((row) => row.archived === archived);
-  const archive = rows.filter((row) => row.archived).length;
-  const empty = jobs?.length === 0;
+  const shown: Shown = { archived, state, search: wanted, ...sorted };
+  const { data: page, error } = useBoard(shown);
+  const archive = page?.archive ?? 0;
+  const empty = page !== undefined && page.jobs === 0 && archive === 0;
   return (
     <main className="board">
       <header>
@@ -51,7 +50,7 @@ export function Board() {
           <>
             <div className="states" role="group" aria-label="State">
               {[null, ...JobState.options].map((option) => {
-                const count = counted.filter((row) => !option || row.state === option).length;
+                const count = (option ? page?.states[option] : page?.jobs) ?? 0;
                 if (option && count === 0) return null;
                 return (
                   <button
@@ -95,17 +94,23 @@ export function Board() {
         )}
       </header>
       {error && <p className="trouble">{error.message}</p>}
-      {!empty && jobs && shown.length > 0 && <JobTable rows={shown} />}
-      {!empty && jobs && shown.length === 0 && (
+      {page && page.total > 0 && (
+        <JobTable
+          board={page.board}
+          total={page.total}
+          onOrder={(order, down) => setSorted({ order, down })}
+        />
+      )}
+      {!empty && page?.total === 0 && (
         <p className="soft">
           {archived && archive === 0
             ? 'The archive is empty.'
             : 'No job is like that. Change the search or the state.'}
         </p>
       )}
-      {jobs && (
+      {page && (
         <DropZone
-          empty={empty ?? false}
+          empty={empty}
           sending={intake.sending}
           onFiles={(files) => void intake.take(files)}
         />

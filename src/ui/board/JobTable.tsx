@@ -2,20 +2,19 @@ import {
   createColumnHelper,
   flexRender,
   getCoreRowModel,
-  getSortedRowModel,
   useReactTable,
+  type SortingState,
 } from '@tanstack/react-table';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { format, parseISO } from 'date-fns';
 import { Archive, ArchiveRestore } from 'lucide-react';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useRef } from 'react';
+import { useEffect, useRef } from 'react';
 import { formatPpi } from '@/core/measure/format';
-import { leastPpi } from '@/core/measure/plan';
-import { thumbnailOf } from '../data/api';
-import { useChangeJob } from '../data/queries';
-import { orderedWords, type BoardRow } from './rows';
+import { BOARD_PAGE, BoardOrder, type BoardRow } from '@/core/shop/board';
+import { thumbnailOf, type Board } from '../data/api';
+import { useBoardPages, useChangeJob } from '../data/queries';
 import { WallSketch } from './WallSketch';
 
 const MARK = { good: '●', caution: '▲', trouble: '■' } as const;
@@ -32,7 +31,7 @@ const columns = [
     id: 'picture',
     cell: ({ row: { original: job } }) => (
       <span className="picture">
-        <img className="thumbnail" src={thumbnailOf(job.digest, job.findings.page)} alt="" />
+        <img className="thumbnail" src={thumbnailOf(job.facts.digest, job.facts.page)} alt="" />
         {job.pieces > 1 && <span className="more">{job.pieces}</span>}
       </span>
     ),
@@ -51,38 +50,41 @@ const columns = [
   column.display({
     id: 'wall',
     header: 'On the wall',
-    cell: ({ row }) => row.original.plan && <WallSketch inches={row.original.plan.ordered} />,
+    cell: ({ row }) =>
+      row.original.facts.inches && <WallSketch inches={row.original.facts.inches} />,
   }),
-  column.accessor((row) => (row.plan ? row.plan.ordered.width * row.plan.ordered.height : 0), {
+  column.accessor((row) => row.facts.print, {
     id: 'print',
     header: 'Print',
-    cell: ({ row }) => <span className="figure">{orderedWords(row.original)}</span>,
+    cell: (cell) => <span className="figure">{cell.getValue()}</span>,
   }),
-  column.accessor((row) => (row.plan && !row.plan.vector ? leastPpi(row.plan) : Infinity), {
+  column.accessor((row) => row.facts.carries, {
     id: 'carries',
     header: 'It carries',
-    cell: (cell) => (
-      <span className="figure">
-        {Number.isFinite(cell.getValue()) ? `${formatPpi(cell.getValue())} ppi` : 'shapes'}
-      </span>
-    ),
+    cell: (cell) => {
+      const ppi = cell.getValue();
+      return <span className="figure">{ppi === null ? 'shapes' : `${formatPpi(ppi)} ppi`}</span>;
+    },
   }),
-  column.accessor((row) => row.verdict?.short ?? '', {
+  column.accessor((row) => row.facts.verdict, {
     id: 'verdict',
     header: 'Seen at its distance',
-    cell: ({ row }) =>
-      row.original.verdict && (
-        <>
-          <span className={`mark-${row.original.verdict.tone} me-2`} aria-hidden>
-            {MARK[row.original.verdict.tone]}
-          </span>
-          {row.original.verdict.short}
-        </>
-      ),
+    cell: (cell) => {
+      const verdict = cell.getValue();
+      return (
+        verdict && (
+          <>
+            <span className={`mark-${verdict.tone} me-2`} aria-hidden>
+              {MARK[verdict.tone]}
+            </span>
+            {verdict.short}
+          </>
+        )
+      );
+    },
   }),
   column.accessor('due', {
     header: 'Due',
-    sortUndefined: 'last',
     cell: (cell) => (cell.getValue() ? format(parseISO(cell.getValue()!), 'EEE d MMM') : '–'),
   }),
   column.accessor('state', {
@@ -117,31 +119,62 @@ function ArchiveButton({ job }: { job: BoardRow }) {
   );
 }
 
-/** The rack of tickets: a row a job. Arrow keys go along it, Enter opens, A archives. */
-export function JobTable({ rows }: { rows: BoardRow[] }) {
+/**
+ * The rack of tickets: a row a job. Arrow keys go along it, Enter opens, A archives. Its rows come from the
+ * server a page at a time, as they come into sight.
+ */
+export function JobTable({
+  board,
+  total,
+  onOrder,
+}: {
+  board: Board;
+  total: number;
+  onOrder: (order: BoardOrder, down: boolean) => void;
+}) {
   const router = useRouter();
   const scroller = useRef<HTMLDivElement>(null);
-  const table = useReactTable({
-    data: rows,
-    columns,
-    getRowId: (row) => String(row.id),
-    getCoreRowModel: getCoreRowModel(),
-    getSortedRowModel: getSortedRowModel(),
-  });
-  const sorted = table.getRowModel().rows;
   const virtual = useVirtualizer({
-    count: sorted.length,
+    count: total,
     getScrollElement: () => scroller.current,
     estimateSize: () => ROW,
     overscan: 8,
-    getItemKey: (index) => sorted[index]!.id,
   });
+  // Another order begins at its beginning.
+  useEffect(() => void scroller.current?.scrollTo({ top: 0 }), [board]);
   const items = virtual.getVirtualItems();
-  const before = items[0]?.start ?? 0;
-  const after = virtual.getTotalSize() - (items.at(-1)?.end ?? 0);
+  const pageOf = (index: number) => Math.floor(index / BOARD_PAGE);
+  const [first, last] = [pageOf(items[0]?.index ?? 0), pageOf(items.at(-1)?.index ?? 0)];
+  const pages = useBoardPages(board, first, last);
+  const loaded = items.flatMap(({ index }) => {
+    const job = pages.get(pageOf(index))?.rows[index % BOARD_PAGE];
+    return job ? [{ index, job }] : [];
+  });
+
+  const sorting: SortingState = [{ id: board.order, desc: board.down }];
+  const table = useReactTable({
+    data: loaded.map(({ job }) => job),
+    columns,
+    state: { sorting },
+    manualSorting: true,
+    enableSortingRemoval: false,
+    sortDescFirst: false,
+    onSortingChange: (update) => {
+      const [wanted] = typeof update === 'function' ? update(sorting) : update;
+      const order = BoardOrder.safeParse(wanted?.id);
+      if (order.success) onOrder(order.data, wanted!.desc);
+    },
+    getRowId: (row) => String(row.id),
+    getCoreRowModel: getCoreRowModel(),
+  });
+  const rows = table.getRowModel().rows;
+  const seen = rows.length > 0;
+  useEffect(() => void (seen && performance.mark('board rows')), [seen]);
+  const before = (loaded[0]?.index ?? 0) * ROW;
+  const after = (total - 1 - (loaded.at(-1)?.index ?? total - 1)) * ROW;
 
   const focusRow = (index: number) => {
-    const at = Math.min(sorted.length - 1, Math.max(0, index));
+    const at = Math.min(total - 1, Math.max(0, index));
     virtual.scrollToIndex(at);
     // The row may only just be made.
     requestAnimationFrame(() =>
@@ -151,7 +184,7 @@ export function JobTable({ rows }: { rows: BoardRow[] }) {
 
   return (
     <div className="jobs-frame" ref={scroller}>
-      <table className="jobs" aria-rowcount={sorted.length}>
+      <table className="jobs" aria-rowcount={total}>
         <thead>
           {table.getHeaderGroups().map((group) => (
             <tr key={group.id}>
@@ -179,14 +212,14 @@ export function JobTable({ rows }: { rows: BoardRow[] }) {
         </thead>
         <tbody>
           {before > 0 && <tr className="spacer" style={{ height: before }} />}
-          {items.map((item) => {
-            const row = sorted[item.index]!;
+          {rows.map((row, i) => {
+            const { index } = loaded[i]!;
             const open = () => router.push(`/bench/${row.original.id}`);
             return (
               <tr
                 key={row.id}
-                data-index={item.index}
-                aria-rowindex={item.index + 1}
+                data-index={index}
+                aria-rowindex={index + 1}
                 style={{ height: ROW }}
                 tabIndex={0}
                 aria-label={`Job ${row.original.number}, ${row.original.title}`}
@@ -200,7 +233,7 @@ export function JobTable({ rows }: { rows: BoardRow[] }) {
                   const step = { ArrowDown: 1, ArrowUp: -1, PageDown: 8, PageUp: -8 }[event.key];
                   if (!step) return;
                   event.preventDefault();
-                  focusRow(item.index + step);
+                  focusRow(index + step);
                 }}
               >
                 {row.getVisibleCells().map((cell) => (

@@ -1,9 +1,11 @@
 import { z } from 'zod';
-import { JobSummary, JobView, Piece, TakenIn } from '@/core/shop/job';
+import { BoardPage, type BoardOrder } from '@/core/shop/board';
+import { JobView, Piece, TakenIn } from '@/core/shop/job';
 import { Run, Task, type Artifact } from '@/core/shop/task';
 import { Maps } from '@/core/inspect/findings';
 import type {
   JobChange,
+  JobState,
   NewJob,
   NewPieces,
   PieceChange,
@@ -78,13 +80,30 @@ export async function gzipped(bytes: Uint8Array<ArrayBuffer>): Promise<Uint8Arra
   return new Uint8Array(await new Response(packed).arrayBuffer());
 }
 
+/** Which rows of the board are shown, and in what order. */
+export interface Board {
+  archived: boolean;
+  state: JobState | null;
+  search: string;
+  order: BoardOrder;
+  down: boolean;
+}
+
+const flag = (on: boolean): string => (on ? '1' : '0');
+
+const boardWords = ({ archived, state, search, order, down }: Board, page: number): string =>
+  new URLSearchParams({
+    ...{ archived: flag(archived), search, order, down: flag(down), page: String(page) },
+    ...(state ? { state } : {}),
+  }).toString();
+
 export const api = {
   /** bytes of what was painted on a zone */
   mask: (painted: Painted) => callBytes(maskAddress(painted)),
   keepMask: async (painted: Painted, bytes: Uint8Array<ArrayBuffer>) => {
     await callBytes(maskAddress(painted), { method: 'PUT', body: await gzipped(bytes) });
   },
-  jobs: () => call(z.array(JobSummary), '/api/jobs'),
+  board: (board: Board, page: number) => call(BoardPage, `/api/jobs?${boardWords(board, page)}`),
   job: (id: number, piece?: number) => call(JobView, `/api/jobs/${id}${ofPiece(piece)}`),
   models: () => call(UsableModels, '/api/models'),
   pace: () => call(Pace, '/api/pace'),

@@ -1,10 +1,18 @@
 'use client';
 
-import { useMutation, useQuery, useQueryClient, type QueryClient } from '@tanstack/react-query';
+import {
+  keepPreviousData,
+  useMutation,
+  useQueries,
+  useQuery,
+  useQueryClient,
+  type QueryClient,
+} from '@tanstack/react-query';
 import { useEffect, useSyncExternalStore } from 'react';
 import { Piece, type JobChange, type JobView, type NewJob, type NewPicture } from '@/core/shop/job';
 import { isOpen, Run, TaskEvent, type Task } from '@/core/shop/task';
-import { api, ServerProblem } from './api';
+import type { BoardPage } from '@/core/shop/board';
+import { api, ServerProblem, type Board } from './api';
 import { tell } from './notices';
 import { PieceQueue, type PieceState } from './piece-queue';
 
@@ -16,7 +24,26 @@ export const keys = {
   maps: (digest: string, page: number) => ['maps', digest, page] as const,
 };
 
-export const useJobs = () => useQuery({ queryKey: keys.jobs, queryFn: api.jobs });
+const boardPage = (board: Board, page: number) => ({
+  queryKey: [...keys.jobs, board, page] as const,
+  // Whatever is shown says which board it belongs to.
+  queryFn: async () => ({ board, ...(await api.board(board, page)) }),
+});
+
+/** The first page of the board; while another one is asked for, the last one stays. */
+export const useBoard = (board: Board) =>
+  useQuery({ ...boardPage(board, 0), placeholderData: keepPreviousData });
+
+/** Pages of the board that are in sight, by their numbers. */
+export function useBoardPages(board: Board, first: number, last: number): Map<number, BoardPage> {
+  const numbers = Array.from({ length: last - first + 1 }, (_, i) => first + i);
+  const found = useQueries({
+    queries: numbers.map((page) => boardPage(board, page)),
+  });
+  return new Map(
+    numbers.flatMap((page, i) => (found[i]!.data ? [[page, found[i]!.data] as const] : [])),
+  );
+}
 
 /** A job with one of its pictures on the bench: the one that lies there, or `piece` at first. */
 export function useJob(id: number, piece?: number) {

@@ -1,8 +1,11 @@
+import { BoardQuery } from '@/core/shop/board';
 import { NewJob } from '@/core/shop/job';
-import { beginJob, listJobs, readJob } from '@/server/db/jobs';
-import { body, route } from '@/server/http/route';
+import { readBoard } from '@/server/db/board';
+import { beginJob, readJob } from '@/server/db/jobs';
+import { body, query, route } from '@/server/http/route';
 
-export const GET = route(({ db }) => listJobs(db));
+/** A page of the board. */
+export const GET = route(({ db, request }) => readBoard(db, query(request, BoardQuery)));
 
 export const POST = route(async ({ db, request }) =>
   readJob(db, await beginJob(db, await body(request, NewJob))),

@@ -8,7 +8,9 @@ import { makeFolderOf, store } from '../../files/store';
 import { endPictureThreads } from '../../codecs/pictures';
 import { testJpeg } from '../../testing/shop';
 import { openDatabase } from '../connection';
-import { listJobs, readJob } from '../jobs';
+import { BoardQuery } from '@/core/shop/board';
+import { readBoard } from '../board';
+import { readJob } from '../jobs';
 import { artifactPath, readTask } from '../tasks';
 import { shop } from './0001-shop';
 
@@ -124,9 +126,11 @@ it('a shop of the first version keeps its jobs, changes and runs', async () => {
   await firstShop(file, digest);
 
   const db = await openDatabase(file);
-  expect(await listJobs(db)).toMatchObject([
-    { number: '0401', title: 'Old', archived: false, pieces: 1, findings: { version: 1 } },
-  ]);
+  expect(await readBoard(db, BoardQuery.parse({}))).toMatchObject({
+    rows: [{ number: '0401', title: 'Old', archived: false, pieces: 1, facts: { page: 1 } }],
+    total: 1,
+    states: { proofed: 1 },
+  });
   const { piece, runs } = await readJob(db, 1);
   expect(piece).toMatchObject({
     revision: 3,

@@ -1,0 +1,105 @@
+import { z } from 'zod';
+import type { Findings } from '../inspect/findings';
+import { formatLength } from '../measure/units';
+import { leastPpi } from '../measure/plan';
+import { verdict } from '../measure/verdict';
+import { originalOf } from '../recipe/original';
+import { planOf } from '../recipe/plan';
+import type { Work } from '../recipe/work';
+import { JobHead, JobState } from './job';
+
+/** What the board shows of a job beside its head: what follows from its first picture's order. */
+export const BoardFacts = z.object({
+  digest: z.string(),
+  page: z.int(),
+  /** the paper as it was typed */
+  print: z.string(),
+  /** the print's sides in inches; null where it can't be planned */
+  inches: z.object({ width: z.number(), height: z.number() }).nullable(),
+  /** ppi that the file carries at that size; null for shapes and where it can't be planned */
+  carries: z.number().nullable(),
+  /** how it looks from its distance */
+  verdict: z.object({ tone: z.enum(['good', 'caution', 'trouble']), short: z.string() }).nullable(),
+});
+export type BoardFacts = z.infer<typeof BoardFacts>;
+
+/** Changes with what the facts are computed by: kept ones are then computed anew. */
+export const BOARD_VERSION = 1;
+
+export function boardFacts(digest: string, findings: Findings, work: Work): BoardFacts {
+  const planned = planOf(originalOf(digest, findings), work, work.trials[0]!.ppi);
+  const plan = planned.ok ? planned.plan : null;
+  const judged =
+    plan && verdict(plan, work.distance, { ...findings, kind: work.kind ?? findings.kind });
+  return {
+    digest,
+    page: work.framing.page,
+    print: orderedWords(work, findings),
+    inches: plan && { width: plan.ordered.width, height: plan.ordered.height },
+    carries: plan && !plan.vector ? leastPpi(plan) : null,
+    verdict: judged && { tone: judged.tone, short: judged.short },
+  };
+}
+
+/** The ordered paper as it was typed. */
+function orderedWords({ paper: { width, height } }: Work, findings: Findings): string {
+  if (width && height && width.unit === height.unit && width.unit !== '%') {
+    return `${formatLength(width).replace(/ \D+$/, '')} × ${formatLength(height)}`;
+  }
+  if (width || height)
+    return `${width ? formatLength(width) : '…'} × ${height ? formatLength(height) : '…'}`;
+  return findings.vector ? 'its own size' : `${findings.width} × ${findings.height} px`;
+}
+
+/** A job's row on the board. */
+export const BoardRow = JobHead.extend({
+  /** how many pictures it has */
+  pieces: z.int(),
+  facts: BoardFacts,
+});
+export type BoardRow = z.infer<typeof BoardRow>;
+
+/** What the board can be sorted by. */
+export const BoardOrder = z.enum([
+  'number',
+  'title',
+  'print',
+  'carries',
+  'verdict',
+  'due',
+  'state',
+]);
+export type BoardOrder = z.infer<typeof BoardOrder>;
+
+/** Rows of a page of the board. */
+export const BOARD_PAGE = 60;
+
+const Flag = z.enum(['0', '1']).transform((flag) => flag === '1');
+
+/** Which page of the board is asked for, as words of an address. */
+export const BoardQuery = z.object({
+  archived: Flag.default(false),
+  state: JobState.optional(),
+  /** every word of it must be found in number, title or customer */
+  search: z.string().max(200).default(''),
+  order: BoardOrder.default('due'),
+  down: Flag.default(false),
+  page: z.coerce.number().int().min(0).max(100_000).default(0),
+});
+export type BoardQuery = z.infer<typeof BoardQuery>;
+
+/** The words that a search looks for. */
+export const searchWords = (search: string): string[] =>
+  search.toLowerCase().split(/\s+/).filter(Boolean);
+
+export const BoardPage = z.object({
+  rows: z.array(BoardRow),
+  /** rows of all pages */
+  total: z.int(),
+  /** jobs in each state, and all of them, whatever is searched for */
+  states: z.partialRecord(JobState, z.int()),
+  jobs: z.int(),
+  /** jobs in the archive */
+  archive: z.int(),
+});
+export type BoardPage = z.infer<typeof BoardPage>;
