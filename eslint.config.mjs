@@ -13,7 +13,9 @@ const layers = {
 };
 
 export default tseslint.config(
-  { ignores: ['.next/', 'node_modules/', 'var/', 'data/', 'next-env.d.ts', 'demo/.truth/'] },
+  {
+    ignores: ['.next/', 'dist/', 'node_modules/', 'var/', 'data/', 'next-env.d.ts', 'demo/.truth/'],
+  },
   ...tseslint.configs.recommended,
   {
     rules: {

@@ -5,6 +5,9 @@ export default defineConfig({
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
   test: {
     include: ['src/**/*.test.ts', 'demo/**/*.test.ts'],
+    // Threads and terminal are tested as they ship.
+    globalSetup: 'scripts/bundle-once.mjs',
+    env: { LONTANO_BUNDLED: '1' },
     testTimeout: 60_000,
     hookTimeout: 60_000,
   },

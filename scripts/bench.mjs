@@ -1,4 +1,4 @@
-// npm run bench [-- speed|large|chain|slider|quality|cleaning|enlarging|effort|kinds|intake|board …]: figures as ratios of one run, on an idle machine.
+// npm run bench [-- speed|large|chain|slider|quality|cleaning|enlarging|effort|kinds|intake|board|terminal …]: figures as ratios of one run, on an idle machine.
 import { ensureBuilt, ensureInstalled, run } from './set-up.mjs';
 
 const benches = [
@@ -13,6 +13,7 @@ const benches = [
   'kinds',
   'intake',
   'board',
+  'terminal',
 ];
 const wanted = process.argv.slice(2);
 const unknown = wanted.filter((name) => !benches.includes(name));

@@ -52,9 +52,10 @@ export function ensureBuilt() {
   const sources = filesBelow('src').filter((path) => !/\.test\.tsx?$/.test(path));
   unlessDone(
     '.next/lontano-built',
-    [...sources, 'next.config.ts', 'package-lock.json', 'tsconfig.json'],
+    [...sources, 'next.config.ts', 'package-lock.json', 'scripts/bundle.mjs', 'tsconfig.json'],
     () => {
       console.log('Building …');
+      run(process.execPath, ['scripts/bundle.mjs']);
       run(process.execPath, ['node_modules/next/dist/bin/next', 'build'], {
         NEXT_TELEMETRY_DISABLED: '1',
       });
@@ -64,7 +65,7 @@ export function ensureBuilt() {
 
 /** Serves until it is ended; whoever ends this process ends the servers with it. */
 export function serve(environment) {
-  const child = spawn(process.execPath, ['--import', 'tsx', 'src/server/supervisor.ts'], {
+  const child = spawn(process.execPath, ['dist/server/supervisor.mjs'], {
     stdio: 'inherit',
     env: {
       ...process.env,

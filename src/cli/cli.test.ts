@@ -17,10 +17,8 @@ let picture: string;
 
 const run = (...words: string[]) =>
   new Promise<{ code: number; out: string; err: string }>((resolve) => {
-    execFile(
-      process.execPath,
-      ['--import', 'tsx', 'src/cli/main.ts', ...words],
-      (error, out, err) => resolve({ code: error ? Number(error.code) : 0, out, err }),
+    execFile(process.execPath, ['bin/lontano.mjs', ...words], (error, out, err) =>
+      resolve({ code: error ? Number(error.code) : 0, out, err }),
     );
   });
 

@@ -1,7 +1,7 @@
 import { basename, join, resolve } from 'node:path';
 import { formatBytes, formatPpi, formatSeconds } from '@/core/measure/format';
 import type { Models } from '@/core/learned/models';
-import { Format, formatOf, formatOfName } from '@/core/output/formats';
+import { formatOfName } from '@/core/output/formats';
 import type { Work } from '@/core/recipe/work';
 import type { Recipe } from '@/core/recipe/recipe';
 import { resolveRecipe } from '@/core/recipe/resolve';
@@ -9,15 +9,14 @@ import { originalOf } from '@/core/recipe/original';
 import { secondsFor, secondsLeft } from '@/core/render/cost';
 import { digestOfFile } from '@/server/files/digest';
 import { Problem } from '@/server/problem';
+import { loadThreads } from '@/server/render/threads';
 import { renderFile } from '@/server/render/render-file';
 import { usableModels } from '@/server/files/models';
+import { ENDINGS } from './endings';
 import { withDecoded } from './input';
 import type { OrderOptions, TreatmentOptions } from './options';
 import { treatedBy } from './treatment';
 import { workOf } from './work';
-
-/** The endings that a result can have. */
-export const ENDINGS = Format.options.map((one) => `.${formatOf(one).endings[0]}`).join(', ');
 
 /** Writes a print-ready file. */
 export async function enlarge(
@@ -33,6 +32,7 @@ export async function enlarge(
       'The original is never overwritten: name another file for the result.',
     );
   }
+  loadThreads();
   await withDecoded(input, options.page, async ({ findings, profile, raw, file, name, folder }) => {
     const masks = join(folder, 'masks');
     const treated = await treatedBy(options, findings.vector ? null : raw, masks);

@@ -1,15 +1,14 @@
 import { fileURLToPath } from 'node:url';
 import { Command, CommanderError } from 'commander';
 import { inWords, Problem } from '@/server/problem';
-import { enlarge, ENDINGS } from './enlarge';
-import { inspect } from './inspect';
+import { ENDINGS } from './endings';
 import { withOrder, withPage, withTreatment } from './options';
-import { plan } from './plan';
 
 const EXIT = { usage: 2, input: 3, missing: 3, conflict: 4, work: 4 } as const;
 
 process.env.LONTANO_ROOT ??= fileURLToPath(new URL('../..', import.meta.url));
 
+// Each command brings what it needs only when it is asked for.
 const program = new Command('lontano')
   .description(
     'From a picture that is too small to a file that prints at exactly the ordered size.',
@@ -23,18 +22,18 @@ withPage(program.command('inspect'))
   .description('says what a picture is and what it suffers from')
   .argument('<file>', READ)
   .option('--json', 'one object on stdout')
-  .action(inspect);
+  .action(async (file, options) => (await import('./inspect')).inspect(file, options));
 
 withOrder(program.command('plan'))
   .description('says what a print of some size would be, without making it')
   .argument('<file>', READ)
-  .action(plan);
+  .action(async (file, options) => (await import('./plan')).plan(file, options));
 
 withTreatment(withOrder(program.command('enlarge')))
   .description('writes a print-ready file')
   .argument('<in>', READ)
   .argument('<out>', `its ending picks the format: ${ENDINGS}`)
-  .action(enlarge);
+  .action(async (file, out, options) => (await import('./enlarge')).enlarge(file, out, options));
 
 try {
   await program.parseAsync();

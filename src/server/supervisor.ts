@@ -2,6 +2,7 @@ import { fork, spawn, type ChildProcess } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 import { refreshBoard } from './db/board';
 import { database } from './db/connection';
+import { entryOf } from './entry';
 import { sweepLeftovers } from './files/sweep';
 
 /**
@@ -25,8 +26,9 @@ let ending = false;
 let tasks: ChildProcess;
 
 function startTasks(): void {
-  tasks = fork(here('./tasks/task-process.ts'), {
-    execArgv: ['--import', 'tsx'],
+  const { file, execArgv } = entryOf('server/tasks/task-process');
+  tasks = fork(file, {
+    execArgv,
     stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
   });
   tasks.on('exit', () => {

@@ -1,8 +1,7 @@
-import { join } from 'node:path';
 import Piscina from 'piscina';
 import type { Region } from '@/core/raster/region';
 import { Problem } from '../problem';
-import { root } from '../root';
+import { entryOf } from '../entry';
 import type { Decoded, DecodeTask } from './decode';
 import type { Answer, PictureTask } from './picture-worker';
 import { bandsOf, layOutDrawing, type Drawing } from './shapes/drawing';
@@ -17,9 +16,11 @@ const shared = globalThis as { lontanoPictures?: Piscina<PictureTask, Answer> };
 
 /** Threads that look at files, so that a hostile or heavy one never holds up the server. */
 function threads(): Piscina<PictureTask, Answer> {
-  shared.lontanoPictures ??= new Piscina<PictureTask, Answer>({
-    filename: join(root(), 'src/server/codecs/picture-worker.ts'),
-    execArgv: ['--import', 'tsx'],
+  if (shared.lontanoPictures) return shared.lontanoPictures;
+  const { file, execArgv } = entryOf('server/codecs/picture-worker');
+  shared.lontanoPictures = new Piscina<PictureTask, Answer>({
+    filename: file,
+    execArgv,
     minThreads: 1,
     maxThreads: 2,
     idleTimeout: 30_000,

@@ -1,7 +1,7 @@
 import { availableParallelism } from 'node:os';
-import { fileURLToPath } from 'node:url';
 import Piscina from 'piscina';
 import { config } from '../config';
+import { entryOf } from '../entry';
 import { Problem } from '../problem';
 import type { Answer, DigestTask, PartTask, WarmTask } from './part-worker';
 
@@ -10,9 +10,11 @@ type ThreadTask = PartTask | WarmTask | DigestTask;
 let pool: Piscina<ThreadTask, Answer> | undefined;
 
 function threads(): Piscina<ThreadTask, Answer> {
-  pool ??= new Piscina<ThreadTask, Answer>({
-    filename: fileURLToPath(new URL('./part-worker.ts', import.meta.url)),
-    execArgv: ['--import', 'tsx'],
+  if (pool) return pool;
+  const { file, execArgv } = entryOf('server/render/part-worker');
+  pool = new Piscina<ThreadTask, Answer>({
+    filename: file,
+    execArgv,
     minThreads: threadCount(),
     maxThreads: threadCount(),
   });
@@ -21,6 +23,9 @@ function threads(): Piscina<ThreadTask, Answer> {
 
 /** Threads that render. */
 export const threadCount = (): number => config().threads ?? availableParallelism();
+
+/** Lets the rendering threads begin to load, while something else is waited for. */
+export const loadThreads = (): void => void threads();
 
 /** Starts the rendering threads, so that the first run is as quick as the tenth. */
 export async function startThreads(): Promise<void> {

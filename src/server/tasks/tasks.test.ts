@@ -8,6 +8,7 @@ import type { Run } from '@/core/shop/task';
 import { testPaper } from '@/core/testing';
 import { throughputKey, secondsFor } from '@/core/render/cost';
 import { config } from '../config';
+import { entryOf } from '../entry';
 import { beginJob, readJob } from '../db/jobs';
 import { patchBetween } from '@/core/shop/change';
 import { readPace } from '../db/pace';
@@ -36,8 +37,9 @@ let piece: Piece;
 let processes: ChildProcess[] = [];
 
 const startProcess = () => {
-  const child = fork(fileURLToPath(new URL('./task-process.ts', import.meta.url)), {
-    execArgv: ['--import', 'tsx'],
+  const { file, execArgv } = entryOf('server/tasks/task-process');
+  const child = fork(file, {
+    execArgv,
     env: { ...process.env, LONTANO_DATA: config().data },
     stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
   });

@@ -1,0 +1,35 @@
+// Bundles what runs in Node outside of Next into dist/: the terminal, the supervisor, the process of tasks, and
+// the threads. They start at once then, with nothing to translate.
+import { rmSync } from 'node:fs';
+import { build } from 'esbuild';
+
+const ENTRIES = [
+  'cli/main',
+  'server/supervisor',
+  'server/tasks/task-process',
+  'server/render/part-worker',
+  'server/codecs/picture-worker',
+];
+
+/** Packages stay packages; our own code becomes one file an entry, and what they share. */
+export async function bundle() {
+  rmSync('dist', { recursive: true, force: true });
+  await build({
+    entryPoints: ENTRIES.map((name) => `src/${name}.ts`),
+    outdir: 'dist',
+    outbase: 'src',
+    outExtension: { '.js': '.mjs' },
+    bundle: true,
+    splitting: true,
+    format: 'esm',
+    platform: 'node',
+    target: 'node20',
+    packages: 'external',
+    sourcemap: 'linked',
+    // What is bundled starts what is bundled: server/entry.ts.
+    banner: { js: "process.env.LONTANO_BUNDLED = '1';" },
+    logLevel: 'warning',
+  });
+}
+
+if (process.argv[1] === import.meta.filename) await bundle();
