@@ -1,5 +1,5 @@
 // How well a run's time is known before it: what recipes are said to cost against what they take, by the
-// pace of one finished run. The costs that steps say are set by what this prints.
+// throughput of one finished run. The costs that steps say are set by what this prints.
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -51,11 +51,11 @@ const recipes: Record<string, Recipe> = {
 const names = Object.keys(recipes);
 const { seconds } = rendered(folder, dome, Object.values(recipes), TIMES);
 const took = seconds.map(median);
-const pace = secondsFor(recipes[names[0]!]!, 1) / took[0]!;
+const throughput = secondsFor(recipes[names[0]!]!, 1) / took[0]!;
 let farthest = 1;
 names.forEach((name, i) => {
   const { beginning, result, encoding } = costOf(recipes[name]!);
-  const said = secondsFor(recipes[name]!, pace);
+  const said = secondsFor(recipes[name]!, throughput);
   const ratio = said / took[i]!;
   if (took[i]! > SHORT) farthest = Math.max(farthest, ratio, 1 / ratio);
   const parts = [beginning, result, encoding].map((part) => part.toFixed(2)).join(' + ');
@@ -64,7 +64,7 @@ names.forEach((name, i) => {
   );
 });
 figure(
-  'time said before a run, against what it took, by the pace of the first',
+  'time said before a run, against what it took, by the throughput of the first',
   farthest,
   'x',
   1.5,

@@ -79,9 +79,9 @@ export async function enlarge(
 const fellBack = ({ trials }: Work, models: Models): boolean =>
   trials[0]!.treatment.some(
     (step) =>
-      (step.kind === 'compression' || step.kind === 'noise') &&
+      'engine' in step.settings &&
       step.settings.engine === 'learned' &&
-      models[step.kind] === null,
+      models[step.kind as keyof Models] === null,
   );
 
 /** Tells on stderr how far it is and what is left, twice a second. */

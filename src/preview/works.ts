@@ -181,7 +181,7 @@ export const works = {
   async selfTest(
     { ways, factor, ...of }: Looked & { ways: TestedWay[]; factor: number },
     going: Going,
-  ): Promise<{ factor: number; rise: number; spot: Spotted }> {
+  ): Promise<{ factor: number; edgePixels: number; spot: Spotted }> {
     const { spot, ...found } = await selfTest(
       looked(of, going),
       of.recipe,

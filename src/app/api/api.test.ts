@@ -19,7 +19,7 @@ import * as masks from './masks/[digest]/route';
 import * as models from './models/route';
 import * as model from './models/[digest]/route';
 import * as originals from './originals/route';
-import * as pace from './pace/route';
+import * as pace from './throughput/route';
 import * as drawn from './originals/[digest]/pages/[page]/drawn/route';
 import * as maps from './originals/[digest]/pages/[page]/maps/route';
 import * as screen from './originals/[digest]/pages/[page]/screen/route';

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { emptyRaster } from '../raster/raster';
 import { memorySource, testPicture } from '../testing';
 import { expectedOff, inventedDetail, INVENTED_CELL, signsIn, type Signs } from './invented';
+import { RGB } from '../raster/form';
 
 const large = { width: 1560, height: 280 };
 const plain = testPicture(large);
@@ -9,7 +10,7 @@ const before = memorySource(plain);
 
 /** The plain enlargement with stripes added to a part of it. */
 function striped(...places: [x: number, y: number, by?: number][]) {
-  const raster = emptyRaster(large.width, large.height, 3);
+  const raster = emptyRaster(large.width, large.height, RGB);
   raster.planes.forEach((plane, c) => {
     plane.set(plain.planes[c]!);
     for (const [x, y, by = 0.03] of places)

@@ -7,6 +7,7 @@ import { selfTest, testFactor, type TestedWay, type TestRow } from './self-test'
 import { beforeEnlarging } from '../recipe/views';
 import { resolveRecipe } from '../recipe/resolve';
 import { originalOf } from '../recipe/original';
+import { RGB } from '../raster/form';
 
 const size = { width: 240, height: 180 };
 const findings = testFindings(size);
@@ -48,7 +49,7 @@ describe('the test on the very picture', () => {
       expect(row.psnr).toBeGreaterThan(10);
       expect(row.ssim).toBeGreaterThan(0);
       expect(row.ssim).toBeLessThan(1);
-      expect(row.rise).toBeGreaterThan(found.rise);
+      expect(row.edgePixels).toBeGreaterThan(found.edgePixels);
     }
     expect(new Set(spots.map(String)).size).toBe(1);
     expect(spots[0]).toEqual([found.spot.width, found.spot.height]);
@@ -60,11 +61,11 @@ describe('the test on the very picture', () => {
   });
 
   it('finds a flat picture again by every way', async () => {
-    const flat = emptyRaster(size.width, size.height, 3);
+    const flat = emptyRaster(size.width, size.height, RGB);
     flat.planes.forEach((plane) => plane.fill(0.4));
     for (const row of (await tested(flat)).rows) {
       expect(row.psnr).toBeGreaterThan(50);
-      expect(row.rise).toBeNaN();
+      expect(row.edgePixels).toBeNaN();
     }
   });
 
@@ -87,7 +88,7 @@ describe('the test on the very picture', () => {
   });
 
   it('takes the most detailed parts of a large picture', async () => {
-    const large = emptyRaster(1100, 700, 3);
+    const large = emptyRaster(1100, 700, RGB);
     const detailed = testPicture({ width: 300, height: 300 });
     large.planes.forEach((plane, c) => {
       for (let y = 0; y < 300; y++)

@@ -13,6 +13,7 @@ import type { Recipe } from '../recipe/recipe';
 import { render, type Rendering, type RenderTools } from '../render/render';
 import { onLarger } from '../recipe/views';
 import { UPSCALING } from '../learned/enlarger';
+import { LIGHTNESS } from '../raster/form';
 
 /** How a method fared on a picture that was reduced and enlarged back. */
 export const TestRow = z.object({
@@ -21,7 +22,7 @@ export const TestRow = z.object({
   psnr: z.number(),
   ssim: z.number(),
   /** pixels that hard edges take */
-  rise: z.number(),
+  edgePixels: z.number(),
   milliseconds: z.number(),
 });
 export type TestRow = z.infer<typeof TestRow>;
@@ -50,7 +51,7 @@ export const testFactor = (factor: number): number =>
 export interface SelfTest {
   factor: number;
   /** pixels that edges of the picture itself take */
-  rise: number;
+  edgePixels: number;
   /** the spot with most detail, as the picture itself has it */
   spot: Raster;
 }
@@ -117,7 +118,7 @@ export async function selfTest(
         method: way.method,
         psnr: mean(({ truth }, result) => Math.min(SAME, psnr(colours(result), colours(truth)))),
         ssim: mean(({ luma, size }, result) => ssim(luminance(result), luma, size)),
-        rise: mean(({ edges }, result) => edgeWidth(luminance(result), edges, reach)),
+        edgePixels: mean(({ edges }, result) => edgeWidth(luminance(result), edges, reach)),
         milliseconds,
       },
       cutSpot(found[0]!, spot),
@@ -125,7 +126,7 @@ export async function selfTest(
   }
   return {
     factor,
-    rise: meanOf(parts.map(({ luma, edges }) => edgeWidth(luma, edges, reach))),
+    edgePixels: meanOf(parts.map(({ luma, edges }) => edgeWidth(luma, edges, reach))),
     spot: cutSpot(parts[0]!.truth, spot),
   };
 }
@@ -226,7 +227,10 @@ function spotOf(truth: Raster): Region {
   for (let y = 0; y + side <= truth.height; y += side >> 1)
     for (let x = 0; x + side <= truth.width; x += side >> 1) {
       const region = { x, y, width: side, height: side };
-      const window: Window = { region: whole(truth), raster: { ...truth, planes: [luma] } };
+      const window: Window = {
+        region: whole(truth),
+        raster: { ...truth, form: LIGHTNESS, planes: [luma] },
+      };
       const detail = detailOf(cut(window, region).planes[0]!, region);
       if (detail > most) [most, best] = [detail, region];
     }

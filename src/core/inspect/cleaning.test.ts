@@ -5,12 +5,13 @@ import { measureCleaning } from './cleaning';
 import { psnr, ssim } from './compare';
 import { histogramOf } from './histogram';
 import { measureTonePoints } from './tones';
+import { RGB } from '../raster/form';
 
 const size = { width: 400, height: 300 };
 
 function scene(noise: number, blocks: number): Raster {
   const next = random(4);
-  const raster = emptyRaster(size.width, size.height, 3);
+  const raster = emptyRaster(size.width, size.height, RGB);
   for (let y = 0; y < size.height; y++)
     for (let x = 0; x < size.width; x++) {
       const block = blocks * (((x >> 3) * 7 + (y >> 3) * 13) % 5);
@@ -32,7 +33,7 @@ describe('the figures of cleaning', () => {
   });
 
   it('tell detail that went', async () => {
-    const flat = emptyRaster(size.width, size.height, 3);
+    const flat = emptyRaster(size.width, size.height, RGB);
     const figures = await measureCleaning(memorySource(scene(0, 0)), memorySource(flat));
     expect(figures.detailKept).toBe(0);
     const same = await measureCleaning(memorySource(scene(2, 0)), memorySource(scene(2, 0)));
@@ -84,7 +85,7 @@ describe('comparing', () => {
 
 describe('tones', () => {
   it('are counted as they would be written, with what is clipped', () => {
-    const raster = emptyRaster(4, 1, 3);
+    const raster = emptyRaster(4, 1, RGB);
     raster.planes[0]!.set([0, 0.5, 1, 1.4]);
     raster.planes[1]!.set([0.2, 0.5, 0.5, 0.5]);
     raster.planes[2]!.set([0.2, 0.5, 0.5, -0.1]);
@@ -95,7 +96,7 @@ describe('tones', () => {
   });
 
   it('have points at their ends, but for a thousandth of the pixels', () => {
-    const raster = emptyRaster(64, 64, 3);
+    const raster = emptyRaster(64, 64, RGB);
     raster.planes.forEach((plane, c) => {
       for (let i = 0; i < plane.length; i++) plane[i] = 0.2 + 0.1 * c + 0.4 * ((i % 64) / 63);
       plane[7] = 1;

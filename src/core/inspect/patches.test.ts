@@ -2,6 +2,7 @@ import { expect, it } from 'vitest';
 import { emptyRaster } from '../raster/raster';
 import { memorySource, testPicture } from '../testing';
 import { percentile, rowSteps, samplePicture } from './patches';
+import { RGB } from '../raster/form';
 
 it.each([
   [{ width: 2000, height: 1300 }, 18, 12],
@@ -25,7 +26,7 @@ it.each([
 });
 
 it('rows and columns tell where they differ from the one before', async () => {
-  const striped = emptyRaster(200, 300, 3);
+  const striped = emptyRaster(200, 300, RGB);
   striped.planes.forEach((plane) =>
     plane.forEach((_, i) => (plane[i] = (i % 200 >= 120 ? 0.2 : 0) + (i >= 200 * 131 ? 0.4 : 0))),
   );

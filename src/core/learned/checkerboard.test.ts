@@ -3,6 +3,7 @@ import { cut, emptyRaster, type Raster, type Window } from '../raster/raster';
 import { whole, type Region } from '../raster/region';
 import { random, testPicture } from '../testing';
 import { LATTICE_REACH, withoutLattice } from './checkerboard';
+import { RGB } from '../raster/form';
 
 const covered: Region = { x: -12, y: 4, width: 71, height: 66 };
 const region: Region = { x: 0, y: 16, width: 45, height: 40 };
@@ -10,7 +11,7 @@ const over = (raster: Raster): Window => ({ region: covered, raster });
 
 /** One channel three times, as a function of the place. */
 function drawn(value: (x: number, y: number) => number): Window {
-  const raster = emptyRaster(covered.width, covered.height, 3);
+  const raster = emptyRaster(covered.width, covered.height, RGB);
   raster.planes.forEach((plane) => {
     for (let i = 0; i < plane.length; i++) {
       plane[i] = value(covered.x + (i % covered.width), covered.y + Math.floor(i / covered.width));

@@ -29,19 +29,19 @@ export function withoutLattice({ region: covered, raster }: Window, region: Regi
   if (!contains(covered, around))
     throw new RangeError('withoutLattice: too little about the region');
   const { width, height } = around;
-  const result = emptyRaster(region.width, region.height, raster.planes.length);
+  const result = emptyRaster(region.width, region.height, raster.form);
   const stride = strideOf(width) + 4;
   // Rows go round: the last ones of the picture, what they have beyond their means, and one for a row's own.
-  const room = scratchMemory(4 * stride * (2 * ROWS + 1));
+  const memory = scratchMemory(4 * stride * (2 * ROWS + 1));
   const is = (x: number, y: number) => 4 * ((y % ROWS) * stride + x);
   const has = (x: number, y: number) => 4 * ((ROWS + (y % ROWS)) * stride + x);
   const own = (x: number) => 4 * (2 * ROWS * stride + x);
   raster.planes.forEach((plane, channel) => {
     for (let y = 0; y < height; y++) {
       const from = (around.y - covered.y + y) * covered.width + around.x - covered.x;
-      room.floats.set(plane.subarray(from, from + width), is(0, y) / 4);
-      room.lessPeriod(own(2), ...near((k) => is(2 + k, y)), width - 4);
-      room.lessCommon(
+      memory.floats.set(plane.subarray(from, from + width), is(0, y) / 4);
+      memory.lessPeriod(own(2), ...near((k) => is(2 + k, y)), width - 4);
+      memory.lessCommon(
         is(LATTICE_REACH, y),
         ...squares((k) => own(LATTICE_REACH + k)),
         region.width,
@@ -50,12 +50,12 @@ export function withoutLattice({ region: covered, raster }: Window, region: Regi
       // A row is known beyond its mean two rows later, and what it has in common eight rows later.
       const middle = y - 2;
       const beyond = has(LATTICE_REACH, middle);
-      room.lessPeriod(beyond, ...near((k) => is(LATTICE_REACH, middle + k)), region.width);
+      memory.lessPeriod(beyond, ...near((k) => is(LATTICE_REACH, middle + k)), region.width);
       const done = y - LATTICE_REACH;
       if (done < LATTICE_REACH) continue;
       const row = is(LATTICE_REACH, done);
-      room.lessCommon(row, ...squares((k) => has(LATTICE_REACH, done + k)), region.width);
-      const line = room.floats.subarray(row / 4, row / 4 + region.width);
+      memory.lessCommon(row, ...squares((k) => has(LATTICE_REACH, done + k)), region.width);
+      const line = memory.floats.subarray(row / 4, row / 4 + region.width);
       result.planes[channel]!.set(line, (done - LATTICE_REACH) * region.width);
     }
   });

@@ -6,6 +6,7 @@ import { testPicture, withoutMargin } from '../testing';
 import { cleanLearned, learnedInput, type Damage } from './cleaner';
 import type { Network } from './network';
 import { severityOf } from './planes';
+import { RGBA } from '../raster/form';
 
 const size: Size = { width: 50, height: 37 };
 const given = testPicture(size, 1);
@@ -99,7 +100,7 @@ describe('the learned cleaner', () => {
 
   it('keeps alpha, and takes pictures of a few pixels', () => {
     const tiny = { width: 3, height: 2 };
-    const raster = emptyRaster(3, 2, 4);
+    const raster = emptyRaster(3, 2, RGBA);
     raster.planes[3]!.fill(0.5);
     const window = { region: whole(tiny), raster };
     const result = cleanLearned(network(() => 0.2).made, window, window, whole(tiny), tiny, damage);

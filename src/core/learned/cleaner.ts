@@ -41,7 +41,7 @@ export function cleanLearned(
   size: Size,
   damage: Damage,
 ): Raster {
-  const result = emptyRaster(region.width, region.height, estimate.raster.planes.length);
+  const result = emptyRaster(region.width, region.height, estimate.raster.form);
   for (const cell of cells(region, LARGEST, size)) {
     const part = within(cell, region);
     const read = onPairs(part, size);

@@ -148,9 +148,9 @@ export function residualNetwork(
     const spreadAt = workAt + 2560;
     const spreadRow = layout.across * spreads * 4;
     const end = spreadAt + spreadRow * spreads * 3 * 2;
-    const room = scratchMemory(end);
+    const memory = scratchMemory(end);
     // Rows beyond the borders are zeros.
-    room.bytes.fill(0, 0, end);
+    memory.bytes.fill(0, 0, end);
     const [features, body, between] = [0, picture, 2 * picture];
     const rim = margin / gathers;
     /** Of each layer just what the ones after it look at. */
@@ -158,9 +158,9 @@ export function residualNetwork(
       const cut = Math.max(0, rim - (layers.length - 1 - layer));
       return { x: cut, y: cut, width: width - 2 * cut, height: height - 2 * cut };
     };
-    const each = { room, layout, weightsAt, squaresAt, workAt };
+    const each = { memory, layout, weightsAt, squaresAt, workAt };
 
-    lay(room, layout, between, planes, { width: wide, height: high }, gathers);
+    lay(memory, layout, between, planes, { width: wide, height: high }, gathers);
     convolve(each, head, partOf(0), between, features, SLOPE, null);
     let from = features;
     for (let k = 0; k < rest.length; k += 2) {
@@ -168,14 +168,14 @@ export function residualNetwork(
       convolve(each, rest[k + 1]!, partOf(k + 2), between, body, 1, from);
       from = body;
     }
-    room.addRows(body, features, picture);
+    memory.addRows(body, features, picture);
     const last = partOf(layers.length - 1);
     const inner: Size = { width: last.width * spreads, height: last.height * spreads };
     const result = new Float32Array(3 * inner.width * inner.height);
-    room.ints.set(tail.packed, weightsAt / 4);
+    memory.ints.set(tail.packed, weightsAt / 4);
     for (let y = 0; y < last.height; y += 2) {
       winogradInput(each, tail, last, body, y);
-      room.convolveRows(
+      memory.convolveRows(
         spreadAt,
         spreads,
         squaresAt,
@@ -196,7 +196,7 @@ export function residualNetwork(
         const plane = Math.floor(row / spreads) % 3;
         const from = (spreadAt + row * spreadRow) / 4;
         result.set(
-          room.floats.subarray(from, from + inner.width),
+          memory.floats.subarray(from, from + inner.width),
           (plane * inner.height + down) * inner.width,
         );
       }
@@ -207,7 +207,7 @@ export function residualNetwork(
 }
 
 interface Place {
-  room: ScratchMemory;
+  memory: ScratchMemory;
   layout: Layout;
   weightsAt: number;
   squaresAt: number;
@@ -219,7 +219,7 @@ const rowOf = ({ width }: Size): number => Math.ceil(width / 16) * 16;
 
 /** Rows y and y + 1 of a part, with what lies about them, as a layer reads them. */
 function winogradInput(
-  { room, layout, squaresAt }: Place,
+  { memory, layout, squaresAt }: Place,
   { pairs }: Layer,
   part: Region,
   from: number,
@@ -228,7 +228,7 @@ function winogradInput(
   const { row, plane, first } = layout;
   // One row up and one pixel to the left.
   const start = from + first + (part.y + y - 1) * row + (part.x - 1) * PIXEL;
-  room.winogradInput(squaresAt, start, row, plane, pairs, rowOf(part));
+  memory.winogradInput(squaresAt, start, row, plane, pairs, rowOf(part));
 }
 
 /** One layer over part of a picture. @param from,to,plus where pictures begin, `plus` null for none */
@@ -241,13 +241,13 @@ function convolve(
   slope: number,
   plus: number | null,
 ): void {
-  const { room, layout, weightsAt, squaresAt, workAt } = place;
+  const { memory, layout, weightsAt, squaresAt, workAt } = place;
   const { row, plane, first } = layout;
-  room.ints.set(layer.packed, weightsAt / 4);
+  memory.ints.set(layer.packed, weightsAt / 4);
   for (let y = 0; y < part.height; y += 2) {
     winogradInput(place, layer, part, from, y);
     const at = first + (part.y + y) * row + part.x * PIXEL;
-    room.convolveRows(
+    memory.convolveRows(
       to + at,
       1,
       squaresAt,

@@ -3,6 +3,7 @@ import { cells, type Region, type Size } from '../raster/region';
 import { LATTICE_REACH, withoutLattice } from './checkerboard';
 import type { Network } from './network';
 import { mirror } from './planes';
+import { RGB } from '../raster/form';
 
 /** So many pixels across and down a network makes of each. */
 export const UPSCALING = 4;
@@ -80,7 +81,7 @@ export function added(
   });
   if (all.length === 1) return all[0]!;
   const region = magnifiedRegion(part);
-  const result: Window = { region, raster: emptyRaster(region.width, region.height, 3) };
+  const result: Window = { region, raster: emptyRaster(region.width, region.height, RGB) };
   for (const piece of all) paste(piece, result);
   return result;
 }
@@ -95,7 +96,7 @@ const piecesOf = ({ x, y, width, height }: Region): Region[] =>
 
 function asRaster(values: Float32Array, { width, height }: Size): Raster {
   const plane = (c: number) => values.subarray(c * width * height, (c + 1) * width * height);
-  return { width, height, planes: [plane(0), plane(1), plane(2)] };
+  return { width, height, form: RGB, planes: [plane(0), plane(1), plane(2)] };
 }
 
 /** The planes that the network reads; beyond its borders a picture goes on as its mirror image. */

@@ -1,11 +1,13 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { compositeOver, premultiplied, unpremultiply } from './alpha';
+import { RGBA } from './form';
 
 const plane = fc.array(fc.double({ min: 0, max: 1, noNaN: true }), { minLength: 6, maxLength: 6 });
 const rasterOf = fc.tuple(plane, plane, plane, plane).map((planes) => ({
   width: 3,
   height: 2,
+  form: RGBA,
   planes: planes.map((values) => Float32Array.from(values)),
 }));
 

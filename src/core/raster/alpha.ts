@@ -1,10 +1,11 @@
 import { emptyRaster, type Raster } from './raster';
+import { RGB } from './form';
 
 /** Colour times coverage, so that mixing neighbours doesn't mix in what can't be seen. */
-export function premultiplied({ width, height, planes }: Raster): Raster {
+export function premultiplied({ width, height, form, planes }: Raster): Raster {
   const alpha = planes[3]!;
   const colours = planes.slice(0, 3).map((plane) => plane.map((value, i) => value * alpha[i]!));
-  return { width, height, planes: [...colours, alpha] };
+  return { width, height, form, planes: [...colours, alpha] };
 }
 
 /** The inverse of `premultiplied`, in place; where nothing covers, colour stays as it is. */
@@ -18,7 +19,7 @@ export function unpremultiply(raster: Raster): Raster {
 
 /** Four planes laid on a colour: three planes. */
 export function compositeOver(raster: Raster, colour: readonly number[]): Raster {
-  const result = emptyRaster(raster.width, raster.height, 3);
+  const result = emptyRaster(raster.width, raster.height, RGB);
   const alpha = raster.planes[3]!;
   result.planes.forEach((plane, channel) => {
     const from = raster.planes[channel]!;

@@ -27,7 +27,7 @@ export function blend(
   limits: Window | undefined,
   region: Region,
 ): Raster {
-  const result = emptyRaster(region.width, region.height, before.raster.planes.length);
+  const result = emptyRaster(region.width, region.height, before.raster.form);
   const limit = limits?.raster.planes[0];
   eachRow([before, after, limits ?? before], region, (start, [from, to, on]) => {
     result.planes.forEach((plane, c) => {
@@ -59,7 +59,7 @@ export function valueRange(window: Window, region: Region): { least: number; mos
 
 /** Values cut off at 0 and 1. */
 export function clampToOne(window: Window, region: Region): Raster {
-  const result = emptyRaster(region.width, region.height, window.raster.planes.length);
+  const result = emptyRaster(region.width, region.height, window.raster.form);
   eachRow([window], region, (start, [from]) => {
     result.planes.forEach((plane, c) => {
       const values = window.raster.planes[c]!;

@@ -40,8 +40,8 @@ export function blur(
     number,
     number,
   ];
-  const room = scratchMemory((totals + stride) * 4);
-  const { floats } = room;
+  const memory = scratchMemory((totals + stride) * 4);
+  const { floats } = memory;
   floats.fill(0, 0, totals + stride);
   for (let y = 0; y < wide.height; y++) {
     const start = (wide.y + y - covered.y) * covered.width + wide.x - covered.x;
@@ -59,15 +59,15 @@ export function blur(
       const at = middle + k - wide.y;
       return (at < 0 || at >= wide.height ? zeros : at * stride) * 4;
     };
-    convolve(room, sums * 4, row, half, wide.width);
-    room.scaleRow(
+    convolve(memory, sums * 4, row, half, wide.width);
+    memory.scaleRow(
       inLine,
       sums * 4,
       1 / totalWeight(weights, middle, reach, size.height),
       wide.width,
     );
-    convolve(room, across * 4, (k) => (line + reach + k) * 4, half, region.width);
-    room.divideRow(across * 4, across * 4, totals * 4, region.width);
+    convolve(memory, across * 4, (k) => (line + reach + k) * 4, half, region.width);
+    memory.divideRow(across * 4, across * 4, totals * 4, region.width);
     result.set(floats.subarray(across, across + region.width), y * region.width);
   }
   return result;
@@ -84,17 +84,17 @@ function totalWeight(weights: Float64Array, position: number, reach: number, siz
 
 /** out = sum over k of half[|k|] x shifted(k), whole rows at a time, two pairs of the kernel a pass. */
 function convolve(
-  room: ScratchMemory,
+  memory: ScratchMemory,
   out: number,
   shifted: (k: number) => number,
   half: Float64Array,
   n: number,
 ): void {
-  room.scaleRow(out, shifted(0), half[0]!, n);
+  memory.scaleRow(out, shifted(0), half[0]!, n);
   for (let k = 1; k < half.length; k += 2) {
-    if (k + 1 === half.length) room.add2(out, shifted(-k), shifted(k), half[k]!, half[k]!, n);
+    if (k + 1 === half.length) memory.add2(out, shifted(-k), shifted(k), half[k]!, half[k]!, n);
     else {
-      room.addPairs(
+      memory.addPairs(
         out,
         shifted(-k),
         shifted(k),

@@ -2,8 +2,9 @@ import { describe, expect, it } from 'vitest';
 import { fromLight, toLight } from './light';
 import { emptyRaster } from './raster';
 import { LEVEL } from './samples';
+import { RGB, RGBA } from './form';
 
-const ramp = emptyRaster(300, 1, 3);
+const ramp = emptyRaster(300, 1, RGB);
 ramp.planes.forEach((plane) => plane.forEach((_, i) => (plane[i] = (i - 20) / 255)));
 
 describe('light', () => {
@@ -24,7 +25,7 @@ describe('light', () => {
   });
 
   it('leaves alpha alone', () => {
-    const raster = emptyRaster(2, 1, 4);
+    const raster = emptyRaster(2, 1, RGBA);
     raster.planes.forEach((plane) => plane.fill(0.5));
     expect([...toLight(raster).planes[3]!]).toEqual([0.5, 0.5]);
     expect([...fromLight(raster).planes[3]!]).toEqual([0.5, 0.5]);

@@ -1,3 +1,4 @@
+import type { Space } from './form';
 import { rootOf } from './portable-math';
 import type { Raster } from './raster';
 
@@ -39,21 +40,24 @@ function along(table: Float64Array, at: number): number {
   return table[i]! + (scaled - i) * (table[i + 1]! - table[i]!);
 }
 
-function eachColour(raster: Raster, change: (value: number) => number): Raster {
+function eachColour(raster: Raster, space: Space, change: (value: number) => number): Raster {
+  const { form } = raster;
   const planes = raster.planes.map((plane, c) =>
-    c === 3 ? plane : plane.map((value) => (value < 0 ? -change(-value) : change(value))),
+    c === form.colours
+      ? plane
+      : plane.map((value) => (value < 0 ? -change(-value) : change(value))),
   );
-  return { ...raster, planes };
+  return { ...raster, form: { ...form, space }, planes };
 }
 
 /** The same picture in values of light, 0–1; alpha stays. */
 export function toLight(raster: Raster): Raster {
   const { light } = ready();
-  return eachColour(raster, (value) => along(light, value));
+  return eachColour(raster, 'light', (value) => along(light, value));
 }
 
 /** The inverse of `toLight`, within a hundredth of a level. */
 export function fromLight(raster: Raster): Raster {
   const { encoded } = ready();
-  return eachColour(raster, (value) => along(encoded, Math.sqrt(value)));
+  return eachColour(raster, 'encoded', (value) => along(encoded, Math.sqrt(value)));
 }

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { testPicture } from '../testing';
 import { packPixels, pairsOf, putRow } from './pixels';
 import { emptyRaster, type Window } from './raster';
+import { RGBA } from './form';
 
 const window: Window = {
   region: { x: 5, y: 3, width: 7, height: 6 },
@@ -34,7 +35,7 @@ describe('packed pixels', () => {
   it('come back a row at a time, into their place and nowhere else', () => {
     const result: Window = {
       region: { x: 1, y: 1, width: 5, height: 4 },
-      raster: emptyRaster(5, 4, 4),
+      raster: emptyRaster(5, 4, RGBA),
     };
     const rows = Float32Array.from([0, 0, 1, 2, 3, 4, 5, 6]);
     putRow(result, 1, 3, 2, 2, rows, 2);

@@ -1,12 +1,15 @@
+import { planeCount, type Form } from './form';
 import { contains, type Region } from './region';
 
 /**
- * Pixels as the core knows them: one plane a channel, row by row, in the file's own encoding,
- * 0 (none) to 1 (full). Values may leave that range between steps; only the writer clamps them.
+ * Pixels as the core knows them: one plane a colour, and one of alpha where there is one, row by row, 0 (none)
+ * to 1 (full). Values may leave that range between steps; only the writer clamps them.
  */
 export interface Raster {
   width: number;
   height: number;
+  /** what the planes hold */
+  form: Form;
   planes: Float32Array[];
 }
 
@@ -17,9 +20,9 @@ export interface Window {
 }
 
 /** A raster of zeros. */
-export function emptyRaster(width: number, height: number, channels: number): Raster {
-  const planes = Array.from({ length: channels }, () => new Float32Array(width * height));
-  return { width, height, planes };
+export function emptyRaster(width: number, height: number, form: Form): Raster {
+  const planes = Array.from({ length: planeCount(form) }, () => new Float32Array(width * height));
+  return { width, height, form, planes };
 }
 
 /**
@@ -29,7 +32,7 @@ export function emptyRaster(width: number, height: number, channels: number): Ra
 export function cut(window: Window, region: Region): Raster {
   if (!contains(window.region, region))
     throw new RangeError('cut: the region is not in the window');
-  const result = emptyRaster(region.width, region.height, window.raster.planes.length);
+  const result = emptyRaster(region.width, region.height, window.raster.form);
   paste(window, { region, raster: result });
   return result;
 }
@@ -58,6 +61,13 @@ export function paste(window: Window, target: Window): void {
     }
   });
 }
+
+/** One plane of a raster, as a raster of its own; not copied. */
+export const planeOf = ({ width, height, form, planes }: Raster, at: number): Raster => ({
+  ...{ width, height },
+  form: { ...form, colours: 1, alpha: false },
+  planes: [planes[at]!],
+});
 
 /** Bytes that a raster's planes occupy. */
 export const rasterBytes = (raster: Raster): number =>

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { cut, emptyRaster, paste } from './raster';
 import { alignOutward, cells, clip, contains, grow, strips, whole, evenCell } from './region';
+import { STRENGTH } from './form';
 
 const size = { width: 100, height: 60 };
 const region = fc.record({
@@ -59,13 +60,13 @@ describe('regions', () => {
 
 describe('cut and paste', () => {
   it('gives back the pixels of the place asked for', () => {
-    const raster = emptyRaster(size.width, size.height, 1);
+    const raster = emptyRaster(size.width, size.height, STRENGTH);
     raster.planes[0]!.forEach((_, i, plane) => (plane[i] = i));
     fc.assert(
       fc.property(region, (part) => {
         const piece = cut({ region: whole(size), raster }, part);
         expect(piece.planes[0]![0]).toBe(part.y * size.width + part.x);
-        const back = emptyRaster(size.width, size.height, 1);
+        const back = emptyRaster(size.width, size.height, STRENGTH);
         paste({ region: part, raster: piece }, { region: whole(size), raster: back });
         const last = (part.y + part.height - 1) * size.width + part.x + part.width - 1;
         expect(back.planes[0]![last]).toBe(last);
@@ -73,7 +74,7 @@ describe('cut and paste', () => {
     );
     expect(() =>
       cut(
-        { region: { x: 0, y: 0, width: 4, height: 4 }, raster: emptyRaster(4, 4, 1) },
+        { region: { x: 0, y: 0, width: 4, height: 4 }, raster: emptyRaster(4, 4, STRENGTH) },
         whole(size),
       ),
     ).toThrow(RangeError);

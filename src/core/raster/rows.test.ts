@@ -13,22 +13,22 @@ describe('row kernels', () => {
     const next = random(count);
     for (const width of [1, 3, 4, 5, 61]) {
       const stride = strideOf(width);
-      const room = scratchMemory((count + 1) * stride * 4);
+      const memory = scratchMemory((count + 1) * stride * 4);
       const weights = Float64Array.from({ length: count }, () => next() * 2 - 1);
-      for (let i = 0; i < count * stride; i++) room.floats[i] = next();
-      const rows = room.floats.slice(0, count * stride);
-      weightRows(room, count * stride * 4, 0, stride, weights, width);
+      for (let i = 0; i < count * stride; i++) memory.floats[i] = next();
+      const rows = memory.floats.slice(0, count * stride);
+      weightRows(memory, count * stride * 4, 0, stride, weights, width);
       for (let x = 0; x < width; x++) {
         const expected = weights.reduce((sum, w, k) => sum + w * rows[k * stride + x]!, 0);
-        expect(room.floats[count * stride + x]).toBeCloseTo(expected, 5);
+        expect(memory.floats[count * stride + x]).toBeCloseTo(expected, 5);
       }
     }
   });
 
   it('make room for more than they had', () => {
     const before = scratchMemory(10).bytes.length;
-    const room = scratchMemory(before + 1_000_000);
-    expect(room.bytes.length).toBeGreaterThan(before + 1_000_000);
-    expect(room.floats.buffer).toBe(room.bytes.buffer);
+    const memory = scratchMemory(before + 1_000_000);
+    expect(memory.bytes.length).toBeGreaterThan(before + 1_000_000);
+    expect(memory.floats.buffer).toBe(memory.bytes.buffer);
   });
 });

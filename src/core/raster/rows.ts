@@ -161,7 +161,7 @@ export const strideOf = (width: number): number => Math.ceil(width / 4) * 4;
  * @param out,first byte pointers; @param weights one a row, at least one
  */
 export function weightRows(
-  room: ScratchMemory,
+  scratch: ScratchMemory,
   out: number,
   first: number,
   stride: number,
@@ -170,13 +170,13 @@ export function weightRows(
 ): void {
   const row = (k: number) => first + k * stride * 4;
   if (weights.length === 1) {
-    room.scaleRow(out, first, weights[0]!, n);
+    scratch.scaleRow(out, first, weights[0]!, n);
     return;
   }
-  room.mix2(out, row(0), row(1), weights[0]!, weights[1]!, n);
+  scratch.mix2(out, row(0), row(1), weights[0]!, weights[1]!, n);
   let k = 2;
   for (; k + 1 < weights.length; k += 2) {
-    room.add2(out, row(k), row(k + 1), weights[k]!, weights[k + 1]!, n);
+    scratch.add2(out, row(k), row(k + 1), weights[k]!, weights[k + 1]!, n);
   }
-  if (k < weights.length) room.add1(out, row(k), weights[k]!, n);
+  if (k < weights.length) scratch.add1(out, row(k), weights[k]!, n);
 }

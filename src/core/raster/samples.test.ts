@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { toYCbCr } from './colour';
 import { emptyRaster } from './raster';
 import { fromSamples, toSamples, toScreen } from './samples';
+import { RGB } from './form';
 
 describe('samples', () => {
   it('come back unchanged through the planes, at both depths', () => {
@@ -18,7 +19,7 @@ describe('samples', () => {
   });
 
   it('are clamped and rounded half up, and the screen gets the same numbers', () => {
-    const raster = emptyRaster(3, 1, 3);
+    const raster = emptyRaster(3, 1, RGB);
     raster.planes[0]!.set([-0.2, 1.7, 0.5]);
     raster.planes[1]!.set([0.4999 / 255, 0.5001 / 255, 1]);
     expect([...toSamples(raster, 8)]).toEqual([0, 0, 0, 255, 1, 0, 128, 255, 0]);
@@ -28,7 +29,7 @@ describe('samples', () => {
 
 describe('luminance and colour differences', () => {
   it('follow JFIF: grey has none, pure blue has the full one', () => {
-    const raster = emptyRaster(2, 1, 3);
+    const raster = emptyRaster(2, 1, RGB);
     raster.planes[0]!.set([0.5, 0]);
     raster.planes[1]!.set([0.5, 0]);
     raster.planes[2]!.set([0.5, 1]);

@@ -1,5 +1,6 @@
 import { emptyRaster, type Raster } from './raster';
 import { scratchMemory } from './rows';
+import { encodedForm } from './form';
 
 /** Interleaved whole-number samples as files hold them. */
 export type Samples = Uint8Array | Uint16Array | Uint8ClampedArray;
@@ -25,7 +26,7 @@ export function fromSamples(
   depth: Depth,
   keep = channels,
 ): Raster {
-  const raster = emptyRaster(width, height, keep);
+  const raster = emptyRaster(width, height, encodedForm(keep));
   const scale = 1 / fullScale(depth);
   if (keep >= 3) {
     // The colours in one go: every sample is fetched from memory once.
@@ -48,26 +49,29 @@ export function fromSamples(
 /**
  * Planes to interleaved samples: clamped to 0–1, scaled, rounded half up. Here and in `toScreen`
  * is the one place where results are rounded, for the file and for the screen by the same kernel.
- * @throws RangeError unless the raster has three planes, or four with alpha
+ * Colours of a device are written as they are, however many there are.
+ * @throws RangeError where the raster holds amounts of light
  */
 export function toSamples(raster: Raster, depth: 8): Uint8Array;
 export function toSamples(raster: Raster, depth: Depth): Uint8Array | Uint16Array;
 export function toSamples(raster: Raster, depth: Depth): Uint8Array | Uint16Array {
-  const { planes } = raster;
+  const { planes, form } = raster;
   const count = raster.width * raster.height;
-  if (depth === 8 && planes.length === 4) {
+  const encoded = form.space === 'encoded' && form.colours === 3;
+  if (encoded && depth === 8 && form.alpha) {
     const rgba = eightBit(raster, 4).slice(0, count * 4);
     const alpha = planes[3]!;
     for (let i = 0; i < count; i++) rgba[4 * i + 3] = rounded(alpha[i]!, 255);
     return rgba;
   }
-  if (depth === 8) return eightBit(raster, 3).slice(0, count * 3);
-  colourPlanes(raster);
+  if (encoded && depth === 8) return eightBit(raster, 3).slice(0, count * 3);
+  if (form.space === 'light') throw new RangeError('samples are encoded, not amounts of light');
   const channels = planes.length;
-  const result = new Uint16Array(count * channels);
+  const full = fullScale(depth);
+  const result = depth === 8 ? new Uint8Array(count * channels) : new Uint16Array(count * channels);
   planes.forEach((plane, channel) => {
     for (let i = 0, j = channel; i < count; i++, j += channels)
-      result[j] = rounded(plane[i]!, 65535);
+      result[j] = rounded(plane[i]!, full);
   });
   return result;
 }
@@ -79,7 +83,7 @@ function rounded(value: number, full: number): number {
 
 /** Planes to the 8-bit RGBA that a screen takes; without a plane of its own alpha is full. */
 export function toScreen(raster: Raster): Uint8ClampedArray<ArrayBuffer> {
-  const bytes = raster.planes.length === 4 ? toSamples(raster, 8) : eightBit(raster, 4);
+  const bytes = raster.form.alpha ? toSamples(raster, 8) : eightBit(raster, 4);
   return new Uint8ClampedArray(bytes.subarray(0, raster.width * raster.height * 4));
 }
 
@@ -88,17 +92,17 @@ function eightBit(raster: Raster, channels: 3 | 4): Uint8Array {
   const planes = colourPlanes(raster);
   const count = raster.width * raster.height;
   const stride = Math.ceil(count / 16) * 16;
-  const room = scratchMemory(stride * (12 + channels));
-  planes.forEach((plane, channel) => room.floats.set(plane, channel * stride));
+  const memory = scratchMemory(stride * (12 + channels));
+  planes.forEach((plane, channel) => memory.floats.set(plane, channel * stride));
   const [out, red, green, blue] = [stride * 12, 0, stride * 4, stride * 8];
-  if (channels === 3) room.interleave3(out, red, green, blue, count);
-  else room.interleaveRgba(out, red, green, blue, count);
-  return room.bytes.subarray(out, out + stride * channels);
+  if (channels === 3) memory.interleave3(out, red, green, blue, count);
+  else memory.interleaveRgba(out, red, green, blue, count);
+  return memory.bytes.subarray(out, out + stride * channels);
 }
 
-function colourPlanes({ planes }: Raster): [Float32Array, Float32Array, Float32Array] {
-  if (planes.length !== 3 && planes.length !== 4) {
-    throw new RangeError('samples are made of three planes, or four with alpha');
+function colourPlanes({ planes, form }: Raster): [Float32Array, Float32Array, Float32Array] {
+  if (form.colours !== 3 || form.space !== 'encoded') {
+    throw new RangeError('a screen takes encoded colours');
   }
   return planes.slice(0, 3) as [Float32Array, Float32Array, Float32Array];
 }

@@ -2,6 +2,7 @@ import { LRUCache } from 'lru-cache';
 import { emptyRaster, paste, rasterBytes, type Raster } from './raster';
 import { cells, clip, type Region, type Size } from './region';
 import type { Source } from './source';
+import { RGB } from './form';
 
 /** Originals travel to the preview in square tiles of so many pixels, on an absolute grid. */
 export const TILE = 256;
@@ -56,7 +57,7 @@ export function tiledSource(
     read: async (region) => {
       const parts = cells(clip(region, size), TILE, size);
       const arrived = await Promise.all(parts.map(tile));
-      const raster = emptyRaster(region.width, region.height, arrived[0]?.planes.length ?? 3);
+      const raster = emptyRaster(region.width, region.height, arrived[0]?.form ?? RGB);
       arrived.forEach((piece, i) =>
         paste({ region: parts[i]!, raster: piece }, { region, raster }),
       );

@@ -27,8 +27,8 @@ export function turnRaster(raster: Raster, turn: Turn): Raster {
   const { width, height } = raster;
   const turned =
     turn === 180
-      ? emptyRaster(width, height, raster.planes.length)
-      : emptyRaster(height, width, raster.planes.length);
+      ? emptyRaster(width, height, raster.form)
+      : emptyRaster(height, width, raster.form);
   raster.planes.forEach((plane, channel) => {
     const to = turned.planes[channel]!;
     for (let y = 0, i = 0; y < height; y++) {

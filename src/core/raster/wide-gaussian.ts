@@ -2,6 +2,7 @@ import { gaussianReach, gaussianWeights } from './gaussian';
 import { clip, type Region, type Size } from './region';
 import { emptyRaster, type Raster, type Window } from './raster';
 import { scratchMemory, strideOf, type ScratchMemory } from './rows';
+import { LIGHTNESS } from './form';
 
 /**
  * A wide Gaussian computed on a coarser grid: the picture is reduced through cubic B-splines, blurred
@@ -84,8 +85,8 @@ export function cellsOfPixels(region: Region, wide: WideGaussian, size: Size): R
   );
 }
 
-/** What becomes one row of values before it is reduced; `at` and `room` as in `scratchMemory`. */
-type RowOf = (room: ScratchMemory, at: number, y: number) => void;
+/** What becomes one row of values before it is reduced; `at` and `memory` as in `scratchMemory`. */
+type RowOf = (memory: ScratchMemory, at: number, y: number) => void;
 
 /**
  * Reduces a plane to `region` of its reduced grid: cells are means through cubic B-splines, and what lies
@@ -105,10 +106,10 @@ export function reduceRows(
   const stride = strideOf(covered.width) + 4;
   // In floats: a row, what the caller needs, five rows of sums.
   const sums = stride + own;
-  const room = scratchMemory((sums + 5 * stride) * 4);
-  const { floats } = room;
+  const memory = scratchMemory((sums + 5 * stride) * 4);
+  const { floats } = memory;
   floats.fill(0, sums, sums + 5 * stride);
-  const result = emptyRaster(region.width, region.height, 1);
+  const result = emptyRaster(region.width, region.height, LIGHTNESS);
   const [plane] = result.planes as [Float32Array];
   const across = Float64Array.from(
     { length: 4 * factor },
@@ -140,14 +141,14 @@ export function reduceRows(
     // Four rows of cells are about it; five where it lies in the middle, of which one counts nothing.
     const first = at < 0 ? cell - 2 : cell - 1;
     for (; open < first; open++) finish(open);
-    rowOf(room, 0, y);
+    rowOf(memory, 0, y);
     const [w0, w1, w2, w3] = [0, 1, 2, 3].map((k) => spline(cell + at - first - k) / factor) as [
       number,
       number,
       number,
       number,
     ];
-    room.spread4(
+    memory.spread4(
       rowAt(first) * 4,
       rowAt(first + 1) * 4,
       rowAt(first + 2) * 4,
@@ -252,7 +253,7 @@ export function wideBlurRows(
   size: Size,
   wide: WideGaussian,
   own: number,
-  each: (room: ScratchMemory, soft: number, own: number, y: number) => void,
+  each: (memory: ScratchMemory, soft: number, own: number, y: number) => void,
 ): void {
   const { factor } = wide;
   const firstX = Math.floor(region.x / factor);
@@ -267,8 +268,8 @@ export function wideBlurRows(
   const soft = mixed + stride;
   const weights = soft + columns * factor + 4;
   const ownAt = weights + strideOf(region.width) + 4;
-  const room = scratchMemory((ownAt + own) * 4);
-  const { floats } = room;
+  const memory = scratchMemory((ownAt + own) * 4);
+  const { floats } = memory;
   blurCells(reduced, cells, wide, floats, stride);
   for (let k = 0; k < 5; k++) {
     for (let p = 0; p < factor; p++)
@@ -285,11 +286,11 @@ export function wideBlurRows(
     const first = (cell - firstY) * stride;
     const w = (k: number) => spline(at + 2 - k) / down[y]!;
     const row = (k: number) => (first + k * stride) * 4;
-    room.mix2(mixed * 4, row(0), row(1), w(0), w(1), cells.width);
-    room.add2(mixed * 4, row(2), row(3), w(2), w(3), cells.width);
-    room.add1(mixed * 4, row(4), w(4), cells.width);
-    room.splineRow(soft * 4, mixed * 4, columns, factor, table * 4);
-    if (!inside) room.divideRow(begin, begin, weights * 4, region.width);
-    each(room, begin, ownAt * 4, y);
+    memory.mix2(mixed * 4, row(0), row(1), w(0), w(1), cells.width);
+    memory.add2(mixed * 4, row(2), row(3), w(2), w(3), cells.width);
+    memory.add1(mixed * 4, row(4), w(4), cells.width);
+    memory.splineRow(soft * 4, mixed * 4, columns, factor, table * 4);
+    if (!inside) memory.divideRow(begin, begin, weights * 4, region.width);
+    each(memory, begin, ownAt * 4, y);
   }
 }

@@ -13,6 +13,7 @@ import { looksAtPicture, zoneInput, zoneValues, type MaskReader } from '../zone/
 import type { ZoneMap } from '../zone/zone';
 import { canonicalJson } from './canonical';
 import type { Recipe } from './recipe';
+import { RGB, RGBA, STRENGTH, type Form } from '../raster/form';
 
 /** What nodes may use besides their inputs. */
 export interface NodeTools {
@@ -39,8 +40,8 @@ export interface GraphNode {
   size: Size;
   /** which grid it lies on */
   grid: 'original' | 'target';
-  /** its planes: R, G, B and perhaps alpha, or one */
-  channels: number;
+  /** what its planes hold */
+  form: Form;
   inputs: readonly Input[];
   /** microseconds a pixel on the machine of reference; 0 where it is hardly more than a copy */
   cost: number;
@@ -131,16 +132,14 @@ class Builder {
     const picture = this.node(['original', original, alpha, colour], {
       size: { width: original.width, height: original.height },
       grid: original.drawn ? 'target' : 'original',
-      channels: alpha === 'kept' ? 4 : 3,
+      form: alpha === 'kept' ? RGBA : RGB,
       inputs: [],
       cost: 0,
       block: BLOCK,
       // Laid on the paper first: everything after it sees what is printed.
       compute: async (region, _, { source }) => {
         const raster = await source(region);
-        return raster.planes.length === 4 && alpha !== 'kept'
-          ? compositeOver(raster, paper)
-          : raster;
+        return raster.form.alpha && alpha !== 'kept' ? compositeOver(raster, paper) : raster;
       },
     });
     return { picture, untreated: picture, upscaled: 1, strengths: this.strengthsOver(picture) };
@@ -200,7 +199,7 @@ class Builder {
       const reduced = this.node([step.kind, 'reduced', numbers], {
         size: reduction.size(numbers, input.size),
         grid,
-        channels: 1,
+        form: reduction.form,
         inputs: [
           { node: input, region: (region) => reduction.inputRegion(numbers, region, grids) },
         ],
@@ -216,7 +215,7 @@ class Builder {
     return this.node([step.kind, numbers], {
       size: grids.to,
       grid,
-      channels: input.channels,
+      form: stage.form?.(numbers, input.form) ?? input.form,
       inputs,
       cost: stage.cost(numbers),
       block: stage.block ?? BLOCK,
@@ -246,7 +245,7 @@ class Builder {
     return this.node(['blend', strength], {
       size: picture.size,
       grid: picture.grid,
-      channels: picture.channels,
+      form: picture.form,
       inputs: [picture, done, ...(limit ? [limit] : [])].map((node) => ({ node, region: same })),
       cost: 0,
       block: BLOCK,
@@ -304,7 +303,7 @@ class Builder {
       return this.node(['zone', zone], {
         size,
         grid,
-        channels: 1,
+        form: STRENGTH,
         // One that is only painted or drawn has nothing to look at, but lies on the same grid.
         inputs: looks ? [{ node: picture, region: needed }] : [],
         cost: looks ? 0.5 : 0.1,
@@ -313,7 +312,7 @@ class Builder {
           const mask = zone.painted ? await masks(zone.painted) : null;
           const input = looks
             ? await read(0, needed(region))
-            : { region: needed(region), raster: emptyRaster(0, 0, 3) };
+            : { region: needed(region), raster: emptyRaster(0, 0, RGB) };
           return zoneValues(zone, input, region, size, mask);
         },
       });

@@ -14,6 +14,7 @@ import { render } from '../render/render';
 import { originalOf } from './original';
 import { atScale, beforeEnlarging, fromHalved, untreated } from './views';
 import { resolveRecipe } from './resolve';
+import { RGB, RGBA } from '../raster/form';
 
 const size = { width: 96, height: 64 };
 const picture = testPicture(size);
@@ -140,7 +141,7 @@ describe('what becomes of pixels', () => {
   });
 
   it('transparent parts are laid on the paper’s colour before anything else', async () => {
-    const seen = emptyRaster(size.width, size.height, 4);
+    const seen = emptyRaster(size.width, size.height, RGBA);
     seen.planes[3]!.fill(0.5);
     const recipe = { ...resolved(), alpha: 'laid' as const, colour: '#ff0000', steps: [] };
     const { planes } = await render(memorySource(seen), recipe).read(whole(size));
@@ -264,7 +265,7 @@ describe('rendering', () => {
       cells(whole(plain.size), 50, plain.size),
       cells(whole(plain.size), 50, plain.size),
     ]) {
-      const put = emptyRaster(plain.size.width, plain.size.height, 3);
+      const put = emptyRaster(plain.size.width, plain.size.height, RGB);
       for (const part of parts) {
         const raster = await render(source, recipe, { store }).read(part);
         paste({ region: part, raster }, { region: whole(plain.size), raster: put });

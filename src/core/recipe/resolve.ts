@@ -3,7 +3,14 @@ import { UPSCALING } from '../learned/enlarger';
 import { ALL_MODELS, type Models } from '../learned/models';
 import { severityOf } from '../learned/planes';
 import type { PrintPlan } from '../measure/plan';
-import { phasesOf, resolvedNumbers, type RecipeStep, type StepChoice } from '../steps';
+import {
+  firstOfKind,
+  isOfKind,
+  phasesOf,
+  resolvedNumbers,
+  type RecipeStep,
+  type StepChoice,
+} from '../steps';
 import { carryOut, type Carried } from '../steps/enlarge/choose';
 import { enlarge, type EnlargeSettings } from '../steps/enlarge/enlarge';
 import type { ResampleNumbers } from '../steps/resample/resample';
@@ -148,8 +155,7 @@ function carriedOut(
 ): RecipeStep[] {
   const plainly = { kind: 'resample' as const, strength: 100, numbers };
   if (!model) return [plainly];
-  const cleaned = before.find(({ kind }) => kind === 'compression') as
-    Extract<RecipeStep, { kind: 'compression' }> | undefined;
+  const cleaned = firstOfKind(before, 'compression');
   const tables = cleaned?.numbers ?? jpeg;
   const upscaled = {
     model,
@@ -173,7 +179,7 @@ function resolveStep(
   context: ResolveContext,
   zones: readonly Zone[],
 ): RecipeStep[] {
-  if (!choice.on || choice.strength === 0 || choice.kind === 'enlarge') return [];
+  if (!choice.on || choice.strength === 0 || isOfKind(choice, 'enlarge')) return [];
   const numbers = resolvedNumbers(choice, context);
   if (!numbers) return [];
   const { kind, strength } = choice;

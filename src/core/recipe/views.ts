@@ -3,7 +3,15 @@ import { UPSCALING } from '../learned/enlarger';
 import { levelSize } from '../raster/tiles';
 import type { Rect } from '../frame/framing';
 import type { Size } from '../raster/region';
-import { insetSteps, numberedOf, phasesOf, type RecipeStep } from '../steps';
+import {
+  firstOfKind,
+  isOfKind,
+  withoutKind,
+  insetSteps,
+  numberedOf,
+  phasesOf,
+  type RecipeStep,
+} from '../steps';
 import type { ResampleNumbers } from '../steps/resample/resample';
 import type { Recipe } from './recipe';
 
@@ -27,12 +35,12 @@ const resampled = (
   change: (numbers: ResampleNumbers) => ResampleNumbers,
 ): RecipeStep[] =>
   steps.map((step) =>
-    step.kind === 'resample' ? { ...step, numbers: change(step.numbers) } : step,
+    isOfKind(step, 'resample') ? { ...step, numbers: change(step.numbers) } : step,
   );
 
 /** The resampling of a recipe that has one. */
 const resamplingOf = ({ steps }: Recipe): ResampleNumbers | undefined =>
-  steps.find((step) => step.kind === 'resample')?.numbers;
+  firstOfKind(steps, 'resample')?.numbers;
 
 /** A change of a recipe that insets follow as well. */
 const withInsets =
@@ -40,7 +48,7 @@ const withInsets =
   (recipe: Recipe): Recipe => {
     const changed = change(recipe);
     const steps = changed.steps.map((step): RecipeStep => {
-      if (step.kind !== 'inset') return step;
+      if (!isOfKind(step, 'inset')) return step;
       const inside = change({ ...recipe, steps: insetSteps(step.numbers) });
       return { ...step, numbers: { steps: inside.steps } };
     });
@@ -50,9 +58,9 @@ const withInsets =
 /** The same without upscaling networks before the resampling. */
 export const withoutUpscaling = withInsets((recipe) => {
   const { steps } = recipe;
-  const networks = steps.filter(({ kind }) => kind === 'upscale').length;
+  const rest = withoutKind(steps, 'upscale');
+  const networks = steps.length - rest.length;
   if (networks === 0) return recipe;
-  const rest = steps.filter(({ kind }) => kind !== 'upscale');
   return { ...recipe, steps: resampled(rest, (one) => onLarger(one, UPSCALING ** -networks)) };
 });
 
@@ -133,8 +141,7 @@ function halvedRecipe(recipe: Recipe, level: number): Recipe {
 
 /** Size of the grid that is enlarged: the original's, or the true one of repeated pixels. */
 function gridOf(recipe: Recipe): Size {
-  const { width, height } =
-    recipe.steps.find((step) => step.kind === 'regrid')?.numbers ?? recipe.original;
+  const { width, height } = firstOfKind(recipe.steps, 'regrid')?.numbers ?? recipe.original;
   return { width, height };
 }
 
@@ -189,7 +196,8 @@ export function beforeEnlarging(recipe: Recipe, cleaned = true): Recipe {
   const phases = phasesOf(recipe.steps, recipe.original.drawn !== null);
   const kept = recipe.steps.filter(
     (step, i) =>
-      step.kind === 'regrid' || (cleaned && phases[i] === 'original' && step.kind !== 'upscale'),
+      isOfKind(step, 'regrid') ||
+      (cleaned && phases[i] === 'original' && !isOfKind(step, 'upscale')),
   );
   const { turn = 0, straighten = 0 } = resamplingOf(recipe) ?? {};
   const frame = frameSize(gridOf(recipe), { ...NO_GRID, turn });
@@ -216,7 +224,7 @@ export const onOwnGrid = (recipe: Recipe, cleaned: boolean): Recipe =>
 export function beforeRetouching(recipe: Recipe): Recipe {
   const phases = phasesOf(recipe.steps);
   const first = recipe.steps.findIndex(
-    ({ kind }, i) => kind === 'retouch' && phases[i] === 'original',
+    (step, i) => isOfKind(step, 'retouch') && phases[i] === 'original',
   );
   return onOwnGrid(
     first < 0
@@ -239,7 +247,7 @@ export function wholeFrame(recipe: Recipe, frame: Size, size: Size): Recipe {
     steps: drawn
       ? []
       : [
-          ...recipe.steps.filter(({ kind }) => kind === 'regrid'),
+          ...recipe.steps.filter((step) => isOfKind(step, 'regrid')),
           framed(frame, size, { turn, straighten }, 'bilinear'),
         ],
   };
@@ -249,10 +257,9 @@ export function wholeFrame(recipe: Recipe, frame: Size, size: Size): Recipe {
 export function upscalingOf(
   recipe: Recipe,
 ): { learned: Recipe; plain: Recipe; severity: number } | null {
-  const at = recipe.steps.findIndex(({ kind }) => kind === 'upscale');
-  const network = recipe.steps[at];
-  if (network?.kind !== 'upscale') return null;
-  const before = recipe.steps.slice(0, at);
+  const network = firstOfKind(recipe.steps, 'upscale');
+  if (!network) return null;
+  const before = recipe.steps.slice(0, recipe.steps.indexOf(network));
   return {
     learned: { ...recipe, steps: [...before, network] },
     plain: { ...recipe, steps: [...before, withoutModel(network)] },
@@ -269,7 +276,7 @@ export function sheetOnFrame(recipe: Recipe): Rect {
   const { width, height } = recipe.original;
   const source = part?.source ?? { x: 0, y: 0, width, height };
   const picture = part ?? recipe.original;
-  const mounted = recipe.steps.find((step) => step.kind === 'mount')?.numbers;
+  const mounted = firstOfKind(recipe.steps, 'mount')?.numbers;
   if (!mounted) return source;
   const x = source.width / picture.width;
   const y = source.height / picture.height;

@@ -3,7 +3,7 @@ import { Kind } from '../inspect/kind';
 import { Framing } from '../frame/framing';
 import { Paper } from '../measure/paper';
 import { Ppi } from '../measure/plan';
-import { phasesOf, StepChoice, stepOfKind, type StepKind } from '../steps';
+import { firstOfKind, isOfKind, phasesOf, StepChoice, stepOfKind, type StepKind } from '../steps';
 import { Zone } from '../zone/zone';
 import { Output } from '../output/output';
 import { RECIPE_VERSION, workForward } from './versions';
@@ -12,7 +12,7 @@ import { RECIPE_VERSION, workForward } from './versions';
 export const Treatment = z
   .array(StepChoice)
   .max(32)
-  .refine((list) => list.filter((step) => step.kind === 'enlarge').length === 1, {
+  .refine((list) => list.filter((step) => isOfKind(step, 'enlarge')).length === 1, {
     message: 'A treatment has exactly one enlargement.',
   })
   .refine(
@@ -74,5 +74,5 @@ export function stepOf<K extends StepKind>(
   treatment: Treatment,
   kind: K,
 ): Extract<StepChoice, { kind: K }> | undefined {
-  return treatment.find((step): step is Extract<StepChoice, { kind: K }> => step.kind === kind);
+  return firstOfKind<StepChoice, K>(treatment, kind);
 }

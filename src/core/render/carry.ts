@@ -3,6 +3,7 @@ import { contains, type Region } from '../raster/region';
 import type { GraphNode } from '../recipe/graph';
 import type { CarryPlan } from './schedule';
 import type { Compute, Store } from './store';
+import { planeCount, type Form } from '../raster/form';
 
 /** The most bytes of one node that are carried over; what needs more is computed anew. */
 const MOST_BYTES = 192 << 20;
@@ -19,9 +20,10 @@ export class Carry implements Store {
 
   read(node: GraphNode, region: Region, compute: Compute): Promise<Window> {
     const plan = this.plans.get(node);
-    if (!plan || plan.rows * plan.width * node.channels * 4 > MOST_BYTES) return compute(region);
+    if (!plan || plan.rows * plan.width * planeCount(node.form) * 4 > MOST_BYTES)
+      return compute(region);
     let band = this.bands.get(node);
-    if (!band) this.bands.set(node, (band = new Band(plan, node.channels)));
+    if (!band) this.bands.set(node, (band = new Band(plan, node.form)));
     return band.read(region, compute);
   }
 
@@ -46,10 +48,10 @@ class Band {
 
   constructor(
     private readonly plan: CarryPlan,
-    channels: number,
+    form: Form,
   ) {
     // Half as much again, so that rows are moved up only now and then.
-    this.held = emptyRaster(plan.width, Math.ceil(plan.rows * 1.5), channels);
+    this.held = emptyRaster(plan.width, Math.ceil(plan.rows * 1.5), form);
   }
 
   read(region: Region, compute: Compute): Promise<Window> {
@@ -96,7 +98,7 @@ class Band {
     if (end - this.origin <= this.held.height) return;
     // Views of what is held may still be in use: the rows move to memory of their own.
     const rows = Math.max(Math.ceil(this.plan.rows * 1.5), end - this.top);
-    const roomier = emptyRaster(this.plan.width, rows, this.held.planes.length);
+    const roomier = emptyRaster(this.plan.width, rows, this.held.form);
     this.copyTo(roomier);
   }
 

@@ -25,7 +25,7 @@ export class Cells implements Store {
   async read(node: GraphNode, region: Region, compute: Compute): Promise<Window> {
     // What hardly costs more than a copy would only push out what does.
     if (node.cost === 0 && node.inputs.length < 2) return compute(region);
-    const raster = emptyRaster(region.width, region.height, node.channels);
+    const raster = emptyRaster(region.width, region.height, node.form);
     const missing = new Map<string, Region[]>();
     for (const cell of cells(region, CELL, node.size)) {
       const known = this.kept.get(keyOf(node, cell));

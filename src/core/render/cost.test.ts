@@ -74,16 +74,16 @@ describe('what a run costs', () => {
     expect(costOf(recipeOf(200, [learned])).beginning).toBe(beginning);
   });
 
-  it('is estimated by the pace of runs that are alike, else by that of all', () => {
+  it('is estimated by the throughput of runs that are alike, else by that of all', () => {
     const recipe = recipeOf(120, [plain]);
     expect(throughputKey(recipe)).toBe('lanczos3');
     expect(throughputKey(recipeOf(120, [newStep('enlarge', { method: 'learned-art' })]))).toBe(
       'learned',
     );
     const seconds = secondsFor(recipe, 1);
-    const pace = { overall: 2, ways: { learned: 0.5 }, measured: true };
-    expect(estimate(recipe, pace)).toBeCloseTo(seconds / 2, 9);
-    const known = { ...pace, ways: { lanczos3: 4 } };
+    const throughput = { overall: 2, ways: { learned: 0.5 }, measured: true };
+    expect(estimate(recipe, throughput)).toBeCloseTo(seconds / 2, 9);
+    const known = { ...throughput, ways: { lanczos3: 4 } };
     expect(estimate(recipe, known)).toBeCloseTo(seconds / 4, 9);
   });
 });

@@ -13,6 +13,7 @@ import { atScale, classically, fromHalved, untreated } from '../recipe/views';
 import { resolveRecipe } from '../recipe/resolve';
 import { originalOf } from '../recipe/original';
 import { branchTrial } from '../recipe/trials';
+import { RGB } from '../raster/form';
 
 const size = { width: 90, height: 60 };
 const findings = testFindings(size);
@@ -135,7 +136,7 @@ describe('another trial in a zone', () => {
     expect(await rendered(small)).toMatchObject({ width: small.target.width });
     const halved = fromHalved(atScale(recipe, 0.2), 1);
     const { width, height } = halved.original;
-    const little = memorySource(emptyRaster(width, height, 3));
+    const little = memorySource(emptyRaster(width, height, RGB));
     expect(await render(little, halved).read(whole(halved.target))).toMatchObject({ width: 40 });
   });
 });

@@ -7,6 +7,7 @@ import type { Recipe } from '../recipe/recipe';
 import type { MaskReader } from '../zone/render-zone';
 import type { ZoneMap } from '../zone/zone';
 import { noStore, type Store } from './store';
+import { STRENGTH } from '../raster/form';
 
 /** A picture that is computed where it is looked at. */
 export interface Rendering {
@@ -67,7 +68,7 @@ export function renderZone(
   return {
     size: result.size,
     read: async (region, signal) => {
-      const raster = emptyRaster(region.width, region.height, 1);
+      const raster = emptyRaster(region.width, region.height, STRENGTH);
       const part = clip({ ...region, x: region.x - place.x, y: region.y - place.y }, node.size);
       if (part.width > 0 && part.height > 0) {
         const found = cut(await read(node, part, signal), part);

@@ -92,7 +92,7 @@ async function run(recipe: Recipe, threads: number, rows: number, counted: Map<s
   let last: Raster | undefined;
   for (const job of scheduleOf(graph, threads).jobs) {
     const { node } = job;
-    const raster = emptyRaster(node.size.width, node.size.height, node.channels);
+    const raster = emptyRaster(node.size.width, node.size.height, node.form);
     for (const part of job.parts) {
       await walk({ ...job, rows: Math.min(rows, job.rows) }, part, made, {
         region: whole(raster),

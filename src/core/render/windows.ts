@@ -62,7 +62,7 @@ export class Windows implements Store {
     const place = ahead(next, have, node.size);
     const window: Window = {
       region: place,
-      raster: emptyRaster(place.width, place.height, node.channels),
+      raster: emptyRaster(place.width, place.height, node.form),
     };
     paste(before, window);
     for (const part of beside(next, within(have, next))) paste(await compute(part), window);

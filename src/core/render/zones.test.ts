@@ -27,6 +27,7 @@ import { atScale, beforeEnlarging, classically, fromHalved } from '../recipe/vie
 import { graphOf } from '../recipe/graph';
 import { resolveRecipe } from '../recipe/resolve';
 import { originalOf } from '../recipe/original';
+import { RGB } from '../raster/form';
 
 const size: Size = { width: 96, height: 64 };
 const picture = testPicture(size);
@@ -196,7 +197,7 @@ describe('a zone over the result', () => {
   it('is the same in a rendering from afar, but for its coarseness', async () => {
     const recipe = recipeOf([enlarge]);
     const small = fromHalved(atScale(recipe, 0.1), 1);
-    const half = emptyRaster(48, 32, 3);
+    const half = emptyRaster(48, 32, RGB);
     const { planes, width, height } = await renderZone(memorySource(half), small, left).read(
       whole(small.target),
     );

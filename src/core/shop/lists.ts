@@ -37,15 +37,15 @@ export const Lists = z.object({
 export type Lists = z.infer<typeof Lists>;
 
 /** How fast results are made here, over the machine of reference (render/cost.ts). */
-export const Pace = z.object({
+export const Throughput = z.object({
   overall: z.number().positive(),
   /** by how they enlarge; what was not run yet is left out */
   ways: z.record(z.string(), z.number().positive()),
   /** whether finished runs say so, or it is guessed */
   measured: z.boolean(),
 });
-export type Pace = z.infer<typeof Pace>;
+export type Throughput = z.infer<typeof Throughput>;
 
 /** Seconds that a run will take here. */
-export const estimate = (recipe: Recipe, { overall, ways }: Pace): number =>
+export const estimate = (recipe: Recipe, { overall, ways }: Throughput): number =>
   secondsFor(recipe, ways[throughputKey(recipe)] ?? overall);

@@ -80,6 +80,22 @@ export const StepChoice = anyOf<StepChoice>(
 export const stepOfKind = (kind: StepKind): Choosable<string, unknown> =>
   steps[kind] as unknown as Choosable<string, unknown>;
 
+/** Whether something that names its kind, a step, a stage or a part, is of this one. */
+export const isOfKind = <T extends { kind: string }, K extends T['kind']>(
+  one: T,
+  kind: K,
+): one is Extract<T, { kind: K }> => one.kind === kind;
+
+/** The first of a kind in a list. */
+export const firstOfKind = <T extends { kind: string }, K extends T['kind']>(
+  list: readonly T[],
+  kind: K,
+): Extract<T, { kind: K }> | undefined => list.find((one) => isOfKind(one, kind)) as never;
+
+/** A list without those of a kind. */
+export const withoutKind = <T extends { kind: string }>(list: readonly T[], kind: T['kind']): T[] =>
+  list.filter((one) => !isOfKind(one, kind));
+
 /** A step's one-line summary. */
 export const summaryOf = ({ kind, settings, strength: share }: StepChoice): string =>
   stepOfKind(kind).summary(settings, share);

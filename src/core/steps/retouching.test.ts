@@ -12,6 +12,7 @@ import type { Beside } from './step';
 import { grain } from './texture/grain';
 import { texture } from './texture/texture';
 import { tones } from './tones/tones';
+import { RGB, RGBA } from '../raster/form';
 
 const size: Size = { width: 64, height: 48 };
 const grids = { from: size, to: size };
@@ -23,7 +24,7 @@ function plain(
   colour: [number, number, number],
   draw: (x: number, y: number) => [number, number, number] | null = () => null,
 ): Raster {
-  const raster = emptyRaster(size.width, size.height, 3);
+  const raster = emptyRaster(size.width, size.height, RGB);
   for (let y = 0; y < size.height; y++)
     for (let x = 0; x < size.width; x++) {
       const value = draw(x, y) ?? colour;
@@ -112,7 +113,7 @@ describe('smoothing', () => {
   it('leaves transparency as it is', () => {
     const { planes, ...rest } = testPicture(size, 6);
     const alpha = Float32Array.from({ length: planes[0]!.length }, (_, i) => (i % 7) / 6);
-    const result = run({ ...rest, planes: [...planes, alpha] }, 2, 20);
+    const result = run({ ...rest, form: RGBA, planes: [...planes, alpha] }, 2, 20);
     expect(result.planes[3]).toEqual(alpha);
     expect(result.planes.slice(0, 3)).toEqual(run({ ...rest, planes }, 2, 20).planes);
   });

@@ -10,6 +10,7 @@ import type { Region, Size } from '../raster/region';
 import type { Raster, Window } from '../raster/raster';
 import type { InsetNumbers } from './inset/inset';
 import type { PrintPlan } from '../measure/plan';
+import { type Form } from '../raster/form';
 
 /**
  * Where in the order of the work something stands: on the original's untouched grid (the ticket's
@@ -58,6 +59,8 @@ export interface Numbered<Kind extends string, Numbers extends object> {
   proxy?(numbers: Numbers, scale: number): Numbers;
   /** Size of the result, given the size of the input. */
   size(numbers: Numbers, from: Size): Size;
+  /** What the result holds, given what the input does; the same unless it is said. */
+  form?(numbers: Numbers, from: Form): Form;
   /**
    * Microseconds that a pixel of the result takes, on the two cores of the machine that docs/figures.md
    * was measured on. Other machines are told by how their runs compare with it.
@@ -74,6 +77,8 @@ export interface Reduction<Numbers extends object> {
   inputRegion(numbers: Numbers, region: Region, grids: Grids): Region;
   /** Computes `region` of the reduced grid from a window that covers at least its `inputRegion`. */
   apply(input: Window, numbers: Numbers, region: Region, grids: Grids): Raster;
+  /** what the reduced grid holds */
+  form: Form;
   /** The part of the reduced grid that `region` of the stage's result needs. */
   neededBy(numbers: Numbers, region: Region, grids: Grids): Region;
 }
@@ -162,6 +167,8 @@ export interface Choosable<Kind extends string, Settings> {
   controls: readonly Control<Settings>[];
   /** what its settings belong to, so that they can't be kept for other pictures, or outside this work */
   belongsTo?: 'picture' | 'work';
+  /** whether nothing is left for it where repeated pixels were taken back to their true grid */
+  restsOnGrid?: boolean;
   /** The step's one-line summary on the closed ticket; `strength` in %. */
   summary(settings: Settings, strength: number): string;
 }

@@ -8,6 +8,7 @@ import { cut, emptyRaster, type Raster } from '../raster/raster';
 import { contains, type Region, type Size, whole } from '../raster/region';
 import type { Beside, ResolveContext } from '../steps/step';
 import type { Source } from '../raster/source';
+import { RGB } from '../raster/form';
 
 /** A small generator of repeatable numbers 0–1 for tests (mulberry32). */
 export function random(seed: number): () => number {
@@ -23,7 +24,7 @@ export function random(seed: number): () => number {
 /** A made-up picture with ramps, hard edges, a fine pattern and noise. */
 export function testPicture(size: Size, seed = 1): Raster {
   const next = random(seed);
-  const raster = emptyRaster(size.width, size.height, 3);
+  const raster = emptyRaster(size.width, size.height, RGB);
   for (let y = 0; y < size.height; y++) {
     for (let x = 0; x < size.width; x++) {
       const edge = (x >> 4) % 2 === (y >> 5) % 2 ? 0.25 : 0;

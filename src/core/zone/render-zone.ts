@@ -4,6 +4,7 @@ import { blur, gaussianReach } from '../raster/gaussian';
 import { layPainted, type Mask } from './mask';
 import { PART_REACH, partValues } from './parts';
 import type { Painted, ZoneMap, ZonePart } from './zone';
+import { STRENGTH } from '../raster/form';
 
 /** How the bytes of painted masks are come by. @throws where there is none of that name */
 export type MaskReader = (painted: Painted) => Promise<Mask>;
@@ -38,7 +39,7 @@ export function zoneValues(
   for (const part of zone.parts) join(values, partValues(part, input, wide, size), part);
   if (mask) layPainted(values, wide, size, mask);
   const soft = zone.feather > 0 ? blur(values, wide, region, size, zone.feather) : values;
-  const result = emptyRaster(region.width, region.height, 1);
+  const result = emptyRaster(region.width, region.height, STRENGTH);
   const [plane] = result.planes as [Float32Array];
   for (let i = 0; i < plane.length; i++) {
     const value = Math.min(1, Math.max(0, soft[i]!));

@@ -16,6 +16,7 @@ import {
   type ZonePart,
   type ZonePartKind,
 } from './zone';
+import { RGB } from '../raster/form';
 
 const size: Size = { width: 73, height: 54 };
 const picture = testPicture(size);
@@ -37,7 +38,7 @@ const valuesOf = (zone: ZoneMap, mask: Mask | null = null, of: Raster = picture)
 
 /** A picture that is one thing at the left and another at the right. */
 function halves(left: [number, number, number], right: [number, number, number]): Raster {
-  const raster = emptyRaster(size.width, size.height, 3);
+  const raster = emptyRaster(size.width, size.height, RGB);
   raster.planes.forEach((plane, c) => {
     for (let i = 0; i < plane.length; i++)
       plane[i] = (i % size.width < size.width / 2 ? left : right)[c]! / 255;
@@ -89,8 +90,8 @@ describe('parts of a zone', () => {
   });
 
   it('find two-toned strokes as lettering has, and no soft climb', () => {
-    const strokes = emptyRaster(size.width, size.height, 3);
-    const climb = emptyRaster(size.width, size.height, 3);
+    const strokes = emptyRaster(size.width, size.height, RGB);
+    const climb = emptyRaster(size.width, size.height, RGB);
     for (let i = 0; i < size.width * size.height; i++) {
       const x = i % size.width;
       strokes.planes.forEach((plane) => (plane[i] = x % 6 < 2 ? 0.1 : 0.9));
@@ -276,7 +277,7 @@ describe('a mask', () => {
     const wide = { width: 16, height: 4 };
     const values = zoneValues(
       zoneOf({}),
-      { region: whole(wide), raster: emptyRaster(16, 4, 3) },
+      { region: whole(wide), raster: emptyRaster(16, 4, RGB) },
       whole(wide),
       wide,
       mask,

@@ -19,6 +19,7 @@ import { modelBytes } from '../files/models';
 import { writeWhole } from '../files/whole-io';
 import { Problem } from '../problem';
 import { openScratch, writeBlock, type ScratchFile } from './scratch-file';
+import { RGB } from '@/core/raster/form';
 
 /** One part of a node: computed in a thread of the pool, from the top down, and written in its place. */
 export interface PartTask {
@@ -89,7 +90,7 @@ export default async function work(task: PartTask | WarmTask | DigestTask): Prom
 async function warmUp(): Promise<void> {
   const from = { width: 128, height: 32 };
   const to = { width: 2048, height: 512 };
-  const raster = emptyRaster(from.width, from.height, 3);
+  const raster = emptyRaster(from.width, from.height, RGB);
   const upright = { turn: 0, straighten: 0, light: 'gamma', limit: 0, step: 10 } as const;
   const numbers = { ...upright, method: 'lanczos3', source: whole(from), ...to } as const;
   for (let i = 0; i < WARM_TIMES; i++) {

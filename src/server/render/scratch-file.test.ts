@@ -6,6 +6,7 @@ import { cut } from '@/core/raster/raster';
 import { cells, whole } from '@/core/raster/region';
 import { testPicture } from '@/core/testing';
 import { openScratch, scratchBytes, writeBlock, type ScratchFile } from './scratch-file';
+import { RGB } from '@/core/raster/form';
 
 const size = { width: 582, height: 542 };
 const picture = testPicture(size);
@@ -15,7 +16,7 @@ let file: ScratchFile;
 beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'lontano-scratch-'));
   const path = join(folder, 'scratch');
-  file = { path, hash: 'h', size, channels: 3, block: { width: 512, height: 512 } };
+  file = { path, hash: 'h', size, form: RGB, block: { width: 512, height: 512 } };
   await writeFile(path, '');
   const blocks = cells(whole(size), file.block, size);
   // In no order, as threads write them.

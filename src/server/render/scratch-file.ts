@@ -4,6 +4,7 @@ import { cells, whole, within, type Region, type Size } from '@/core/raster/regi
 import type { Source } from '@/core/raster/source';
 import type { NodeJob } from '@/core/render/schedule';
 import { readWhole, writeWhole } from '../files/whole-io';
+import { planeCount, type Form } from '@/core/raster/form';
 
 /**
  * The pixels of a node of a run's graph, as floats in blocks: computed once for all that comes after it,
@@ -14,7 +15,7 @@ export interface ScratchFile {
   /** the node's hash */
   hash: string;
   size: Size;
-  channels: number;
+  form: Form;
   /** sides of its blocks */
   block: Size;
 }
@@ -22,15 +23,15 @@ export interface ScratchFile {
 /** Where a job's node is materialised. Its parts are the blocks of the file. */
 export const scratchFor = ({ node, parts }: NodeJob, path: string): ScratchFile => {
   const { width, height } = parts[0]!;
-  const { hash, size, channels } = node;
-  return { path, hash, size, channels, block: { width, height } };
+  const { hash, size, form } = node;
+  return { path, hash, size, form, block: { width, height } };
 };
 
 /** Blocks of a scratch file, in the order in which they lie in it. */
 const blocksOf = ({ size, block }: ScratchFile): Region[] => cells(whole(size), block, size);
 
-const blockBytes = ({ channels, block }: ScratchFile): number =>
-  block.width * block.height * channels * 4;
+const blockBytes = ({ form, block }: ScratchFile): number =>
+  block.width * block.height * planeCount(form) * 4;
 
 /** Bytes of the whole file. */
 export const scratchBytes = (file: ScratchFile): number => blocksOf(file).length * blockBytes(file);
@@ -54,27 +55,24 @@ export function writeBlock(file: ScratchFile, index: number, raster: Raster): vo
 
 /** A source that reads a scratch file: of each block just the rows that are asked for. */
 export function openScratch(file: ScratchFile): Source & { close(): void } {
-  const { size, channels } = file;
+  const { size, form } = file;
   const handle = openSync(file.path, 'r');
   const blocks = blocksOf(file);
   return {
     size,
     close: () => closeSync(handle),
     read: async (region) => {
-      const raster = emptyRaster(region.width, region.height, channels);
+      const raster = emptyRaster(region.width, region.height, form);
       blocks.forEach((block, i) => {
         const part = within(block, region);
         if (part.width === 0 || part.height === 0) return;
-        const rows = new Float32Array(part.height * block.width);
-        raster.planes.forEach((plane, c) => {
+        const laid = { ...part, x: block.x, width: block.width };
+        const rows = emptyRaster(block.width, part.height, form);
+        rows.planes.forEach((plane, c) => {
           const before = (c * block.height + part.y - block.y) * block.width * 4;
-          readWhole(handle, bytesOf(rows), i * blockBytes(file) + before);
-          const window = { width: block.width, height: part.height, planes: [rows] };
-          paste(
-            { region: { ...part, x: block.x, width: block.width }, raster: window },
-            { region, raster: { ...raster, planes: [plane] } },
-          );
+          readWhole(handle, bytesOf(plane), i * blockBytes(file) + before);
         });
+        paste({ region: laid, raster: rows }, { region, raster });
       });
       return raster;
     },

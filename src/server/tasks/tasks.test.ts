@@ -11,7 +11,7 @@ import { config } from '../config';
 import { entryOf } from '../entry';
 import { beginJob, readJob } from '../db/jobs';
 import { patchBetween } from '@/core/shop/change';
-import { readPace } from '../db/pace';
+import { readThroughput } from '../db/throughput';
 import { changePiece, movePiece } from '../db/pieces';
 import {
   cancelTask,
@@ -173,7 +173,7 @@ describe('claims', () => {
 
   it('tell by finished runs how fast this machine is, for each way to enlarge', async () => {
     const { db } = shop;
-    expect(await readPace(db)).toEqual({ overall: 1, ways: {}, measured: false });
+    expect(await readThroughput(db)).toEqual({ overall: 1, ways: {}, measured: false });
     const result = {
       ...{ width: 1, height: 1, ppi: { x: 1, y: 1 }, profile: null },
     };
@@ -185,7 +185,7 @@ describe('claims', () => {
         result: { ...result, seconds },
       });
     }
-    const { overall, ways, measured } = await readPace(db);
+    const { overall, ways, measured } = await readThroughput(db);
     const { recipe } = ((await openTasks(db))[0] ?? (await request())).payload;
     expect(measured).toBe(true);
     // The middle one: neither the quick nor the disturbed run.

@@ -8,7 +8,7 @@ import { Stage } from './stage/Stage';
 import { Ticket } from './ticket/Ticket';
 import { useShortcuts } from './use-shortcuts';
 import { useWorkBench } from './use-work';
-import { useView } from './view-store';
+import { enterPicture, useEntered } from './picture-store';
 
 /** The workspace of one job: the ticket at the left, the stage beside it. */
 export function Bench({ jobId }: { jobId: number }) {
@@ -30,9 +30,8 @@ export function Bench({ jobId }: { jobId: number }) {
 
 function LaidOut({ job }: { job: JobView }) {
   const { id } = job.piece;
-  const entered = useView((view) => view.piece);
-  const enter = useView((view) => view.enter);
-  useLayoutEffect(() => enter(job.id, id), [job.id, id, enter]);
+  const entered = useEntered((state) => state.piece);
+  useLayoutEffect(() => enterPicture(job.id, id), [job.id, id]);
   // Nothing that was chosen for one picture is ever shown of, or done to, another.
   return entered === id ? <OnTheBench key={id} job={job} /> : null;
 }

@@ -1,14 +1,12 @@
 import { Modal } from 'react-bootstrap';
-import { SHORTCUTS } from './shortcuts';
-import { useView } from './view-store';
-import { usePicked } from '../parts/use-picked';
+import { SHORTCUTS, useSheet } from './shortcuts';
 
 export function ShortcutSheet() {
-  const { sheet, set } = usePicked(useView, 'sheet', 'set');
+  const sheet = useSheet((state) => state.open);
   return (
     <Modal
       show={sheet}
-      onHide={() => set({ sheet: false })}
+      onHide={() => useSheet.setState({ open: false })}
       centered
       size="sm"
       aria-labelledby="shortcut-sheet"

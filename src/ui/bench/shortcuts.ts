@@ -1,8 +1,13 @@
+import { create } from 'zustand';
 import { branchTrial } from '@/core/recipe/trials';
 import { SPOT_LIMIT } from '@/core/steps/retouch/retouch';
 import { look, WHOLE_PAPER } from './stage/viewport';
 import type { WorkBench } from './use-work';
-import { SECTIONS, useView, type Compare, type View } from './view-store';
+import { COMPARING, useLooking } from './stage/modes/mode';
+import { useOverlay } from './stage/overlays/overlay';
+import { takeTool, useTool } from './stage/tools/tool';
+import { SECTION_NAMES, useOpen } from './ticket/open';
+import { useChosen } from './trial-store';
 
 /** One key of the bench: what the sheet says of it, and what it does. */
 export interface Shortcut {
@@ -12,13 +17,14 @@ export interface Shortcut {
   /** as tinykeys reads it, and what each does; none where the stage itself answers to it */
   bindings: Record<string, Press>;
   /** what letting go does, by the plain key */
-  releases?: Record<string, (view: View) => void>;
+  releases?: Record<string, () => void>;
 }
 
 /** @returns false where the key means nothing just now, so that the page may have it */
-type Press = (view: View, bench: WorkBench) => boolean | void;
+type Press = (bench: WorkBench) => boolean | void;
 
-const WAYS: readonly Compare[] = ['wipe', 'side by side', 'result alone'];
+/** Whether the sheet of keys is open. */
+export const useSheet = create(() => ({ open: false }));
 
 /** A trial that begins as the one on the bench, which it is compared with. */
 export function branch({ work, trial, change }: WorkBench): void {
@@ -28,40 +34,43 @@ export function branch({ work, trial, change }: WorkBench): void {
   change(`${next.name} branched from ${trial.name}`, (copy, from) => {
     branchTrial(copy, from);
   });
-  useView.getState().set({ trial: next.id, against: trial.id });
+  useChosen.setState({ trial: next.id, against: trial.id });
 }
 
 const nextStop =
   (by: -1 | 1): Press =>
-  (view) =>
-    view.set({ stop: (view.stop ?? (by < 0 ? 0 : -1)) + by });
+  () =>
+    useOverlay.setState(({ stop }) => ({ stop: (stop ?? (by < 0 ? 0 : -1)) + by }));
 
 /** Brushes and spots grow and shrink by a share of their size, and by a pixel at least. */
-function sizedBy(view: View, larger: boolean): void {
+function sizedBy(larger: boolean): void {
   const scale = larger ? 1.15 : 1 / 1.15;
   const sized = (size: number, most: number) =>
     Math.min(most, Math.max(1, Math.round(size * scale + (larger ? 0.5 : -0.5))));
-  view.set({
-    brush: { ...view.brush, size: sized(view.brush.size, 600) },
-    spotRadius: sized(view.spotRadius, SPOT_LIMIT),
-  });
+  useTool.setState(({ brush, spotRadius }) => ({
+    brush: { ...brush, size: sized(brush.size, 600) },
+    spotRadius: sized(spotRadius, SPOT_LIMIT),
+  }));
 }
 
-const toggleSheet: Press = (view) => view.set({ sheet: !view.sheet });
+const toggleSheet: Press = () => useSheet.setState(({ open }) => ({ open: !open }));
 
 /** Every key of the bench; the sheet that "?" opens is this list. */
 export const SHORTCUTS: readonly Shortcut[] = [
   {
     keys: 'O (hold)',
     what: 'show the original',
-    bindings: { o: (view) => view.set({ holding: true }) },
-    releases: { o: (view) => view.set({ holding: false }) },
+    bindings: { o: () => useLooking.setState({ holding: true }) },
+    releases: { o: () => useLooking.setState({ holding: false }) },
   },
   {
     keys: 'W',
     what: 'next way to compare',
     bindings: {
-      w: (view) => view.set({ compare: WAYS[(WAYS.indexOf(view.compare) + 1) % WAYS.length]! }),
+      w: () =>
+        useLooking.setState(({ comparing }) => ({
+          comparing: COMPARING[(COMPARING.indexOf(comparing) + 1) % COMPARING.length]!,
+        })),
     },
   },
   {
@@ -81,7 +90,7 @@ export const SHORTCUTS: readonly Shortcut[] = [
   },
   { keys: '+  -', what: 'zoom (on the stage)', bindings: {} },
   { keys: '← ↑ → ↓', what: 'move (on the stage)', bindings: {} },
-  { keys: 'B', what: 'branch this trial', bindings: { b: (_, bench) => branch(bench) } },
+  { keys: 'B', what: 'branch this trial', bindings: { b: (bench) => branch(bench) } },
   {
     keys: 'N  Shift N',
     what: 'next worst place, or the one before',
@@ -91,31 +100,32 @@ export const SHORTCUTS: readonly Shortcut[] = [
     keys: 'Space (hold)',
     what: 'move the picture while painting',
     bindings: {
-      Space: (view) => {
-        if (!view.zone && view.spotting === 'off') return false;
-        view.set({ panning: true });
+      Space: () => {
+        if (!useTool.getState().tool) return false;
+        useTool.setState({ panning: true });
       },
     },
-    releases: { ' ': (view) => view.set({ panning: false }) },
+    releases: { ' ': () => useTool.setState({ panning: false }) },
   },
   {
     keys: ',  .',
     what: 'smaller, larger brush',
-    bindings: { ',': (view) => sizedBy(view, false), '.': (view) => sizedBy(view, true) },
+    bindings: { ',': () => sizedBy(false), '.': () => sizedBy(true) },
   },
   {
     keys: 'T',
     what: 'brush adds, or takes away',
     bindings: {
-      t: (view) => view.set({ brush: { ...view.brush, takingAway: !view.brush.takingAway } }),
+      t: () =>
+        useTool.setState(({ brush }) => ({ brush: { ...brush, takingAway: !brush.takingAway } })),
     },
   },
   {
     keys: 'Esc',
     what: 'leave the zone or the spots',
     bindings: {
-      Escape: (view) => {
-        view.set({ zone: null, spotting: 'off', cloneFrom: null });
+      Escape: () => {
+        takeTool(null);
         return false;
       },
     },
@@ -124,19 +134,19 @@ export const SHORTCUTS: readonly Shortcut[] = [
     keys: 'Alt 1 … 7',
     what: 'open a section of the ticket',
     bindings: Object.fromEntries(
-      SECTIONS.map((section, i): [string, Press] => [
+      SECTION_NAMES.map((section, i): [string, Press] => [
         `Alt+Digit${i + 1}`,
-        (view) => view.set({ section }),
+        () => useOpen.setState({ section }),
       ]),
     ),
   },
-  { keys: 'Ctrl Z', what: 'undo', bindings: { '$mod+z': (_, bench) => bench.undo?.() } },
+  { keys: 'Ctrl Z', what: 'undo', bindings: { '$mod+z': (bench) => bench.undo?.() } },
   {
     keys: 'Ctrl Shift Z',
     what: 'redo',
     bindings: {
-      '$mod+Shift+Z': (_, bench) => bench.redo?.(),
-      '$mod+y': (_, bench) => bench.redo?.(),
+      '$mod+Shift+Z': (bench) => bench.redo?.(),
+      '$mod+y': (bench) => bench.redo?.(),
     },
   },
   {

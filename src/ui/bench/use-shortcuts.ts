@@ -2,7 +2,6 @@ import { useEffect, useRef } from 'react';
 import { tinykeys } from 'tinykeys';
 import { SHORTCUTS } from './shortcuts';
 import type { WorkBench } from './use-work';
-import { useView } from './view-store';
 
 /** Whether keys belong to what is typed in. */
 const typing = (target: EventTarget | null): boolean =>
@@ -24,16 +23,15 @@ export function useShortcuts(bench: WorkBench): void {
         (event: KeyboardEvent) => {
           if (typing(event.target)) return;
           if (event.repeat && SHORTCUTS.some(({ releases }) => releases?.[event.key])) return;
-          if (press(useView.getState(), latest.current) !== false) event.preventDefault();
+          if (press(latest.current) !== false) event.preventDefault();
         },
       ],
     );
     const unbind = tinykeys(window, Object.fromEntries(bindings));
     const releases = new Map(SHORTCUTS.flatMap(({ releases: all }) => Object.entries(all ?? {})));
-    const up = (event: KeyboardEvent) =>
-      releases.get(event.key.toLowerCase())?.(useView.getState());
+    const up = (event: KeyboardEvent) => releases.get(event.key.toLowerCase())?.();
     // Whoever leaves the window lets go of all keys.
-    const leave = () => releases.forEach((release) => release(useView.getState()));
+    const leave = () => releases.forEach((release) => release());
     addEventListener('keyup', up);
     addEventListener('blur', leave);
     return () => {

@@ -8,7 +8,7 @@ import type { StepChoice, StepKind } from '@/core/steps';
 import { originalOf, type Original } from '@/core/recipe/original';
 import { ALL_MODELS, type Models } from '@/core/learned/models';
 import { useModels, usePiece } from '../data/queries';
-import { useView } from './view-store';
+import { useChosen } from './trial-store';
 
 /** The work on the bench: as it stands, how it is changed, and what follows from it. */
 export interface WorkBench {
@@ -60,7 +60,7 @@ export function useWorkBench(fetched: JobView): WorkBench {
     [piece.id],
   );
   const work = sketched ?? piece.work;
-  const chosen = useView((view) => view.trial);
+  const chosen = useChosen((state) => state.trial);
   const trial = trialOf(work, chosen);
   const { digest, findings } = piece;
 

@@ -10,7 +10,7 @@ import { format, parseISO } from 'date-fns';
 import { Archive, ArchiveRestore } from 'lucide-react';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useEffect, useRef } from 'react';
+import { useEffect, useMemo, useRef } from 'react';
 import { formatPpi } from '@/core/measure/format';
 import { BOARD_PAGE, BoardOrder, type BoardRow } from '@/core/shop/board';
 import { thumbnailOf, type Board } from '../data/api';
@@ -19,7 +19,9 @@ import { WallSketch } from './WallSketch';
 
 const MARK = { good: '●', caution: '▲', trouble: '■' } as const;
 /** Height of a row in pixels; all are alike, so that only those in sight are made. */
-const ROW = 61;
+const ROW = 65;
+
+const pageOf = (index: number) => Math.floor(index / BOARD_PAGE);
 
 const column = createColumnHelper<BoardRow>();
 const columns = [
@@ -143,17 +145,27 @@ export function JobTable({
   // Another order begins at its beginning.
   useEffect(() => void scroller.current?.scrollTo({ top: 0 }), [board]);
   const items = virtual.getVirtualItems();
-  const pageOf = (index: number) => Math.floor(index / BOARD_PAGE);
-  const [first, last] = [pageOf(items[0]?.index ?? 0), pageOf(items.at(-1)?.index ?? 0)];
-  const pages = useBoardPages(board, first, last);
-  const loaded = items.flatMap(({ index }) => {
-    const job = pages.get(pageOf(index))?.rows[index % BOARD_PAGE];
-    return job ? [{ index, job }] : [];
-  });
+  const [start, end] = [items[0]?.index ?? 0, items.at(-1)?.index ?? 0];
+  const pages = useBoardPages(board, pageOf(start), pageOf(end));
+  const indices = useMemo(
+    () =>
+      Array.from({ length: end - start + 1 }, (_, i) => start + i).filter(
+        (index) => pages[pageOf(index) - pageOf(start)]?.rows[index % BOARD_PAGE],
+      ),
+    [pages, start, end],
+  );
+  // A table that is given another list begins anew: it must be the same one for the same rows.
+  const data = useMemo(
+    () => indices.map((index) => pages[pageOf(index) - pageOf(start)]!.rows[index % BOARD_PAGE]!),
+    [indices, pages, start],
+  );
 
-  const sorting: SortingState = [{ id: board.order, desc: board.down }];
+  const sorting = useMemo<SortingState>(
+    () => [{ id: board.order, desc: board.down }],
+    [board.order, board.down],
+  );
   const table = useReactTable({
-    data: loaded.map(({ job }) => job),
+    data,
     columns,
     state: { sorting },
     manualSorting: true,
@@ -170,8 +182,8 @@ export function JobTable({
   const rows = table.getRowModel().rows;
   const seen = rows.length > 0;
   useEffect(() => void (seen && performance.mark('board rows')), [seen]);
-  const before = (loaded[0]?.index ?? 0) * ROW;
-  const after = (total - 1 - (loaded.at(-1)?.index ?? total - 1)) * ROW;
+  const before = (indices[0] ?? 0) * ROW;
+  const after = (total - 1 - (indices.at(-1) ?? total - 1)) * ROW;
 
   const focusRow = (index: number) => {
     const at = Math.min(total - 1, Math.max(0, index));
@@ -213,7 +225,7 @@ export function JobTable({
         <tbody>
           {before > 0 && <tr className="spacer" style={{ height: before }} />}
           {rows.map((row, i) => {
-            const { index } = loaded[i]!;
+            const index = indices[i]!;
             const open = () => router.push(`/bench/${row.original.id}`);
             return (
               <tr

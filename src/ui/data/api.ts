@@ -14,7 +14,7 @@ import type {
 } from '@/core/shop/job';
 import { UsableModels } from '@/core/learned/models';
 import type { Painted } from '@/core/zone/zone';
-import { Lists, Pace } from '@/core/shop/lists';
+import { Lists, Throughput } from '@/core/shop/lists';
 
 /** Trouble that the server put into words. */
 export class ServerProblem extends Error {
@@ -106,7 +106,7 @@ export const api = {
   board: (board: Board, page: number) => call(BoardPage, `/api/jobs?${boardWords(board, page)}`),
   job: (id: number, piece?: number) => call(JobView, `/api/jobs/${id}${ofPiece(piece)}`),
   models: () => call(UsableModels, '/api/models'),
-  pace: () => call(Pace, '/api/pace'),
+  throughput: () => call(Throughput, '/api/throughput'),
   lists: () => call(Lists, '/api/lists'),
   maps: (digest: string, page: number) =>
     call(Maps.nullable(), `/api/originals/${digest}/pages/${page}/maps`),

@@ -7,6 +7,8 @@ import type { Run } from '@/core/shop/task';
 import { random, testFindings, testPaper } from '@/core/testing';
 import { PieceQueue } from './piece-queue';
 
+class Unanswered extends Error {}
+
 class Conflict extends Error {
   constructor(readonly piece: Piece) {
     super('changed meanwhile');
@@ -24,11 +26,16 @@ function setUp() {
   };
   const calls: string[] = [];
   const waiting: (() => void)[] = [];
+  /** how many calls are not answered: never heard, or only the answer lost */
+  const line = { down: 0, deaf: 0 };
   const answered = <T>(answer: () => T) =>
     new Promise<T>((resolve, reject) =>
       waiting.push(() => {
         try {
-          resolve(answer());
+          if (line.down-- > 0) throw new Unanswered('nobody');
+          const found = answer();
+          if (line.deaf-- > 0) throw new Unanswered('nobody');
+          resolve(found);
         } catch (error) {
           reject(error as Error);
         }
@@ -49,6 +56,7 @@ function setUp() {
     return now;
   };
   const failures: { error: Error; dropped: number }[] = [];
+  const waits: number[] = [];
   const queue = new PieceQueue(
     now,
     {
@@ -79,6 +87,9 @@ function setUp() {
       queued: () => {},
       failed: (error, dropped) => void failures.push({ error, dropped }),
       pieceIn: (error) => (error instanceof Conflict ? error.piece : null),
+      unanswered: (error) => error instanceof Unanswered,
+      waits: (count) => void waits.push(count),
+      pause: () => Promise.resolve(),
     },
   );
   const answer = async () => {
@@ -93,7 +104,7 @@ function setUp() {
     change(work_);
     return put(work_, 'elsewhere');
   };
-  return { queue, calls, failures, answer, all, elsewhere, server: () => now };
+  return { queue, calls, failures, waits, line, answer, all, elsewhere, server: () => now };
 }
 
 const distance = (metres: number) => (work: Work) => void (work.distance = metres);
@@ -183,5 +194,55 @@ describe('what is written to a piece', () => {
         expect(queue.snapshot().shown).toEqual(server());
       }
     }
+  });
+});
+
+describe('while nobody answers', () => {
+  it('changes wait, show, and are kept in their order once somebody does', async () => {
+    const { queue, line, all, server, failures, waits } = setUp();
+    line.down = 3;
+    queue.change('3 m', distance(3));
+    queue.change('90 ppi', ppi(90));
+    await all();
+    expect(queue.snapshot()).toMatchObject({ changing: 0 });
+    expect(server().history.map(({ label }) => label)).toEqual(['First', '3 m', '90 ppi']);
+    expect(queue.snapshot().shown).toEqual(server());
+    expect(failures).toEqual([]);
+    expect(waits).toEqual([2, 2, 2, 0]);
+  });
+
+  it('a change of which only the answer was lost is not made twice, nor taken for another’s', async () => {
+    const { queue, line, all, server, failures } = setUp();
+    line.deaf = 1;
+    queue.change('3 m', distance(3));
+    queue.change('90 ppi', ppi(90));
+    await all();
+    expect(server().history.map(({ label }) => label)).toEqual(['First', '3 m', '90 ppi']);
+    line.deaf = 1;
+    queue.move({ by: -1 });
+    await all();
+    expect(queue.snapshot().shown).toEqual(server());
+    expect(server().work).toMatchObject({ distance: 3, trials: [{ ppi: 160 }] });
+    expect(failures).toEqual([]);
+  });
+
+  it('another’s change meanwhile is still a conflict', async () => {
+    const { queue, line, answer, all, elsewhere, failures } = setUp();
+    line.down = 1;
+    queue.change('3 m', distance(3));
+    await answer();
+    elsewhere(distance(5));
+    await all();
+    expect(failures).toMatchObject([{ dropped: 0, error: { message: 'changed meanwhile' } }]);
+    expect(queue.snapshot().shown.work.distance).toBe(5);
+  });
+
+  it('a run is not asked for again: it may have been queued', async () => {
+    const { queue, calls, line, all, failures } = setUp();
+    line.deaf = 1;
+    queue.run('a');
+    await all();
+    expect(calls).toEqual(['7 run a on 0']);
+    expect(failures).toHaveLength(1);
   });
 });

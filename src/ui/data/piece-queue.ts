@@ -35,6 +35,12 @@ interface Ears {
   failed(error: Error, dropped: number): void;
   /** reads what the server says of the piece in an error, if anything */
   pieceIn(error: Error): Piece | null;
+  /** whether an error says that nobody answered: what was to be written is kept and offered again */
+  unanswered(error: Error): boolean;
+  /** nobody answers, and so many changes and moves wait; 0 once they went through */
+  waits(count: number): void;
+  /** comes back when it is time to offer again */
+  pause(tries: number): Promise<void>;
 }
 
 /**
@@ -90,12 +96,31 @@ export class PieceQueue {
 
   private async send(): Promise<void> {
     this.busy = true;
+    let tries = 0;
     for (let item = this.items[0]; item; item = this.items[0]) {
       try {
         await this.sendOne(item);
         this.items.shift();
+        if (tries > 0) this.told.waits(0);
+        tries = 0;
       } catch (error) {
+        // A run is not asked for twice: the one that was not answered may have been queued.
+        if (item.kind !== 'run' && this.told.unanswered(error as Error)) {
+          this.tell();
+          this.told.waits(this.state.changing);
+          await this.told.pause(tries++);
+          continue;
+        }
         const now = this.told.pieceIn(error as Error);
+        if (now && tries > 0 && this.wentThrough(item, now)) {
+          this.piece = now;
+          this.items.shift();
+          this.told.waits(0);
+          tries = 0;
+          this.tell();
+          continue;
+        }
+        tries = 0;
         if (now) this.piece = now;
         // What waited was meant for what is no more; a run would make something that nobody saw.
         const dropped = now ? this.items.splice(0).length - 1 : 0;
@@ -105,6 +130,14 @@ export class PieceQueue {
       this.tell();
     }
     this.busy = false;
+  }
+
+  /** Whether a piece is what an item would have made of it: only the answer to it was lost. */
+  private wentThrough(item: Item, now: Piece): boolean {
+    if (now.revision !== this.piece.revision + 1) return false;
+    if (item.kind === 'move') return now.current !== this.piece.current;
+    const wanted = item.kind === 'change' && changed(this.piece.work, item.change);
+    return wanted !== false && patchBetween(wanted, now.work).length === 0;
   }
 
   private async sendOne(item: Item): Promise<void> {

@@ -34,16 +34,20 @@ const boardPage = (board: Board, page: number) => ({
 export const useBoard = (board: Board) =>
   useQuery({ ...boardPage(board, 0), placeholderData: keepPreviousData });
 
-/** Pages of the board that are in sight, by their numbers. */
-export function useBoardPages(board: Board, first: number, last: number): Map<number, BoardPage> {
-  const numbers = Array.from({ length: last - first + 1 }, (_, i) => first + i);
-  const found = useQueries({
-    queries: numbers.map((page) => boardPage(board, page)),
+/** Pages of the board from one to another, in their order; null where one is not here yet. */
+export const useBoardPages = (
+  board: Board,
+  first: number,
+  last: number,
+): readonly (BoardPage | null)[] =>
+  useQueries({
+    queries: Array.from({ length: last - first + 1 }, (_, i) => boardPage(board, first + i)),
+    combine: pagesOf,
   });
-  return new Map(
-    numbers.flatMap((page, i) => (found[i]!.data ? [[page, found[i]!.data] as const] : [])),
-  );
-}
+
+// One function, so that the same pages are the same list.
+const pagesOf = (found: readonly { data: BoardPage | undefined }[]) =>
+  found.map(({ data }) => data ?? null);
 
 /** A job with one of its pictures on the bench: the one that lies there, or `piece` at first. */
 export function useJob(id: number, piece?: number) {
@@ -85,7 +89,7 @@ export const useModels = () =>
   useQuery({ queryKey: ['models'], queryFn: api.models, staleTime: Infinity });
 
 /** How fast this machine makes results; better known after every run. */
-export const usePace = () => useQuery({ queryKey: ['pace'], queryFn: api.pace });
+export const useThroughput = () => useQuery({ queryKey: ['throughput'], queryFn: api.throughput });
 
 /** Findings part by part of a page; they never change. */
 export const useMaps = (digest: string, page: number, wanted: boolean) =>
@@ -149,6 +153,16 @@ function queueOf(client: QueryClient, piece: Piece): PieceQueue {
         ),
       pieceIn: (error) =>
         error instanceof ServerProblem ? (Piece.safeParse(error.facts).data ?? null) : null,
+      unanswered: (error) => error instanceof ServerProblem && error.status === 0,
+      waits: (count) =>
+        count > 0
+          ? tell(
+              `The shop does not answer. ${count === 1 ? 'Your change waits' : `Your ${count} changes wait`} and will be kept when it does; leave this page open.`,
+              'trouble',
+            )
+          : tell('The shop answers again. What waited is kept.', 'good'),
+      pause: (tries) =>
+        new Promise((resolve) => setTimeout(resolve, Math.min(10_000, 1000 * 2 ** tries))),
     },
   );
   queues.set(piece.id, queue);
@@ -240,7 +254,7 @@ async function learn(client: QueryClient, now: TaskEvent, before?: TaskEvent): P
   putTask(client, task);
   if (before?.state === 'running' && task.state === 'done') {
     tell(`${task.jobTitle}: ${task.payload.trialName} is ready in Output.`, 'good');
-    void client.invalidateQueries({ queryKey: ['pace'] });
+    void client.invalidateQueries({ queryKey: ['throughput'] });
   }
   if (before && before.state !== task.state && task.state === 'failed') {
     tell(`${task.jobTitle}: ${task.error ?? 'the run failed.'}`, 'trouble');

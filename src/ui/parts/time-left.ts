@@ -1,13 +1,16 @@
 import { formatSeconds } from '@/core/measure/format';
 import { secondsLeft } from '@/core/render/cost';
-import { estimate, type Pace } from '@/core/shop/lists';
+import { estimate, type Throughput } from '@/core/shop/lists';
 import type { Task } from '@/core/shop/task';
 
 /** Time that a task which runs still needs, by the estimate at first, and then by how fast it goes. */
-export function timeLeft({ startedAt, progress, payload }: Task, pace: Pace | undefined): string {
-  if (!startedAt || !pace) return 'starting';
+export function timeLeft(
+  { startedAt, progress, payload }: Task,
+  throughput: Throughput | undefined,
+): string {
+  if (!startedAt || !throughput) return 'starting';
   const spent = (Date.now() - startedAt) / 1000;
-  return `${formatSeconds(secondsLeft(progress, spent, estimate(payload.recipe, pace)))} left`;
+  return `${formatSeconds(secondsLeft(progress, spent, estimate(payload.recipe, throughput)))} left`;
 }
 
 /** An estimate: ≈0:14. */

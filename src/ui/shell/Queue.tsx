@@ -3,7 +3,7 @@ import Link from 'next/link';
 import { Dropdown, ProgressBar } from 'react-bootstrap';
 import type { Task } from '@/core/shop/task';
 import { estimate } from '@/core/shop/lists';
-import { useCancelTask, useMoveTask, useOpenTasks, usePace } from '../data/queries';
+import { useCancelTask, useMoveTask, useOpenTasks, useThroughput } from '../data/queries';
 import { aboutSeconds, timeLeft } from '../parts/time-left';
 
 /** What is being rendered just now, wherever in the shop, and what waits behind it. */
@@ -11,15 +11,15 @@ export function Queue() {
   const tasks = useOpenTasks();
   const cancel = useCancelTask();
   const move = useMoveTask();
-  const { data: pace } = usePace();
+  const { data: throughput } = useThroughput();
   const [first] = tasks;
   if (!first) return null;
   const waiting = tasks.filter(({ state }) => state === 'queued');
   const words = (task: Task): string =>
     task.state === 'running'
-      ? timeLeft(task, pace)
-      : pace
-        ? `waits, ${aboutSeconds(estimate(task.payload.recipe, pace))}`
+      ? timeLeft(task, throughput)
+      : throughput
+        ? `waits, ${aboutSeconds(estimate(task.payload.recipe, throughput))}`
         : 'waits';
   return (
     <Dropdown align="end" className="queue">
@@ -30,7 +30,7 @@ export function Queue() {
         </span>
         <ProgressBar now={first.progress * 100} aria-label="Progress of the run" />
         <span className="figure">
-          {first.state === 'queued' ? 'waiting' : timeLeft(first, pace)}
+          {first.state === 'queued' ? 'waiting' : timeLeft(first, throughput)}
         </span>
       </Dropdown.Toggle>
       <Dropdown.Menu>

@@ -11,6 +11,7 @@ import { fromSamples, toSamples } from '../../raster/samples';
 import { compression, type CompressionNumbers } from './compression';
 import { forward8, inverse8 } from '../transform/dct';
 import { emptyRaster } from '../../raster/raster';
+import { RGB } from '../../raster/form';
 
 const size = { width: 120, height: 88 };
 let truth: Raster;
@@ -19,7 +20,7 @@ let numbers: CompressionNumbers;
 
 /** Soft ramps with a hard edge across: what blocks show on, and what must stay. */
 function scene(): Raster {
-  const raster = emptyRaster(size.width, size.height, 3);
+  const raster = emptyRaster(size.width, size.height, RGB);
   for (let y = 0; y < size.height; y++)
     for (let x = 0; x < size.width; x++) {
       const edge = x * 0.7 + y > 90 ? 0.35 : 0;
@@ -91,7 +92,7 @@ describe('cleaning compression', () => {
   });
 
   it('leaves a flat picture flat', async () => {
-    const flat = emptyRaster(size.width, size.height, 3);
+    const flat = emptyRaster(size.width, size.height, RGB);
     flat.planes.forEach((plane, c) => plane.fill([0.4, 0.5, 0.3][c]!));
     const result = await run(flat);
     for (const [c, plane] of result.planes.entries())

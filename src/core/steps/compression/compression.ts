@@ -91,6 +91,7 @@ export const compression: Step<'compression', CompressionSettings, CompressionNu
   title: 'Compression',
   blurb: 'Blocks, ripples and colour blotches of JPEG.',
   rank: 10,
+  restsOnGrid: true,
   phases: ['original'],
   settings: CompressionSettings,
   numbers: CompressionNumbers,

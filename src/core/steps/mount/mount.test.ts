@@ -2,12 +2,13 @@ import { expect, it } from 'vitest';
 import { emptyRaster } from '../../raster/raster';
 import { whole } from '../../raster/region';
 import { mount, type MountNumbers } from './mount';
+import { RGB, RGBA } from '../../raster/form';
 
 /** One row of three pixels, 0.1 0.2 0.3, on a sheet of nine with three before and after. */
-function row(beyond: Partial<MountNumbers>, channels = 3): number[] {
-  const raster = emptyRaster(3, 1, channels);
+function row(beyond: Partial<MountNumbers>, form = RGB): number[] {
+  const raster = emptyRaster(3, 1, form);
   raster.planes.forEach((plane) => plane.set([0.1, 0.2, 0.3]));
-  if (channels === 4) raster.planes[3]!.fill(1);
+  if (form.alpha) raster.planes[3]!.fill(1);
   const numbers: MountNumbers = {
     ...{ width: 9, height: 1, x: 3, y: 0, colour: '#ff8000' },
     ...{ left: 'colour', right: 'colour', top: 'colour', bottom: 'colour' },
@@ -18,7 +19,7 @@ function row(beyond: Partial<MountNumbers>, channels = 3): number[] {
     from: raster,
     to,
   });
-  const plane = result.planes[channels === 4 ? 3 : 0]!;
+  const plane = result.planes.at(form.alpha ? -1 : 0)!;
   return [...plane].map((value) => Number(value.toFixed(3)));
 }
 
@@ -32,7 +33,7 @@ it.each<[Partial<MountNumbers>, number[]]>([
 });
 
 it('leaves margins transparent where transparency is kept', () => {
-  expect(row({}, 4)).toEqual([0, 0, 0, 1, 1, 1, 0, 0, 0]);
+  expect(row({}, RGBA)).toEqual([0, 0, 0, 1, 1, 1, 0, 0, 0]);
 });
 
 it('asks for no more of the picture than its mirror image needs', () => {

@@ -86,7 +86,7 @@ export const mount = {
   },
 
   apply({ region: covered, raster }, numbers, region, { from }) {
-    const result = emptyRaster(region.width, region.height, raster.planes.length);
+    const result = emptyRaster(region.width, region.height, raster.form);
     const { left, right, top, bottom } = numbers;
     const across = standIns(region.x, region.width, numbers.x, from.width, left, right);
     const down = standIns(region.y, region.height, numbers.y, from.height, top, bottom);

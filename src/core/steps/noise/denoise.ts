@@ -37,7 +37,7 @@ export const denoiseInput = (region: Region, size: Size): Region =>
  */
 export function denoise(input: Window, region: Region, size: Size, sigmas: Sigmas): Raster {
   const { region: covered, raster } = input;
-  const result = emptyRaster(region.width, region.height, raster.planes.length);
+  const result = emptyRaster(region.width, region.height, raster.form);
   const [red, green, blue] = raster.planes as [Float32Array, Float32Array, Float32Array];
   const changes = BASIS.map((axis, i) => {
     const sigma = i === 0 ? sigmas.grey : sigmas.colour;

@@ -9,12 +9,13 @@ import { random, testContext } from '../../testing';
 import { averageOverShifts } from '../transform/shifted';
 import { denoise, type Sigmas } from './denoise';
 import { noise } from './noise';
+import { RGB, RGBA } from '../../raster/form';
 
 const size = { width: 96, height: 80 };
 
 /** Ramps, a bright disc and a stripe: what noise must leave behind as it was. */
 function scene(): Raster {
-  const raster = emptyRaster(size.width, size.height, 3);
+  const raster = emptyRaster(size.width, size.height, RGB);
   for (let y = 0; y < size.height; y++)
     for (let x = 0; x < size.width; x++) {
       const disc = Math.hypot(x - 60, y - 40) < 18 ? 0.3 : 0;
@@ -82,7 +83,8 @@ describe('taking noise out', () => {
   });
 
   it('keeps alpha as it is', () => {
-    const given = { ...scene(), planes: [...scene().planes, new Float32Array(96 * 80).fill(0.4)] };
+    const alpha = new Float32Array(96 * 80).fill(0.4);
+    const given = { ...scene(), form: RGBA, planes: [...scene().planes, alpha] };
     expect(run(given, { grey: 9, colour: 9 }).planes[3]).toEqual(given.planes[3]);
   });
 });

@@ -4,10 +4,11 @@ import { emptyRaster } from '../../raster/raster';
 import { whole, type Size } from '../../raster/region';
 import { testPicture } from '../../testing';
 import { regrid } from './regrid';
+import { RGB } from '../../raster/form';
 
 /** Pixels repeated as nearest neighbour does: half-pixel centres, rounded as `phase` says. */
 function blownUp(small: ReturnType<typeof testPicture>, to: Size, phase: number) {
-  const big = emptyRaster(to.width, to.height, 3);
+  const big = emptyRaster(to.width, to.height, RGB);
   big.planes.forEach((plane, channel) =>
     plane.forEach((_, i) => {
       const at = (pixel: number, cells: number, side: number) =>

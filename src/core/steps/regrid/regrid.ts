@@ -38,7 +38,7 @@ export const regrid = {
   },
 
   apply({ region: covered, raster }, { width, height }, region, { from }) {
-    const result = emptyRaster(region.width, region.height, raster.planes.length);
+    const result = emptyRaster(region.width, region.height, raster.form);
     for (let y = 0, i = 0; y < region.height; y++) {
       const down = middle(region.y + y, height, from.height);
       for (let x = 0; x < region.width; x++, i++) {

@@ -6,7 +6,7 @@ import { LEVEL } from '../../raster/samples';
 import { testPicture } from '../../testing';
 import type { Slant } from './grid';
 import { kernels, SEPARABLE, type SeparableKernel } from './kernels';
-import { resampleJinc, roundKernel } from './jinc';
+import { resampleJinc, jincKernel } from './jinc';
 import { resampleSlanted } from './slanted';
 
 const size: Size = { width: 43, height: 31 };
@@ -57,7 +57,7 @@ function reference(method: Method, slant: Slant, px: number, py: number, limit =
       const wide = Math.max(wideX, wideY);
       const weight =
         method === 'round'
-          ? roundKernel(Math.hypot((dx * cos - dy * sin) / wideX, (dx * sin + dy * cos) / wideY))
+          ? jincKernel(Math.hypot((dx * cos - dy * sin) / wideX, (dx * sin + dy * cos) / wideY))
           : kernels[method].weight(dx / wide) * kernels[method].weight(dy / wide);
       sum += weight * plane[y * size.width + x]!;
       total += weight;
@@ -120,7 +120,8 @@ describe.each([...SEPARABLE, 'round'] as const)('at a slant, %s', (method) => {
     const [red, green, blue] = resampled(method, slant).planes;
     for (const order of [[2], [1, 0], [0, 1, 2, 0, 1]]) {
       const planes = order.map((channel) => picture.planes[channel]!);
-      const other: Window = { region: whole(size), raster: { ...size, planes } };
+      const form = { colours: order.length, alpha: false, space: 'device press' } as const;
+      const other: Window = { region: whole(size), raster: { ...size, form, planes } };
       const found =
         method === 'round'
           ? resampleJinc(other, slant, whole(slant.target))

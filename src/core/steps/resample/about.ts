@@ -19,13 +19,13 @@ export interface About {
   /** what the weights are read from */
   table: Float32Array;
   /** computes a row */
-  weigh(room: ScratchMemory, ...laid: Laid): void;
+  weigh(memory: ScratchMemory, ...laid: Laid): void;
 }
 
 /** Resampling by such a kernel. */
 export function resampleAbout(input: Window, slant: Slant, region: Region, kernel: About): Raster {
   const { planes } = input.raster;
-  const raster = emptyRaster(region.width, region.height, planes.length);
+  const raster = emptyRaster(region.width, region.height, input.raster.form);
   const side = Math.max(1, Math.floor(TILE / widening(slant)));
   for (const cell of cells(region, side, slant.target)) {
     const tile = within(cell, region);
@@ -52,23 +52,23 @@ function resampleTile(
   const tableAt = pixels + PACKED * packed.width * packed.height;
   const out = Math.ceil((tableAt + table.length) / 4) * 4;
   const work = out + TOGETHER * tile.width;
-  const room = scratchMemory(4 * (work + 4 * Math.ceil(support) + 32));
-  packPixels(input, first, packed, room.floats, pixels);
-  room.floats.set(table, tableAt);
+  const memory = scratchMemory(4 * (work + 4 * Math.ceil(support) + 32));
+  packPixels(input, first, packed, memory.floats, pixels);
+  memory.floats.set(table, tableAt);
   for (let v = 0; v < tile.height; v++) {
     const row = tile.y + v;
     for (let u = 0; u < tile.width; u++) {
       const column = tile.x + u;
       const cx = x + column * acrossX + row * downX;
       const cy = y + column * acrossY + row * downY;
-      room.doubles[2 * u] = Math.min(Math.max(cx, -rim), frame.width - 1 + rim) - packed.x;
-      room.doubles[2 * u + 1] = Math.min(Math.max(cy, -rim), frame.height - 1 + rim) - packed.y;
+      memory.doubles[2 * u] = Math.min(Math.max(cx, -rim), frame.width - 1 + rim) - packed.x;
+      memory.doubles[2 * u + 1] = Math.min(Math.max(cy, -rim), frame.height - 1 + rim) - packed.y;
     }
     weigh(
-      room,
+      memory,
       ...[4 * out, 4 * tile.width, tile.width, 0, 4 * pixels],
       ...[packed.width, packed.height, 4 * tableAt, 4 * work],
     );
-    putRow(result, first, tile.x, row, tile.width, room.floats, out);
+    putRow(result, first, tile.x, row, tile.width, memory.floats, out);
   }
 }

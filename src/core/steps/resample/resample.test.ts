@@ -11,7 +11,8 @@ import type { ResampleNumbers } from './resample';
 
 import { buildFilter } from './filter';
 import { SEPARABLE } from './kernels';
-import { roundKernel, ROUND_RADIUS } from './jinc';
+import { jincKernel, JINC_RADIUS } from './jinc';
+import { RGB, RGBA } from '../../raster/form';
 
 /** A resampling, with what tests leave as it usually is. */
 type Upright = Pick<ResampleNumbers, 'method' | 'source' | 'width' | 'height'>;
@@ -66,7 +67,7 @@ function reference(plane: Float32Array, size: Size, numbers: Upright, px: number
       const top = source.y + py * stepY;
       return share(x, left, left + stepX, size.width) * share(y, top, top + stepY, size.height);
     }
-    if (method === 'lanczos3-jinc') return roundKernel(Math.hypot((x - cx) / wx, (y - cy) / wy));
+    if (method === 'lanczos3-jinc') return jincKernel(Math.hypot((x - cx) / wx, (y - cy) / wy));
     const kernel = textbook[method as (typeof SEPARABLE)[number]];
     return kernel.at((x - cx) / wx) * kernel.at((y - cy) / wy);
   };
@@ -115,7 +116,7 @@ describe.each(plainly)('%s', (method) => {
   });
 
   it('keeps a flat picture flat to the last level', () => {
-    const flat = emptyRaster(size.width, size.height, 3);
+    const flat = emptyRaster(size.width, size.height, RGB);
     flat.planes.forEach((plane) => plane.fill(0.62));
     const to = { width: 97, height: 71 };
     const source = { x: 0, y: 0, ...size };
@@ -188,7 +189,7 @@ describe('turning', () => {
 describe('straightening', () => {
   /** A smooth picture whose value is known between its pixels too. */
   const at = (x: number, y: number) => 0.5 + 0.2 * Math.sin(x / 4) + 0.2 * Math.cos(y / 5);
-  const smooth = emptyRaster(size.width, size.height, 3);
+  const smooth = emptyRaster(size.width, size.height, RGB);
   smooth.planes.forEach((plane) =>
     plane.forEach((_, i) => (plane[i] = at(i % size.width, Math.floor(i / size.width)))),
   );
@@ -227,7 +228,7 @@ describe('straightening', () => {
 });
 
 it('does not mix in the colour of what is transparent', () => {
-  const seen = emptyRaster(size.width, size.height, 4);
+  const seen = emptyRaster(size.width, size.height, RGBA);
   seen.planes[3]!.forEach((_, i) => {
     const opaque = i % size.width > 20;
     seen.planes[0]![i] = opaque ? 0.8 : 0;
@@ -262,7 +263,7 @@ describe('nearest neighbour', () => {
 });
 
 /** Dark to the left of the middle, light to the right of it. */
-const edge = emptyRaster(size.width, size.height, 3);
+const edge = emptyRaster(size.width, size.height, RGB);
 edge.planes.forEach((plane) =>
   plane.forEach((_, i) => (plane[i] = i % size.width < 20 ? 0.2 : 0.8)),
 );
@@ -295,7 +296,7 @@ describe('the limit to ringing', () => {
 
 describe('linear light', () => {
   it('mixes black and white to what half the light looks like', () => {
-    const stripes = emptyRaster(size.width, size.height, 3);
+    const stripes = emptyRaster(size.width, size.height, RGB);
     stripes.planes.forEach((plane) => plane.forEach((_, i) => (plane[i] = i % 2)));
     const half = { method: 'nearest', source: { x: 0, y: 0, width: 40, height: 28 } } as const;
     const mixed = run({ ...half, width: 20, height: 14, light: 'linear' }, stripes);
@@ -306,7 +307,7 @@ describe('linear light', () => {
   });
 
   it('keeps a flat picture flat, and alpha out of it', () => {
-    const flat = emptyRaster(size.width, size.height, 4);
+    const flat = emptyRaster(size.width, size.height, RGBA);
     flat.planes.forEach((plane) => plane.fill(0.37));
     const result = run({ ...larger, method: 'lanczos3', light: 'linear' }, flat);
     result.planes.forEach((plane) => plane.forEach((value) => expect(value).toBeCloseTo(0.37, 4)));
@@ -347,13 +348,13 @@ describe('the round kernel', () => {
   };
 
   it('is what falls off alike in all directions', () => {
-    expect(roundKernel(0)).toBe(1);
-    expect(roundKernel(ROUND_RADIUS)).toBe(0);
-    expect(Math.abs(besselOne(Math.PI * ROUND_RADIUS))).toBeLessThan(1e-9);
+    expect(jincKernel(0)).toBe(1);
+    expect(jincKernel(JINC_RADIUS)).toBe(0);
+    expect(Math.abs(besselOne(Math.PI * JINC_RADIUS))).toBeLessThan(1e-9);
     const jinc = (r: number) => (2 * besselOne(Math.PI * r)) / (Math.PI * r);
     for (const r of [0.3, 0.9, 1.5, 2.2, 3.1]) {
-      const expected = jinc(r) * jinc((r * 1.2196698912665045) / ROUND_RADIUS);
-      expect(roundKernel(r)).toBeCloseTo(expected, 9);
+      const expected = jinc(r) * jinc((r * 1.2196698912665045) / JINC_RADIUS);
+      expect(jincKernel(r)).toBeCloseTo(expected, 9);
     }
   });
 });

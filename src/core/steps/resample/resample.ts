@@ -78,7 +78,7 @@ export const resample = {
 
   apply(input, numbers, region, { from }) {
     const frame = turned(numbers, from);
-    const mixes = numbers.method !== 'nearest' && input.raster.planes.length === 4;
+    const mixes = numbers.method !== 'nearest' && input.raster.form.alpha;
     const linear = numbers.light === 'linear';
     const lit = linear ? toLight(input.raster) : input.raster;
     const list = passes(numbers, frame);

@@ -4,6 +4,7 @@ import { whole, type Size } from '../../raster/region';
 import { testPicture } from '../../testing';
 import { buildFilter, type Axis } from './filter';
 import { resample, resampleOnto } from './separable';
+import { RGB } from '../../raster/form';
 
 const size: Size = { width: 37, height: 23 };
 const picture = testPicture(size, 9);
@@ -52,7 +53,7 @@ describe.each([
   it('adds to what is there, in its place and nowhere else', () => {
     const found = resample(input, horizontal, vertical, whole(to));
     const around = { x: -3, y: -2, width: to.width + 5, height: to.height + 6 };
-    const raster = emptyRaster(around.width, around.height, 3);
+    const raster = emptyRaster(around.width, around.height, RGB);
     raster.planes.forEach((plane) => plane.fill(0.25));
     const onto: Window = { region: around, raster };
     resampleOnto(onto, input, horizontal, vertical, whole(to));

@@ -18,7 +18,7 @@ export function resample(
   limit = 0,
 ): Raster {
   const { width, height } = region;
-  const result = emptyRaster(width, height, input.raster.planes.length);
+  const result = emptyRaster(width, height, input.raster.form);
   eachRow(input, horizontal, vertical, region, limit, ({ floats }, at, channel, y) =>
     result.planes[channel]!.set(floats.subarray(at, at + width), y * width),
   );
@@ -36,12 +36,12 @@ export function resampleOnto(
   const { width } = region;
   const across = onto.region.width;
   const first = (region.y - onto.region.y) * across + region.x - onto.region.x;
-  eachRow(input, horizontal, vertical, region, 0, (room, at, channel, y, spare) => {
+  eachRow(input, horizontal, vertical, region, 0, (memory, at, channel, y, spare) => {
     const start = first + y * across;
     const line = onto.raster.planes[channel]!.subarray(start, start + width);
-    room.floats.set(line, spare);
-    room.add1(spare * 4, at * 4, 1, width);
-    line.set(room.floats.subarray(spare, spare + width));
+    memory.floats.set(line, spare);
+    memory.add1(spare * 4, at * 4, 1, width);
+    line.set(memory.floats.subarray(spare, spare + width));
   });
 }
 
@@ -55,7 +55,7 @@ function eachRow(
   vertical: Filter,
   { width, height }: Region,
   limit: number,
-  put: (room: ScratchMemory, at: number, channel: number, y: number, spare: number) => void,
+  put: (memory: ScratchMemory, at: number, channel: number, y: number, spare: number) => void,
 ): void {
   const top = vertical.first[0]!;
   const count = vertical.first[height - 1]! + vertical.taps - top;
@@ -69,31 +69,31 @@ function eachRow(
   const line = spare + stride;
   const weights = line + Math.ceil((reach + 4) / 4) * 4;
   const first = weights + 2 * along.weights.length;
-  const room = scratchMemory((first + along.first.length) * 4);
-  room.doubles.set(along.weights, weights / 2);
-  room.ints.set(along.first, first);
+  const memory = scratchMemory((first + along.first.length) * 4);
+  memory.doubles.set(along.weights, weights / 2);
+  memory.ints.set(along.first, first);
 
   input.raster.planes.forEach((plane, channel) => {
     for (let i = 0; i < count; i++) {
       const start = (top + i - input.region.y) * input.region.width + left;
       const source = plane.subarray(start, start + reach);
-      room.floats.set(source, line);
-      room.weighAlong(i * stride * 4, line * 4, first * 4, weights * 4, horizontal.taps, width);
+      memory.floats.set(source, line);
+      memory.weighAlong(i * stride * 4, line * 4, first * 4, weights * 4, horizontal.taps, width);
       if (limit > 0 && horizontal.near) {
-        limitRow(source, along.first, horizontal.near, limit, room.floats, i * stride, width);
+        limitRow(source, along.first, horizontal.near, limit, memory.floats, i * stride, width);
       }
     }
     for (let y = 0; y < height; y++) {
       const weighed = vertical.weights.subarray(y * vertical.taps, (y + 1) * vertical.taps);
       const begin = vertical.first[y]! - top;
-      weightRows(room, out * 4, begin * stride * 4, stride, weighed, width);
+      weightRows(memory, out * 4, begin * stride * 4, stride, weighed, width);
       if (limit > 0 && vertical.near) {
         const near = begin + vertical.near.from[y]!;
         const last = vertical.near.count[y]! - 1;
         const row = (k: number) => (near + Math.min(k, last)) * stride * 4;
-        room.limitRow(out * 4, row(0), row(1), row(2), row(3), limit, width);
+        memory.limitRow(out * 4, row(0), row(1), row(2), row(3), limit, width);
       }
-      put(room, out, channel, y, spare);
+      put(memory, out, channel, y, spare);
     }
   });
 }

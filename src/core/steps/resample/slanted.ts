@@ -49,12 +49,12 @@ export function resampleSlanted(
   const drawn = widened === 1 ? limit : 0;
   return resampleAbout(input, slant, region, {
     ...{ support: reachOf(slant, method), rim: 0, table: tableOf(method) },
-    weigh: (room, ...laid) => room.weighSlanted(...laid, support, drawn, FINENESS / widened),
+    weigh: (memory, ...laid) => memory.weighSlanted(...laid, support, drawn, FINENESS / widened),
   });
 }
 
 function nearestSlanted({ region: covered, raster }: Window, slant: Slant, region: Region): Raster {
-  const result = emptyRaster(region.width, region.height, raster.planes.length);
+  const result = emptyRaster(region.width, region.height, raster.form);
   const { x, y, acrossX, acrossY, downX, downY } = walk(slant);
   const { frame } = slant;
   for (let v = 0, i = 0; v < region.height; v++) {

@@ -12,6 +12,7 @@ import { onTarget } from './on-target';
 import { retouch, SPOT_LIMIT, type Spot } from './retouch';
 import { rim, shapeRegion, shapeValues } from './shape';
 import { suggestSpots } from './suggest';
+import { RGB } from '../../raster/form';
 
 const size: Size = { width: 120, height: 90 };
 const grids = { from: size, to: size };
@@ -19,7 +20,7 @@ const grids = { from: size, to: size };
 /** A slope of light with woven texture: what a smear would betray. */
 function cloth(of: Size = size): Raster {
   const next = random(2);
-  const raster = emptyRaster(of.width, of.height, 3);
+  const raster = emptyRaster(of.width, of.height, RGB);
   for (let y = 0; y < of.height; y++)
     for (let x = 0; x < of.width; x++) {
       const weave = 0.05 * Math.sin(x * 1.1) * Math.sin(y * 1.3) + 0.02 * (next() - 0.5);
@@ -96,7 +97,7 @@ describe('healing', () => {
   });
 
   it('takes the tones of its own surroundings, however light its source is', () => {
-    const slope = emptyRaster(size.width, size.height, 3);
+    const slope = emptyRaster(size.width, size.height, RGB);
     slope.planes.forEach((plane) => {
       for (let i = 0; i < plane.length; i++) plane[i] = (i % size.width) / size.width;
     });
@@ -155,7 +156,7 @@ describe('finding a source', () => {
 
   it('prefers what goes on as its surroundings do', () => {
     // Stripes across: only sources on the same phase continue them.
-    const stripes = emptyRaster(size.width, size.height, 3);
+    const stripes = emptyRaster(size.width, size.height, RGB);
     stripes.planes.forEach((plane) => {
       for (let i = 0; i < plane.length; i++)
         plane[i] = Math.floor(i / size.width) % 12 < 6 ? 0.3 : 0.7;
@@ -166,7 +167,7 @@ describe('finding a source', () => {
 
   it('says that there is none where there is no room', () => {
     const small = { width: 14, height: 14 };
-    const input = { region: whole(small), raster: emptyRaster(14, 14, 3) };
+    const input = { region: whole(small), raster: emptyRaster(14, 14, RGB) };
     expect(findSource(spot({ points: [[7, 7]] }), input, small)).toBeNull();
     expect(sourceInput(spot({ points: [[7, 7]] }), small)).toEqual(whole(small));
   });
@@ -180,7 +181,7 @@ describe('finding dust', () => {
   ];
   const even = (): Raster => {
     const next = random(7);
-    const raster = emptyRaster(size.width, size.height, 3);
+    const raster = emptyRaster(size.width, size.height, RGB);
     raster.planes.forEach((plane) => {
       for (let i = 0; i < plane.length; i++) plane[i] = 0.4 + 0.01 * (next() - 0.5);
     });
@@ -226,7 +227,7 @@ describe('finding dust', () => {
     const wide = { width: 700, height: 100 };
     const picture = marked(
       {
-        ...emptyRaster(wide.width, wide.height, 3),
+        ...emptyRaster(wide.width, wide.height, RGB),
         planes: cloth(wide).planes.map((p) => p.map((v, i) => 0.4 + 0.02 * Math.sin(i) + 0 * v)),
       },
       // On the border between two parts of the search.

@@ -102,13 +102,13 @@ function smoothTile(
   const bellAt = windowAt + window.length + 4;
   const out = bellAt + BELL.length;
   const work = out + TOGETHER * tile.width;
-  const room = scratchMemory(4 * (work + 2 * r + 8));
-  packPixels(input, 0, around, room.floats, 0);
-  room.floats.set(luminance(cut(input, around)), luma);
-  room.floats.set(window, windowAt);
-  room.floats.set(BELL, bellAt);
+  const memory = scratchMemory(4 * (work + 2 * r + 8));
+  packPixels(input, 0, around, memory.floats, 0);
+  memory.floats.set(luminance(cut(input, around)), luma);
+  memory.floats.set(window, windowAt);
+  memory.floats.set(BELL, bellAt);
   for (let v = 0; v < tile.height; v++) {
-    room.smoothRow(
+    memory.smoothRow(
       out * 4,
       tile.width * 4,
       tile.width,
@@ -126,6 +126,6 @@ function smoothTile(
       ENTRIES,
       work * 4,
     );
-    putRow(result, 0, tile.x, tile.y + v, tile.width, room.floats, out);
+    putRow(result, 0, tile.x, tile.y + v, tile.width, memory.floats, out);
   }
 }

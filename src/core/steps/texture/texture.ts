@@ -8,6 +8,7 @@ import { automatic } from '../automatic';
 import { blur, gaussianReach } from '../../raster/gaussian';
 import type { Step } from '../step';
 import { grain } from './grain';
+import { LIGHTNESS } from '../../raster/form';
 
 export const TextureSettings = z.object({
   /** what cleaning took that is finer than `finer`, in % */
@@ -98,7 +99,9 @@ export const texture: Step<'texture', TextureSettings, TextureNumbers> = {
       const after = luminance(cut(input, covered));
       const taken = before.map((value, i) => value - after[i]!);
       const coarse = blur(taken, covered, region, from, numbers.finer);
-      const fine = cut({ region: covered, raster: { ...covered, planes: [taken] } }, region);
+      const { width, height } = covered;
+      const lightness = { width, height, form: LIGHTNESS, planes: [taken] };
+      const fine = cut({ region: covered, raster: lightness }, region);
       for (let i = 0; i < added.length; i++) {
         added[i] = numbers.returned * (fine.planes[0]![i]! - coarse[i]!);
       }

@@ -48,8 +48,8 @@ export function averageOverShifts(
     (rows + region.height) * stride + 64,
     (rows + 2 * region.height) * stride + 64,
   ];
-  const room = scratchMemory(4 * (work + 18 * stride) + 1200);
-  const { floats } = room;
+  const memory = scratchMemory(4 * (work + 18 * stride) + 1200);
+  const { floats } = memory;
   const lastRow = covered.height - 1;
   const lastColumn = covered.width - 1;
   for (let y = 0; y < rows; y++) {
@@ -62,7 +62,7 @@ export function averageOverShifts(
   floats.set(thresholds, table);
   floats.fill(0, sums, work);
   const phase = (from: number): number => ((from % 8) + 8) % 8;
-  room.shiftedBlocks(
+  memory.shiftedBlocks(
     0,
     stride,
     region.height,

@@ -5,6 +5,7 @@ import { whole } from '../../raster/region';
 import { nothingBeside, testContext, testPaper, testPicture } from '../../testing';
 import { planPrint } from '../../measure/plan';
 import { unsharp, type UnsharpNumbers } from './unsharp';
+import { RGB } from '../../raster/form';
 
 const size = { width: 40, height: 24 };
 const run = (raster: Raster, numbers: UnsharpNumbers) =>
@@ -48,7 +49,7 @@ describe('unsharp mask', () => {
   });
 
   it('leaves differences below the threshold, and flat areas, as they are', () => {
-    const faint = emptyRaster(size.width, size.height, 3);
+    const faint = emptyRaster(size.width, size.height, RGB);
     faint.planes.forEach((plane) =>
       plane.forEach((_, i) => (plane[i] = 0.5 + (i % 2 ? 0.5 : -0.5) / 255)),
     );

@@ -17,6 +17,7 @@ import {
   type WideGaussian,
 } from '../../raster/wide-gaussian';
 import type { Step } from '../step';
+import { LIGHTNESS } from '../../raster/form';
 
 /** The largest radius in pixels of the result; it bounds the step's reach. */
 export const RADIUS_LIMIT = 60;
@@ -90,6 +91,7 @@ export const unsharp = {
     wideGaussian(radius) ? region : grow(region, gaussianReach(radius), from),
 
   reduction: {
+    form: LIGHTNESS,
     factor: ({ radius }) => wideGaussian(radius)?.factor ?? 0,
     size: ({ radius }, from) => reducedSize(from, wideGaussian(radius)!.factor),
     inputRegion: ({ radius }, region, { from }) =>
@@ -132,22 +134,22 @@ function takeRow(
 function reducedLuminance(input: Window, region: Region, factor: number, size: Size): Raster {
   const { region: covered } = input;
   const stride = strideOf(covered.width) + 4;
-  return reduceRows(covered, region, factor, size, 3 * stride, (room, at, y) => {
+  return reduceRows(covered, region, factor, size, 3 * stride, (memory, at, y) => {
     const own = at + stride;
-    takeRow(input, room, own, stride, covered.x, y, covered.width);
-    room.luminanceRow(at * 4, own * 4, (own + stride) * 4, (own + 2 * stride) * 4, covered.width);
+    takeRow(input, memory, own, stride, covered.x, y, covered.width);
+    memory.luminanceRow(at * 4, own * 4, (own + stride) * 4, (own + 2 * stride) * 4, covered.width);
   });
 }
 
 /** A result of as many planes as the input, alpha taken over as it is. */
 function begun(input: Window, region: Region): Raster {
-  const result = emptyRaster(region.width, region.height, input.raster.planes.length);
-  const alpha = result.planes[3];
+  const result = emptyRaster(region.width, region.height, input.raster.form);
+  const alpha = result.form.alpha ? result.planes.at(-1) : undefined;
   if (alpha) {
     const { region: covered, raster } = input;
     for (let y = 0; y < region.height; y++) {
       const start = (region.y + y - covered.y) * covered.width + region.x - covered.x;
-      alpha.set(raster.planes[3]!.subarray(start, start + region.width), y * region.width);
+      alpha.set(raster.planes.at(-1)!.subarray(start, start + region.width), y * region.width);
     }
   }
   return result;
@@ -155,7 +157,7 @@ function begun(input: Window, region: Region): Raster {
 
 /** Sharpens a row that lies in scratch memory and puts it into the result. @param rows,luma,soft in bytes */
 function sharpenRow(
-  room: ScratchMemory,
+  memory: ScratchMemory,
   rows: number,
   stride: number,
   luma: number,
@@ -166,10 +168,10 @@ function sharpenRow(
 ): void {
   const { width } = result;
   const [r, g, b] = [rows, rows + 4 * stride, rows + 8 * stride] as const;
-  room.unsharpRow(r, g, b, luma, soft, amount, threshold, width);
+  memory.unsharpRow(r, g, b, luma, soft, amount, threshold, width);
   for (let c = 0; c < 3; c++) {
     const at = rows / 4 + c * stride;
-    result.planes[c]!.set(room.floats.subarray(at, at + width), y * width);
+    result.planes[c]!.set(memory.floats.subarray(at, at + width), y * width);
   }
 }
 
@@ -183,11 +185,11 @@ function widely(
 ): Raster {
   const result = begun(input, region);
   const stride = strideOf(region.width) + 4;
-  wideBlurRows(reduced, region, size, wide, 4 * stride, (room, soft, own, y) => {
-    takeRow(input, room, own / 4, stride, region.x, region.y + y, region.width);
+  wideBlurRows(reduced, region, size, wide, 4 * stride, (memory, soft, own, y) => {
+    takeRow(input, memory, own / 4, stride, region.x, region.y + y, region.width);
     const luma = own + 12 * stride;
-    room.luminanceRow(luma, own, own + 4 * stride, own + 8 * stride, region.width);
-    sharpenRow(room, own, stride, luma, soft, numbers, result, y);
+    memory.luminanceRow(luma, own, own + 4 * stride, own + 8 * stride, region.width);
+    sharpenRow(memory, own, stride, luma, soft, numbers, result, y);
   });
   return result;
 }
@@ -198,13 +200,13 @@ function closely(input: Window, numbers: UnsharpNumbers, region: Region, size: S
   const soft = blur(luma, covered, region, size, numbers.radius);
   const result = begun(input, region);
   const stride = strideOf(region.width) + 4;
-  const room = scratchMemory(5 * stride * 4);
+  const memory = scratchMemory(5 * stride * 4);
   for (let y = 0; y < region.height; y++) {
-    takeRow(input, room, 0, stride, region.x, region.y + y, region.width);
+    takeRow(input, memory, 0, stride, region.x, region.y + y, region.width);
     const start = (region.y + y - covered.y) * covered.width + region.x - covered.x;
-    room.floats.set(luma.subarray(start, start + region.width), 3 * stride);
-    room.floats.set(soft.subarray(y * region.width, (y + 1) * region.width), 4 * stride);
-    sharpenRow(room, 0, stride, 12 * stride, 16 * stride, numbers, result, y);
+    memory.floats.set(luma.subarray(start, start + region.width), 3 * stride);
+    memory.floats.set(soft.subarray(y * region.width, (y + 1) * region.width), 4 * stride);
+    sharpenRow(memory, 0, stride, 12 * stride, 16 * stride, numbers, result, y);
   }
   return result;
 }

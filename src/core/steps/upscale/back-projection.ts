@@ -107,7 +107,7 @@ export function backProjected(
   });
   const raster = added
     ? cut(added, region)
-    : emptyRaster(region.width, region.height, input.raster.planes.length);
+    : emptyRaster(region.width, region.height, input.raster.form);
   const { horizontal, vertical } = filtersFor(up(size), region);
   resampleOnto({ region, raster }, small, horizontal, vertical, region);
   return raster;

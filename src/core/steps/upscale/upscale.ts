@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { MODELS } from '../../learned/models';
 import { added, addedInput, UPSCALING, type Severity } from '../../learned/enlarger';
 import type { Network } from '../../learned/network';
+import { RGB, RGBA } from '../../raster/form';
 import { premultiplied, unpremultiply } from '../../raster/alpha';
 import { type Raster, type Window } from '../../raster/raster';
 import { union, type Region, type Size } from '../../raster/region';
@@ -48,12 +49,12 @@ export const upscale: Stage<'upscale', UpscaleNumbers> = {
     const of = (planes: Float32Array[]): Raster =>
       upscaled(
         network,
-        { region: input.region, raster: { ...input.raster, planes } },
+        { region: input.region, raster: { ...input.raster, form: RGB, planes } },
         region,
         from,
         { luma, colour },
       );
-    if (input.raster.planes.length === 3) return of(input.raster.planes);
+    if (!input.raster.form.alpha) return of(input.raster.planes);
     // What covers is a picture of its own, in grey.
     const [red, green, blue, alpha] = premultiplied(input.raster).planes as [
       Float32Array,
@@ -64,7 +65,7 @@ export const upscale: Stage<'upscale', UpscaleNumbers> = {
     const colours = of([red, green, blue]);
     const cover = of([alpha, alpha, alpha]);
     const bounded = cover.planes[0]!.map((value) => Math.min(1, Math.max(0, value)));
-    return unpremultiply({ ...colours, planes: [...colours.planes, bounded] });
+    return unpremultiply({ ...colours, form: RGBA, planes: [...colours.planes, bounded] });
   },
 };
 

@@ -1,12 +1,15 @@
+import { formatNumber } from '@/core/measure/format';
 import { Choices } from '../../parts/Choices';
 import { ComparedWith } from '../ticket/Trials';
 import type { WorkBench } from '../use-work';
-import { useView, type Compare } from '../view-store';
+import { useOpen } from '../ticket/open';
+import { modeView } from './modes';
+import { useLooking, type Comparing, type Mode } from './modes/mode';
 import type { Zoom } from './viewport';
 import { usePicked } from '../../parts/use-picked';
 import { look, WHOLE_PAPER, useViewport } from './viewport';
 
-const COMPARE: { value: Compare; label: string; title?: string }[] = [
+const COMPARE: { value: Comparing; label: string; title?: string }[] = [
   { value: 'wipe', label: 'Wipe' },
   { value: 'side by side', label: 'Side by side' },
   { value: 'result alone', label: 'Result alone', title: 'Hold O to see the original' },
@@ -27,61 +30,68 @@ const nameOf = (zoom: Zoom): string => (zoom.of === 'fit' ? 'fit' : `${zoom.of}-
 
 interface Props {
   bench: WorkBench;
+  mode: Mode;
   busy: boolean;
-  /** shapes have no pixels of their own to be seen */
-  vector: boolean;
   exact: boolean;
-  scaleText: string;
+  /** device pixels to one of the result */
+  scale: number;
 }
 
 /** What concerns looking: how panes are split, and the zoom. */
-export function LookBar({ bench, busy, vector, exact, scaleText }: Props) {
-  const { zoom } = usePicked(useViewport, 'zoom');
-  const { compare, section, arranging, cropping, set } = usePicked(
-    useView,
-    'compare',
-    'section',
-    'arranging',
-    'cropping',
-    'set',
+export function LookBar({ bench, mode, busy, exact, scale }: Props) {
+  const { hint } = modeView(mode);
+  return (
+    <div className="look-bar">
+      <Laying />
+      {hint ? <span className="soft">{hint}</span> : <Comparison bench={bench} />}
+      {!hint && (
+        <span className="exactness" data-exact={exact && !busy} role="status">
+          {busy
+            ? 'computing …'
+            : exact
+              ? 'exact pixels'
+              : `computed small · ${formatNumber(scale * 100, scale < 0.1 ? 1 : 0)} %`}
+        </span>
+      )}
+    </div>
   );
-  const choose = (value: string) => {
-    const chosen = [...ZOOMS, ...ORIGINAL_ZOOMS].find((option) => option.value === value)!;
-    look(chosen.zoom.of === 'fit' ? WHOLE_PAPER : { zoom: chosen.zoom });
-  };
-  const sizing = section === 'size' && (
+}
+
+/** In Size: whether the paper is laid on the picture, or the result looked at. */
+function Laying() {
+  const sizing = useOpen((open) => open.section === 'size');
+  const laying = useLooking((looking) => looking.laying);
+  if (!sizing) return null;
+  return (
     <Choices
-      name="arranging"
+      name="laying"
       label="What the stage shows"
-      value={arranging ? 'paper' : 'result'}
-      onChange={(value) => set({ arranging: value === 'paper' })}
+      value={laying ? 'paper' : 'result'}
+      onChange={(value) => useLooking.setState({ laying: value === 'paper' })}
       options={[
         { value: 'paper', label: 'Paper on the picture' },
         { value: 'result', label: 'Result' },
       ]}
     />
   );
-  if ((section === 'size' && arranging) || (section === 'original' && cropping)) {
-    return (
-      <div className="look-bar">
-        {sizing}
-        <span className="soft">
-          {sizing
-            ? 'Drag it to another part; a corner for more or less of the picture; a side for a longer or shorter paper.'
-            : 'Drag the part, its corners or its sides. The original stays whole.'}
-        </span>
-      </div>
-    );
-  }
+}
+
+/** How two are compared, with what, and how close. */
+function Comparison({ bench }: { bench: WorkBench }) {
+  const { zoom } = usePicked(useViewport, 'zoom');
+  const comparing = useLooking((looking) => looking.comparing);
+  const choose = (value: string) => {
+    const chosen = [...ZOOMS, ...ORIGINAL_ZOOMS].find((option) => option.value === value)!;
+    look(chosen.zoom.of === 'fit' ? WHOLE_PAPER : { zoom: chosen.zoom });
+  };
   return (
-    <div className="look-bar">
-      {sizing}
+    <>
       <Choices
         name="compare"
         label="How to compare"
-        value={compare}
+        value={comparing}
         options={COMPARE}
-        onChange={(value) => set({ compare: value })}
+        onChange={(value) => useLooking.setState({ comparing: value })}
       />
       <ComparedWith bench={bench} />
       <span className="soft">Result</span>
@@ -93,7 +103,8 @@ export function LookBar({ bench, busy, vector, exact, scaleText }: Props) {
         options={ZOOMS}
         onChange={choose}
       />
-      {!vector && (
+      {/* Shapes have no pixels of their own to be seen. */}
+      {!bench.original.vector && (
         <>
           <span className="soft">Original’s grid</span>
           <Choices
@@ -106,9 +117,6 @@ export function LookBar({ bench, busy, vector, exact, scaleText }: Props) {
           />
         </>
       )}
-      <span className="exactness" data-exact={exact && !busy} role="status">
-        {busy ? 'computing …' : exact ? 'exact pixels' : `computed small · ${scaleText}`}
-      </span>
-    </div>
+    </>
   );
 }

@@ -1,4 +1,4 @@
-import { create } from 'zustand';
+import { benchStore } from '../picture-store';
 
 /** Device pixels to one pixel of the result, or of the original, or whatever shows all. */
 export type Zoom =
@@ -20,7 +20,7 @@ export const WHOLE_PAPER: Viewport = {
 };
 
 /** Where one looks; a store of its own, so that panning renders nothing but the stage. */
-export const useViewport = create<Viewport>(() => WHOLE_PAPER);
+export const useViewport = benchStore<Viewport>(WHOLE_PAPER, ['zoom', 'centre', 'lookAt']);
 
 /** Looks elsewhere, closer, or from farther away. */
 export const look = (change: Partial<Viewport>): void => useViewport.setState(change);

@@ -2,7 +2,7 @@ import { formatFactor, formatPpi } from '@/core/measure/format';
 import { factorOf, leastPpi } from '@/core/measure/plan';
 import { eyePpi } from '@/core/measure/eye';
 import type { WorkBench } from '../use-work';
-import { useView } from '../view-store';
+import { useLooking } from '../stage/modes/mode';
 import { Section } from './Section';
 import { usePicked } from '../../parts/use-picked';
 import { useViewport, look } from '../stage/viewport';
@@ -11,12 +11,12 @@ const WORDS = { wipe: 'wipe', 'side by side': 'side by side', 'result alone': 'r
 
 export function CompareSection({ bench }: { bench: WorkBench }) {
   const { zoom } = usePicked(useViewport, 'zoom');
-  const { compare, set } = usePicked(useView, 'compare', 'set');
+  const comparing = useLooking((looking) => looking.comparing);
   const { resolved, work } = bench;
   const zoomWords =
     zoom.of === 'fit' ? 'fit' : `${zoom.scale}:1${zoom.of === 'original' ? ' orig.' : ''}`;
   return (
-    <Section name="compare" title="Compare" line={`${WORDS[compare]} · ${zoomWords}`}>
+    <Section name="compare" title="Compare" line={`${WORDS[comparing]} · ${zoomWords}`}>
       <p className="mb-0">
         Both sides show the same place on paper. Hold <kbd>O</kbd> to see the original alone,{' '}
         <kbd>W</kbd> changes how they are laid out, <kbd>1</kbd> shows the exact pixels of the file.
@@ -44,7 +44,7 @@ export function CompareSection({ bench }: { bench: WorkBench }) {
         <button
           type="button"
           className="btn btn-quiet btn-sm"
-          onClick={() => set({ wipe: 0.5, compare: 'wipe' })}
+          onClick={() => useLooking.setState({ divider: 0.5, comparing: 'wipe' })}
         >
           Divider to the middle
         </button>

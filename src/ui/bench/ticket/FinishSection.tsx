@@ -2,10 +2,9 @@ import { useEffect } from 'react';
 import { listedIn, stepsOn } from '@/core/recipe/order';
 import type { ListedKind } from '@/core/steps';
 import type { WorkBench } from '../use-work';
-import { useView } from '../view-store';
+import { useOpen } from './open';
 import { Section } from './Section';
 import { StepList, stepsLine } from './steps/StepList';
-import { usePicked } from '../../parts/use-picked';
 
 const FINISHING = listedIn('target');
 /** Shapes have no spots to mend, and no picture whose texture could be given back. */
@@ -14,14 +13,13 @@ const OF_SHAPES: ListedKind[] = ['smooth', 'unsharp'];
 /** Everything that is done at the print's size. */
 export function FinishSection({ bench }: { bench: WorkBench }) {
   const { trial, original } = bench;
-  const { section, set } = usePicked(useView, 'section', 'set');
   const present = stepsOn(trial.treatment, 'target');
-  const open = section === 'finish';
+  const open = useOpen((state) => state.section === 'finish');
   // The first step stands open: mostly it is the one that is wanted.
   useEffect(() => {
-    const { openStep } = useView.getState();
-    if (open && present.every(({ index }) => index !== openStep)) {
-      set({ openStep: present[0]?.index ?? null });
+    const { step } = useOpen.getState();
+    if (open && present.every(({ index }) => index !== step)) {
+      useOpen.setState({ step: present[0]?.index ?? null });
     }
     // Only as the section opens: what is closed afterwards stays closed.
     // eslint-disable-next-line react-hooks/exhaustive-deps

@@ -4,14 +4,13 @@ import { factorOf, leastPpi } from '@/core/measure/plan';
 import type { WorkBench } from '../use-work';
 import { estimate } from '@/core/shop/lists';
 import { aboutSeconds } from '../../parts/time-left';
-import { usePace } from '../../data/queries';
-import { useView } from '../view-store';
+import { useThroughput } from '../../data/queries';
+import { useOpen } from './open';
 
 /** The ticket's foot never scrolls away: what it all comes to, and the run. */
 export function Foot({ bench }: { bench: WorkBench }) {
   const { resolved, trial, run, running } = bench;
-  const set = useView((view) => view.set);
-  const { data: pace } = usePace();
+  const { data: throughput } = useThroughput();
   const plan = resolved.ok ? resolved.plan : null;
   return (
     <footer className="ticket-foot">
@@ -19,7 +18,7 @@ export function Foot({ bench }: { bench: WorkBench }) {
         disabled={!plan || running}
         onClick={() => {
           run();
-          set({ section: 'output' });
+          useOpen.setState({ section: 'output' });
         }}
       >
         Run {trial.name}
@@ -32,7 +31,9 @@ export function Foot({ bench }: { bench: WorkBench }) {
           <br />
           {formatMegapixels(plan.megapixels)} MP ·{' '}
           {formatBytes((plan.bytes * trial.output.depth) / 8)}
-          {resolved.ok && pace && <> · {aboutSeconds(estimate(resolved.recipe, pace))}</>}
+          {resolved.ok && throughput && (
+            <> · {aboutSeconds(estimate(resolved.recipe, throughput))}</>
+          )}
         </div>
       )}
     </footer>

@@ -6,7 +6,7 @@ import { MM_PER_INCH } from '@/core/measure/units';
 import { artifactOf, isOpen, type Artifact, type Run } from '@/core/shop/task';
 import { inFormat, outputWords, type Output } from '@/core/output/output';
 import { artifactAddress } from '../../data/api';
-import { useCancelTask, usePace } from '../../data/queries';
+import { useCancelTask, useThroughput } from '../../data/queries';
 import { Choices } from '../../parts/Choices';
 import { Slider } from '../../parts/Slider';
 import { timeLeft } from '../../parts/time-left';
@@ -116,7 +116,7 @@ export function OutputSection({ bench }: { bench: WorkBench }) {
 
 function RunEntry({ run }: { run: Run }) {
   const cancel = useCancelTask();
-  const { data: pace } = usePace();
+  const { data: throughput } = useThroughput();
   const file = artifactOf(run, 'result');
   const open = isOpen(run);
   return (
@@ -128,7 +128,7 @@ function RunEntry({ run }: { run: Run }) {
         </span>
         <span className="figure">
           {run.state === 'running' &&
-            `${Math.round(run.progress * 100)} % · ${timeLeft(run, pace)}`}
+            `${Math.round(run.progress * 100)} % · ${timeLeft(run, throughput)}`}
           {run.result &&
             file &&
             `${formatBytes(file.bytes)} · ${formatSeconds(run.result.seconds)}`}

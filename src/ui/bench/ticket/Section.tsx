@@ -1,6 +1,5 @@
 import { useEffect, useRef, type ReactNode } from 'react';
-import { useView, type SectionName } from '../view-store';
-import { usePicked } from '../../parts/use-picked';
+import { useOpen, type SectionName } from './open';
 
 interface Props {
   name: SectionName;
@@ -12,8 +11,7 @@ interface Props {
 
 /** One section of the ticket; one is open at a time. */
 export function Section({ name, title, line, children }: Props) {
-  const { section, set } = usePicked(useView, 'section', 'set');
-  const open = section === name;
+  const open = useOpen((state) => state.section === name);
   const heading = useRef<HTMLHeadingElement>(null);
   // The section before it may have been scrolled far down.
   useEffect(() => {
@@ -26,7 +24,7 @@ export function Section({ name, title, line, children }: Props) {
           type="button"
           aria-expanded={open}
           aria-controls={`section-${name}`}
-          onClick={() => set({ section: open ? null : name })}
+          onClick={() => useOpen.setState({ section: open ? null : name })}
         >
           <span className="name">{title}</span>
           <span className="state-line figure">{line}</span>

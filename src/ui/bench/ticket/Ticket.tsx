@@ -6,16 +6,11 @@ import { JobState } from '@/core/shop/job';
 import { useChangeJob } from '../../data/queries';
 import { ShortcutSheet } from '../ShortcutSheet';
 import type { WorkBench } from '../use-work';
-import { CleanSection } from './clean/CleanSection';
-import { CompareSection } from './CompareSection';
-import { EnlargeSection } from './enlarge/EnlargeSection';
-import { FinishSection } from './FinishSection';
 import { Foot } from './Foot';
-import { OriginalSection } from './original/OriginalSection';
-import { OutputSection } from './OutputSection';
 import { AddPictures, Pieces, useMorePictures } from './Pieces';
+import { SECTION_NAMES } from './open';
+import { SECTIONS } from './sections';
 import { Trials } from './Trials';
-import { SizeSection } from './size/SizeSection';
 
 /** The job ticket: the whole treatment at a glance, in the order of the work. */
 export function Ticket({ bench }: { bench: WorkBench }) {
@@ -65,13 +60,10 @@ export function Ticket({ bench }: { bench: WorkBench }) {
         <Trials bench={bench} />
       </header>
       <div className="ticket-sections">
-        <OriginalSection bench={bench} />
-        <SizeSection bench={bench} />
-        <CleanSection bench={bench} />
-        <EnlargeSection bench={bench} />
-        <FinishSection bench={bench} />
-        <CompareSection bench={bench} />
-        <OutputSection bench={bench} />
+        {SECTION_NAMES.map((name) => {
+          const Section = SECTIONS[name];
+          return <Section key={name} bench={bench} />;
+        })}
       </div>
       <Foot bench={bench} />
       <ShortcutSheet />

@@ -7,17 +7,17 @@ import { removeTrial, trialOf } from '@/core/recipe/trials';
 import { TRIALS } from '@/core/recipe/work';
 import { branch } from '../shortcuts';
 import type { WorkBench } from '../use-work';
-import { useView } from '../view-store';
-import { usePicked } from '../../parts/use-picked';
+import { endSpotting } from '../stage/tools/tool';
+import { useChosen } from '../trial-store';
+import { useOpen } from './open';
 
 /** The trials of the picture: one of them on the bench, others to go back to or to compare with. */
 export function Trials({ bench }: { bench: WorkBench }) {
   const { work, trial, change } = bench;
-  const set = useView((view) => view.set);
   const [naming, setNaming] = useState(false);
   const remove = () => {
     change(`${trial.name} deleted`, (copy) => void removeTrial(copy, trial.id));
-    set({ trial: null, against: null });
+    useChosen.setState({ trial: null, against: null });
   };
   return (
     <div className="trials">
@@ -28,7 +28,11 @@ export function Trials({ bench }: { bench: WorkBench }) {
             type="button"
             aria-current={one.id === trial.id}
             title={`${one.name}: ${methodOf(one)}`}
-            onClick={() => set({ trial: one.id, openStep: null, spotting: 'off' })}
+            onClick={() => {
+              useChosen.setState({ trial: one.id });
+              useOpen.setState({ step: null });
+              endSpotting();
+            }}
             onDoubleClick={() => setNaming(true)}
           >
             {one.name}
@@ -99,7 +103,7 @@ function Naming({ bench: { trial, change }, onEnd }: { bench: WorkBench; onEnd()
 
 /** What the result is compared with: the original, or another trial. */
 export function ComparedWith({ bench: { work, trial } }: { bench: WorkBench }) {
-  const { against, set } = usePicked(useView, 'against', 'set');
+  const against = useChosen((chosen) => chosen.against);
   if (work.trials.length < 2) return null;
   const other = comparedWith(work, trial, against);
   return (
@@ -109,7 +113,7 @@ export function ComparedWith({ bench: { work, trial } }: { bench: WorkBench }) {
         className="list-choice"
         aria-label="Compared with"
         value={other?.id ?? ''}
-        onChange={(event) => set({ against: event.target.value || null })}
+        onChange={(event) => useChosen.setState({ against: event.target.value || null })}
       >
         <option value="">Original</option>
         {work.trials

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Size } from '@/core/raster/region';
-import type { StepChoice } from '@/core/steps';
+import { isOfKind, type StepChoice } from '@/core/steps';
 import type { Spot } from '@/core/steps/retouch/retouch';
 import type { Shape } from '@/core/steps/retouch/shape';
 import { ask, PRIORITY } from '@/preview/client';
@@ -8,8 +8,8 @@ import { tell } from '../../../data/notices';
 import { beforeRetouching } from '@/core/recipe/views';
 import { wholeOriginal } from '../../preview-original';
 import { ofStepAt, type WorkBench } from '../../use-work';
-import { useView } from '../../view-store';
-import type { Layer } from '../layers';
+import { spottingOf, takeTool, useTool } from './tool';
+import type { Layer } from '../panes/layers';
 import { onPicture, type OnPicture } from './on-picture';
 import { usePicked } from '../../../parts/use-picked';
 import { useViewport } from '../viewport';
@@ -18,7 +18,7 @@ interface Props {
   bench: WorkBench;
   layer: Layer;
   view: Size;
-  step: Extract<StepChoice, { kind: 'retouch' }>;
+  step: StepChoice;
   index: number;
 }
 
@@ -29,28 +29,28 @@ const SOFTNESS = 0.35;
 export function SpotTool({ bench, layer, view, step, index }: Props) {
   const { resolved, job } = bench;
   const { centre } = usePicked(useViewport, 'centre');
-  const { spotting, spotRadius, cloneFrom, suggested, panning, set } = usePicked(
-    useView,
-    'spotting',
+  const { tool, spotRadius, suggested, panning } = usePicked(
+    useTool,
+    'tool',
     'spotRadius',
-    'cloneFrom',
     'suggested',
     'panning',
-    'set',
   );
+  const spotting = spottingOf(tool);
+  const cloneFrom = tool?.kind === 'clone' ? tool.from : null;
   const [path, setPath] = useState<[number, number][] | null>(null);
   const [cursor, setCursor] = useState<[number, number] | null>(null);
   const latest = useRef(bench);
   useEffect(() => void (latest.current = bench));
   const places = onPicture(bench, layer, view, centre);
-  if (!places || !resolved.ok) return null;
+  if (!places || !resolved.ok || !isOfKind(step, 'retouch')) return null;
   const { spots } = step.settings;
 
   const add = (words: string, made: Spot) =>
     latest.current.change(
       words,
       ofStepAt(index, (one) => {
-        if (one.kind === 'retouch') one.settings.spots.push(made);
+        if (isOfKind(one, 'retouch')) one.settings.spots.push(made);
       }),
     );
   const heal = async (shape: Shape) => {
@@ -94,20 +94,20 @@ export function SpotTool({ bench, layer, view, step, index }: Props) {
   };
   return (
     <div
-      className={`picture-tool ${spotting === 'off' || panning ? 'passive' : ''}`}
+      className={`picture-tool ${!spotting || panning ? 'passive' : ''}`}
       onPointerDown={(event) => {
-        if (spotting === 'off' || event.button !== 0) return;
+        if (!spotting || event.button !== 0) return;
         event.stopPropagation();
         const [x, y] = gridOf(event);
         if (spotting === 'clone' && !cloneFrom) {
-          set({ cloneFrom: { x, y } });
+          takeTool({ kind: 'clone', from: { x, y } });
           return;
         }
         event.currentTarget.setPointerCapture(event.pointerId);
         setPath([[x, y]]);
       }}
       onPointerMove={(event) => {
-        if (spotting === 'off') return;
+        if (!spotting) return;
         const point = gridOf(event);
         if (!path || path.length >= 400) return;
         const [x, y] = path.at(-1)!;
@@ -131,7 +131,7 @@ export function SpotTool({ bench, layer, view, step, index }: Props) {
             className="suggested"
             onAccept={() => {
               add('Spot healed', { ...spot, id: crypto.randomUUID() });
-              set({ suggested: suggested.filter((one) => one !== spot) });
+              useTool.setState({ suggested: suggested.filter((one) => one !== spot) });
             }}
           />
         ))}
@@ -150,7 +150,7 @@ export function SpotTool({ bench, layer, view, step, index }: Props) {
           />
         )}
       </svg>
-      {cursor && spotting !== 'off' && (
+      {cursor && spotting && (
         <i
           className="brush-ring"
           style={{ left: cursor[0], top: cursor[1], width: 2 * spotRadius * places.scale }}

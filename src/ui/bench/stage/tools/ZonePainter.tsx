@@ -8,8 +8,8 @@ import { ask, PRIORITY } from '@/preview/client';
 import { tell } from '../../../data/notices';
 import { ofZone } from '../../ticket/clean/Zones';
 import type { WorkBench } from '../../use-work';
-import { useView, type ZoneLook } from '../../view-store';
-import { placeOf, visible, type Layer } from '../layers';
+import { editZone, useTool, type ZoneLook } from './tool';
+import { placeOf, visible, type Layer } from '../panes/layers';
 import { onPicture } from './on-picture';
 import { useMask } from './use-mask';
 import { usePicked } from '../../../parts/use-picked';
@@ -29,14 +29,14 @@ const VEIL_ALPHA = 0.58;
 /** The zone under work over the picture, and the brush that paints it. */
 export function ZonePainter({ bench, layer, view, zone }: Props) {
   const { centre } = usePicked(useViewport, 'centre');
-  const { brush, zoneLook, panning, picking, set } = usePicked(
-    useView,
+  const { tool, brush, zoneLook, panning } = usePicked(
+    useTool,
+    'tool',
     'brush',
     'zoneLook',
     'panning',
-    'picking',
-    'set',
   );
+  const picking = tool?.kind === 'zone' ? tool.picking : null;
   const canvas = useRef<HTMLCanvasElement>(null);
   const shown = useShownZone(canvas, layer, view, zone, zoneLook);
   const grid = gridSize(bench.original.size, bench.work.framing);
@@ -73,7 +73,7 @@ export function ZonePainter({ bench, layer, view, zone }: Props) {
     if (stroke.current) stroke.current.drawn = at;
   };
   const pick = (event: React.PointerEvent) => {
-    set({ picking: null });
+    editZone(zone.id);
     const colour = colourUnder(event);
     if (!colour) return;
     bench.change(

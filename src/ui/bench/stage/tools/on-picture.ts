@@ -3,8 +3,8 @@ import type { Size } from '@/core/raster/region';
 import { framingOf } from '@/core/recipe/plan';
 import type { WorkBench } from '../../use-work';
 import { sheetOnFrame } from '@/core/recipe/views';
-import type { Layer } from '../layers';
-import { paperPlace } from '../places';
+import type { Layer } from '../panes/layers';
+import { paperPlace } from '../panes/places';
 
 /** How places on the stage, in CSS pixels, and on the original's grid answer each other. */
 export interface OnPicture {

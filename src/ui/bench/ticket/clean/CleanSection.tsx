@@ -1,12 +1,11 @@
 import { listedIn } from '@/core/recipe/order';
 import { Choices } from '../../../parts/Choices';
 import type { WorkBench } from '../../use-work';
-import { useView, type Removed } from '../../view-store';
+import { useOverlay, type Removed } from '../../stage/overlays/overlay';
 import { Section } from '../Section';
 import { CleaningFigures } from './CleaningFigures';
 import { StepList, stepsLine } from '../steps/StepList';
 import { Zones } from './Zones';
-import { usePicked } from '../../../parts/use-picked';
 import { look } from '../../stage/viewport';
 
 const CLEANING = listedIn('original');
@@ -21,7 +20,7 @@ const REMOVED: { value: Removed; label: string }[] = [
 /** Everything that is done at the original's size. */
 export function CleanSection({ bench }: { bench: WorkBench }) {
   const { trial, original, work } = bench;
-  const { set, removed } = usePicked(useView, 'set', 'removed');
+  const removed = useOverlay((overlay) => overlay.removed);
   const rests = original.vector
     ? 'Drawn from shapes: there is nothing to clean.'
     : trial.pixels === 'kept'
@@ -53,7 +52,7 @@ export function CleanSection({ bench }: { bench: WorkBench }) {
           value={removed}
           options={REMOVED}
           onChange={(value) => {
-            set({ removed: value });
+            useOverlay.setState({ removed: value });
             if (value !== 'off') look({ zoom: { of: 'original', scale: 2 } });
           }}
         />

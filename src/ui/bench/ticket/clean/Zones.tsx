@@ -16,7 +16,13 @@ import { Choices } from '../../../parts/Choices';
 import { Fold } from '../../../parts/Fold';
 import { Slider } from '../../../parts/Slider';
 import { slides, type WorkBench } from '../../use-work';
-import { useView, type ZoneLook } from '../../view-store';
+import {
+  editZone,
+  takeTool,
+  useTool,
+  type BrushSettings,
+  type ZoneLook,
+} from '../../stage/tools/tool';
 import { newZone } from '../steps/ZoneField';
 import { usePicked } from '../../../parts/use-picked';
 
@@ -63,15 +69,15 @@ const SHARES = [
 /** The zones of a picture; one of them may be under work. */
 export function Zones({ bench }: { bench: WorkBench }) {
   const { work, change } = bench;
-  const { zone: edited, set } = usePicked(useView, 'zone', 'set');
-  const zone = work.zones.find(({ id }) => id === edited);
+  const tool = useTool((state) => state.tool);
+  const zone = tool?.kind === 'zone' && work.zones.find(({ id }) => id === tool.id);
   if (zone) return <ZoneEditor bench={bench} zone={zone} />;
   return (
     <Fold title="Zones" line={work.zones.length === 0 ? 'none' : String(work.zones.length)}>
       {work.zones.map(({ id, name }) => (
         <div className="zone-line" key={id}>
           <span>{name}</span>
-          <button type="button" className="text-button" onClick={() => set({ zone: id })}>
+          <button type="button" className="text-button" onClick={() => editZone(id)}>
             Edit
           </button>
         </div>
@@ -82,7 +88,7 @@ export function Zones({ bench }: { bench: WorkBench }) {
         onClick={() => {
           const made = newZone(work.zones);
           change(`${made.name} begun`, (next) => next.zones.push(made));
-          set({ zone: made.id });
+          editZone(made.id);
         }}
       >
         Begin a zone
@@ -101,16 +107,12 @@ export const ofZone =
 
 function ZoneEditor({ bench, zone }: { bench: WorkBench; zone: Zone }) {
   const { change, sketch } = bench;
-  const { set, brush, zoneLook, picking } = usePicked(
-    useView,
-    'set',
-    'brush',
-    'zoneLook',
-    'picking',
-  );
+  const { tool, brush, zoneLook } = usePicked(useTool, 'tool', 'brush', 'zoneLook');
+  const picking = tool?.kind === 'zone' ? tool.picking : null;
   const { id, name, parts } = zone;
   const put = (words: string, edit: (zone: Zone) => void) => change(words, ofZone(id, edit));
-  const setBrush = (part: Partial<typeof brush>) => set({ brush: { ...brush, ...part } });
+  const setBrush = (part: Partial<BrushSettings>) =>
+    useTool.setState({ brush: { ...brush, ...part } });
   const editor = useRef<HTMLDivElement>(null);
   useEffect(() => {
     // The list alone is scrolled; scrollIntoView would move the page beneath it as well.
@@ -133,7 +135,7 @@ function ZoneEditor({ bench, zone }: { bench: WorkBench; zone: Zone }) {
             if (next && next !== name) put(`Zone named ${next}`, (one) => (one.name = next));
           }}
         />
-        <button type="button" className="text-button" onClick={() => set({ zone: null })}>
+        <button type="button" className="text-button" onClick={() => takeTool(null)}>
           <Check size={14} /> Done
         </button>
       </div>
@@ -185,7 +187,7 @@ function ZoneEditor({ bench, zone }: { bench: WorkBench; zone: Zone }) {
           onChange={(words, next) => put(words, (one) => (one.parts[i] = next))}
           onDrag={(next) => sketch(ofZone(id, (one) => (one.parts[i] = next)))}
           picking={picking === i}
-          onPick={() => set({ picking: picking === i ? null : i })}
+          onPick={() => takeTool({ kind: 'zone', id, picking: picking === i ? null : i })}
           onRemove={() => put(`${NAMES[part.kind]} taken out`, (one) => one.parts.splice(i, 1))}
         />
       ))}
@@ -237,7 +239,7 @@ function ZoneEditor({ bench, zone }: { bench: WorkBench; zone: Zone }) {
         label="How the zone is shown"
         value={zoneLook}
         options={LOOKS}
-        onChange={(value) => set({ zoneLook: value })}
+        onChange={(value) => useTool.setState({ zoneLook: value })}
       />
       <div className="zone-line">
         <button
@@ -256,7 +258,7 @@ function ZoneEditor({ bench, zone }: { bench: WorkBench; zone: Zone }) {
               next.zones = next.zones.filter((one) => one.id !== id);
               for (const trial of next.trials) forgetZone(trial.treatment, id);
             });
-            set({ zone: null });
+            takeTool(null);
           }}
         >
           <Trash2 size={13} /> Take this zone out

@@ -5,7 +5,7 @@ import { carryOut } from '@/core/steps/enlarge/choose';
 import { Learned, Method, methodNotes, Plain } from '@/core/steps/enlarge/methods';
 import { stepOf, type Trial } from '@/core/recipe/work';
 import { choosingFor } from '@/core/recipe/plan';
-import { usePace } from '../../../data/queries';
+import { useThroughput } from '../../../data/queries';
 import { aboutSeconds } from '../../../parts/time-left';
 import { ofStep, type WorkBench } from '../../use-work';
 import { Section } from '../Section';
@@ -74,9 +74,9 @@ export function withMethod(trial: Trial, method: Method): Trial {
 /** One method: what it would take here, and how it fared on this very picture. */
 function MethodRow({ bench, method }: { bench: WorkBench; method: Method }) {
   const { trial, change } = bench;
-  const { data: pace } = usePace();
+  const { data: throughput } = useThroughput();
   const taken = stepOf(trial.treatment, 'enlarge')!.settings.method === method;
-  const resolved = pace ? bench.resolve(withMethod(trial, method)) : null;
+  const resolved = throughput ? bench.resolve(withMethod(trial, method)) : null;
   const missing = method === 'learned-photo' ? 'photo' : method === 'learned-art' ? 'art' : null;
   const without = missing !== null && bench.models[missing] === null;
   return (
@@ -100,7 +100,7 @@ function MethodRow({ bench, method }: { bench: WorkBench; method: Method }) {
         <>
           <TestLine bench={bench} method={method} />
           <span className="figure">
-            {resolved?.ok ? aboutSeconds(estimate(resolved.recipe, pace!)) : ''}
+            {resolved?.ok ? aboutSeconds(estimate(resolved.recipe, throughput!)) : ''}
           </span>
         </>
       )}

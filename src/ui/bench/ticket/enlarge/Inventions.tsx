@@ -2,22 +2,22 @@ import { useEffect, useRef } from 'react';
 import { Form, ProgressBar } from 'react-bootstrap';
 import { formatNumber } from '@/core/measure/format';
 import type { WorkBench } from '../../use-work';
-import { useView } from '../../view-store';
-import { useInventions, useInventionSearch } from '../../stage/use-inventions';
+import { useOverlay } from '../../stage/overlays/overlay';
+import { useInventions, useInventionSearch } from '../../stage/overlays/use-inventions';
 import { usePicked } from '../../../parts/use-picked';
 import { look } from '../../stage/viewport';
 
 /** Where a network says more than the file: shown over the picture, its worst places to look at. */
 export function Inventions({ bench }: { bench: WorkBench }) {
-  const { inventions: shown, stop, set } = usePicked(useView, 'inventions', 'stop', 'set');
+  const { inventions: shown, stop } = usePicked(useOverlay, 'inventions', 'stop');
   const { learned, inventions } = useInventions(bench);
   useInventionSearch(bench);
   const places = shown ? inventions?.found?.worst : undefined;
   useEffect(() => {
     const place = places?.[wrapped(stop, places.length)];
     if (stop !== null && place) look({ lookAt: { x: place.x, y: place.y } });
-  }, [stop, places, set]);
-  useEffect(() => () => set({ stop: null }), [places, set]);
+  }, [stop, places]);
+  useEffect(() => () => useOverlay.setState({ stop: null }), [places]);
   const found = inventions?.found;
   const list = useRef<HTMLDivElement>(null);
   const listed = shown && found !== null && found !== undefined;
@@ -35,7 +35,7 @@ export function Inventions({ bench }: { bench: WorkBench }) {
         id="inventions"
         label="Show what may be invented"
         checked={shown}
-        onChange={() => set({ inventions: !shown })}
+        onChange={() => useOverlay.setState({ inventions: !shown })}
       />
       {shown && inventions?.trouble && <p className="trouble mb-0">{inventions.trouble}</p>}
       {shown && inventions && !found && !inventions.trouble && (
@@ -57,7 +57,7 @@ export function Inventions({ bench }: { bench: WorkBench }) {
                 aria-label={`Place ${i + 1}, ${formatNumber(levels, 0)} levels`}
                 aria-current={stop !== null && wrapped(stop, found.worst.length) === i}
                 onClick={() => {
-                  set({ stop: i });
+                  useOverlay.setState({ stop: i });
                   look({ lookAt: { x, y } });
                 }}
               >

@@ -5,7 +5,7 @@ import { Method, methodNotes } from '@/core/steps/enlarge/methods';
 import { stepOf } from '@/core/recipe/work';
 import { Fold } from '../../../parts/Fold';
 import { ofStep, type Change, type WorkBench } from '../../use-work';
-import { useView } from '../../view-store';
+import { editZone, useTool } from '../../stage/tools/tool';
 import { newZone } from '../steps/ZoneField';
 import { Zones } from '../clean/Zones';
 
@@ -15,7 +15,6 @@ const MOST = 4;
 /** Zones that another method enlarges: lettering in a photograph, a photograph on a leaf. */
 export function MethodParts({ bench }: { bench: WorkBench }) {
   const { trial, work, change } = bench;
-  const set = useView((view) => view.set);
   const { parts } = stepOf(trial.treatment, 'enlarge')!.settings;
   const put = (edit: (list: MethodPart[]) => void): Change =>
     ofStep('enlarge', (next) => edit(next.settings.parts));
@@ -25,7 +24,8 @@ export function MethodParts({ bench }: { bench: WorkBench }) {
       next.zones.push(made);
       put((list) => list.push({ zone: made.id, method: 'learned-art' }))(next, on);
     });
-    set({ zone: made.id, zoneLook: 'over' });
+    editZone(made.id);
+    useTool.setState({ zoneLook: 'over' });
   };
   const line = parts.length > 0 ? `${parts.length}` : 'none';
   return (

@@ -1,6 +1,6 @@
 import type { Method } from '@/core/steps/enlarge/methods';
-import { signed } from '../../stage/SelfTest';
-import { testedOn, useTests } from '../../stage/use-self-test';
+import { signed } from '../../stage/modes/test/SelfTest';
+import { testedOn, useTests } from '../../stage/modes/test/use-self-test';
 import type { WorkBench } from '../../use-work';
 
 /** How a method fared on this very picture, over bicubic, once it was tested. */

@@ -1,7 +1,8 @@
 import { Button } from 'react-bootstrap';
 import { VARIED, variantsOf, type Varied } from '@/core/recipe/variants';
 import type { WorkBench } from '../../use-work';
-import { useView } from '../../view-store';
+import { lookIn, useLooking } from '../../stage/modes/mode';
+import { useTrying } from '../../stage/modes/try/trying';
 import { usePicked } from '../../../parts/use-picked';
 import { look, useViewport } from '../../stage/viewport';
 
@@ -15,14 +16,10 @@ const WORDS: Record<Varied, string> = {
 /** Before a method is trusted: several beside each other on one spot, and all on this very picture. */
 export function TryButtons({ bench }: { bench: WorkBench }) {
   const { zoom } = usePicked(useViewport, 'zoom');
-  const { trying, testing, varied, tried, set } = usePicked(
-    useView,
-    'trying',
-    'testing',
-    'varied',
-    'tried',
-    'set',
-  );
+  const way = useLooking((looking) => looking.special?.way);
+  const { varied, tried } = usePicked(useTrying, 'varied', 'tried');
+  const trying = way === 'try';
+  const testing = way === 'test';
   const offered = VARIED.filter((one) => variantsOf(bench.trial, one, tried).length > 0);
   return (
     <>
@@ -32,7 +29,7 @@ export function TryButtons({ bench }: { bench: WorkBench }) {
           size="sm"
           aria-pressed={trying}
           onClick={() => {
-            set({ trying: !trying, testing: false });
+            lookIn(trying ? null : { way: 'try' });
             // Only exact pixels tell methods apart.
             if (zoom.of === 'fit') look({ zoom: { of: 'result', scale: 1 } });
           }}
@@ -43,7 +40,7 @@ export function TryButtons({ bench }: { bench: WorkBench }) {
           variant={testing ? 'primary' : 'quiet'}
           size="sm"
           aria-pressed={testing}
-          onClick={() => set({ testing: !testing, trying: false })}
+          onClick={() => lookIn(testing ? null : { way: 'test' })}
         >
           Test on this picture
         </Button>
@@ -55,7 +52,7 @@ export function TryButtons({ bench }: { bench: WorkBench }) {
             className="list-choice"
             aria-label="Beside each other"
             value={varied}
-            onChange={(event) => set({ varied: event.target.value as Varied })}
+            onChange={(event) => useTrying.setState({ varied: event.target.value as Varied })}
           >
             {offered.map((one) => (
               <option key={one} value={one}>

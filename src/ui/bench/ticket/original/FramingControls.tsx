@@ -7,15 +7,15 @@ import { Choices } from '../../../parts/Choices';
 import { FigureField } from '../../../parts/FigureField';
 import { Fold } from '../../../parts/Fold';
 import { Slider } from '../../../parts/Slider';
-import { shapeOfPaper } from '../../stage/CropOnPicture';
+import { shapeOfPaper } from '../../stage/modes/crop/CropOnPicture';
 import type { WorkBench } from '../../use-work';
-import { useView } from '../../view-store';
-import { usePicked } from '../../../parts/use-picked';
+import { lookIn, useLooking } from '../../stage/modes/mode';
 
 /** Turning, straightening, and taking a part; the original itself stays whole. */
 export function FramingControls({ bench }: { bench: WorkBench }) {
   const { work, change, sketch, original } = bench;
-  const { cropping, cropShape, set } = usePicked(useView, 'cropping', 'cropShape', 'set');
+  const special = useLooking((looking) => looking.special);
+  const crop = special?.way === 'crop' ? special : null;
   const { framing } = work;
   const frame = frameSize(original.size, framingOf(original, work));
   const rect = pictureRect(original.size, framingOf(original, work));
@@ -24,21 +24,21 @@ export function FramingControls({ bench }: { bench: WorkBench }) {
     change(label, (next) => {
       next.framing.turn = Turn.parse((next.framing.turn + degrees + 360) % 360);
       // A part that was taken turns with the picture.
-      const { crop } = next.framing;
-      if (!crop) return;
+      const taken = next.framing.crop;
+      if (!taken) return;
       next.framing.crop =
         degrees > 0
           ? {
-              x: frame.height - crop.y - crop.height,
-              y: crop.x,
-              width: crop.height,
-              height: crop.width,
+              x: frame.height - taken.y - taken.height,
+              y: taken.x,
+              width: taken.height,
+              height: taken.width,
             }
           : {
-              x: crop.y,
-              y: frame.width - crop.x - crop.width,
-              width: crop.height,
-              height: crop.width,
+              x: taken.y,
+              y: frame.width - taken.x - taken.width,
+              width: taken.height,
+              height: taken.width,
             };
     });
 
@@ -86,13 +86,13 @@ export function FramingControls({ bench }: { bench: WorkBench }) {
           <RotateCw size={14} aria-hidden /> Right
         </Button>
         <Button
-          variant={cropping ? 'primary' : 'quiet'}
+          variant={crop ? 'primary' : 'quiet'}
           size="sm"
           className="ms-auto"
-          aria-pressed={cropping}
-          onClick={() => set({ cropping: !cropping })}
+          aria-pressed={crop !== null}
+          onClick={() => lookIn(crop ? null : { way: 'crop', shape: 'free' })}
         >
-          <Crop size={14} aria-hidden /> {cropping ? 'Done' : 'Take a part'}
+          <Crop size={14} aria-hidden /> {crop ? 'Done' : 'Take a part'}
         </Button>
       </div>
       {!original.vector && (
@@ -108,19 +108,19 @@ export function FramingControls({ bench }: { bench: WorkBench }) {
           onSet={(value) => change(`Straightened ${formatNumber(value)}°`, straightenTo(value))}
         />
       )}
-      {cropping && paper !== null && (
+      {crop && paper !== null && (
         <Choices
           name="crop-shape"
           label="Shape of the part"
-          value={cropShape}
-          onChange={(value) => set({ cropShape: value })}
+          value={crop.shape}
+          onChange={(value) => lookIn({ way: 'crop', shape: value })}
           options={[
             { value: 'free', label: 'Free' },
             { value: 'paper', label: 'In the paper’s shape' },
           ]}
         />
       )}
-      {(cropping || framing.crop) && (
+      {(crop || framing.crop) && (
         <>
           <div className="length-fields quarters">
             {side('x', `Left, ${unit}`)}

@@ -3,13 +3,12 @@ import { Button } from 'react-bootstrap';
 import { findingsInWords } from '@/core/inspect/words';
 import { Copyable } from '../../../parts/Copyable';
 import { ofStep, type WorkBench } from '../../use-work';
-import { useView } from '../../view-store';
-import { usePicked } from '../../../parts/use-picked';
+import { useOverlay } from '../../stage/overlays/overlay';
 
 /** What is wrong, and right, with the pixels: a figure and a sentence each. */
 export function PixelFindings({ bench }: { bench: WorkBench }) {
   const { findings } = bench.job.piece;
-  const { map, set } = usePicked(useView, 'map', 'set');
+  const map = useOverlay((overlay) => overlay.map);
   return (
     <>
       <RepeatedPixels bench={bench} />
@@ -25,7 +24,9 @@ export function PixelFindings({ bench }: { bench: WorkBench }) {
                 aria-pressed={map === finding.map}
                 aria-label={`Show ${finding.name.toLowerCase()} on the picture`}
                 title="Show on the picture"
-                onClick={() => set({ map: map === finding.map ? null : finding.map! })}
+                onClick={() =>
+                  useOverlay.setState({ map: map === finding.map ? null : finding.map! })
+                }
               >
                 <MapIcon size={14} />
               </button>

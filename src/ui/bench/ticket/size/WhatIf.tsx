@@ -13,8 +13,8 @@ import { largestAt, waysToPrint, type Way } from '@/core/measure/what-if';
 import { estimatedBytes } from '@/core/output/output';
 import { framingOf, plannedPicture } from '@/core/recipe/plan';
 import type { Trial } from '@/core/recipe/work';
-import { estimate, type Pace } from '@/core/shop/lists';
-import { usePace } from '../../../data/queries';
+import { estimate, type Throughput } from '@/core/shop/lists';
+import { useThroughput } from '../../../data/queries';
 import { Copyable } from '../../../parts/Copyable';
 import { Fold } from '../../../parts/Fold';
 import type { WorkBench } from '../../use-work';
@@ -30,9 +30,9 @@ const NAMES: Record<Way['name'], string> = {
 const trialFor = (trial: Trial, { name, ppi }: Way): Trial =>
   name === 'tag only' ? { ...trial, pixels: 'kept' } : { ...trial, pixels: 'new', ppi };
 
-function time(bench: WorkBench, pace: Pace | undefined, trial: Trial): string {
-  const resolved = pace && bench.resolve(trial);
-  return resolved?.ok ? formatSeconds(estimate(resolved.recipe, pace!)) : '–';
+function time(bench: WorkBench, throughput: Throughput | undefined, trial: Trial): string {
+  const resolved = throughput && bench.resolve(trial);
+  return resolved?.ok ? formatSeconds(estimate(resolved.recipe, throughput!)) : '–';
 }
 
 /** The ways to make this print beside each other; a press takes one. */
@@ -46,7 +46,7 @@ export function WhatIf({
   device: number;
 }) {
   const { work, trial, original, change, found } = bench;
-  const { data: pace } = usePace();
+  const { data: throughput } = useThroughput();
   const ways = waysToPrint(plannedPicture(original, work), work.paper, plan, {
     eye: eyeNeed(work.distance, found.kind),
     device,
@@ -90,7 +90,7 @@ export function WhatIf({
                     </td>
                     <td>{formatBytes(way.plan.bytes * (trial.output.depth / 8))}</td>
                     <td>≈{formatBytes(estimatedBytes(way.plan.pixels, trial.output))}</td>
-                    <td>{time(bench, pace, trialFor(trial, way))}</td>
+                    <td>{time(bench, throughput, trialFor(trial, way))}</td>
                   </>
                 ) : (
                   <td colSpan={4}>too large</td>
@@ -102,7 +102,7 @@ export function WhatIf({
       </table>
       <p className="reason">
         {thrownAway(ways, plan)}
-        {pace && !pace.measured && ' Times are guessed until the first run.'}
+        {throughput && !throughput.measured && ' Times are guessed until the first run.'}
       </p>
     </Fold>
   );

@@ -1,10 +1,11 @@
 import { Form } from 'react-bootstrap';
+import { isOfKind } from '@/core/steps';
 import { ofStepAt } from '../../use-work';
 import type { SpecialProps } from './special';
 
 /** Which trial's result is laid over this one's. */
 export function InsetChoice({ bench: { work, trial, change }, step, index }: SpecialProps) {
-  if (step.kind !== 'inset') return null;
+  if (!isOfKind(step, 'inset')) return null;
   const others = work.trials.filter(({ id }) => id !== trial.id);
   return (
     <>

@@ -1,7 +1,7 @@
 import { X } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { Button } from 'react-bootstrap';
-import type { StepChoice } from '@/core/steps';
+import { isOfKind, type StepChoice } from '@/core/steps';
 import { SPOT_LIMIT, type Spot } from '@/core/steps/retouch/retouch';
 import { ask, PRIORITY } from '@/preview/client';
 import { Choices } from '../../../parts/Choices';
@@ -10,7 +10,7 @@ import { tell } from '../../../data/notices';
 import { beforeRetouching } from '@/core/recipe/views';
 import { wholeOriginal } from '../../preview-original';
 import { ofStepAt } from '../../use-work';
-import { useView } from '../../view-store';
+import { spottingOf, takeTool, useTool } from '../../stage/tools/tool';
 import type { SpecialProps } from './special';
 import { usePicked } from '../../../parts/use-picked';
 import { look } from '../../stage/viewport';
@@ -23,20 +23,15 @@ const WAYS = [
 
 /** Spots healed and cloned by hand, and those that the application suggests. */
 export function Retouching(props: SpecialProps) {
-  return props.step.kind === 'retouch' && <Spots {...props} step={props.step} />;
+  return isOfKind(props.step, 'retouch') && <Spots {...props} step={props.step} />;
 }
 
 type SpotsProps = SpecialProps & { step: Extract<StepChoice, { kind: 'retouch' }> };
 
 function Spots({ bench, step, index }: SpotsProps) {
   const { change, resolved, job } = bench;
-  const { spotting, spotRadius, suggested, set } = usePicked(
-    useView,
-    'spotting',
-    'spotRadius',
-    'suggested',
-    'set',
-  );
+  const { tool, spotRadius, suggested } = usePicked(useTool, 'tool', 'spotRadius', 'suggested');
+  const spotting = spottingOf(tool) ?? 'off';
   const [searched, setSearched] = useState<number | null>(null);
   const searching = useRef<AbortController | null>(null);
   // What is found on one picture is nothing to another.
@@ -53,7 +48,7 @@ function Spots({ bench, step, index }: SpotsProps) {
       ...spots,
       ...named,
     ]);
-    set({ suggested: suggested.filter((spot) => !accepted.includes(spot)) });
+    useTool.setState({ suggested: suggested.filter((spot) => !accepted.includes(spot)) });
   };
   const search = async () => {
     if (!resolved.ok) return;
@@ -82,7 +77,7 @@ function Spots({ bench, step, index }: SpotsProps) {
           return Math.hypot(x - u, y - v) > spot.radius;
         }),
       );
-      set({ suggested: fresh });
+      useTool.setState({ suggested: fresh });
       if (fresh.length === 0) tell('Nothing that looks like dust or a scratch was found.', 'good');
     } catch {
       if (stop.signal.aborted) return;
@@ -98,7 +93,15 @@ function Spots({ bench, step, index }: SpotsProps) {
         label="What a click on the picture does"
         value={spotting}
         options={WAYS}
-        onChange={(value) => set({ spotting: value, cloneFrom: null, zone: null })}
+        onChange={(value) =>
+          takeTool(
+            value === 'heal'
+              ? { kind: 'heal' }
+              : value === 'clone'
+                ? { kind: 'clone', from: null }
+                : null,
+          )
+        }
       />
       <p className="soft mb-0">
         {spotting === 'heal'
@@ -116,8 +119,8 @@ function Spots({ bench, step, index }: SpotsProps) {
           step={0.5}
           unit="px"
           usual={6}
-          onDrag={(radius) => set({ spotRadius: radius })}
-          onSet={(radius) => set({ spotRadius: radius })}
+          onDrag={(radius) => useTool.setState({ spotRadius: radius })}
+          onSet={(radius) => useTool.setState({ spotRadius: radius })}
         />
       )}
       {searched !== null ? (
@@ -141,7 +144,11 @@ function Spots({ bench, step, index }: SpotsProps) {
             <Button variant="primary" size="sm" onClick={() => accept(suggested)}>
               Heal all
             </Button>
-            <Button variant="outline-primary" size="sm" onClick={() => set({ suggested: [] })}>
+            <Button
+              variant="outline-primary"
+              size="sm"
+              onClick={() => useTool.setState({ suggested: [] })}
+            >
               Refuse all
             </Button>
           </div>

@@ -1,9 +1,9 @@
 import { Plus } from 'lucide-react';
 import { Dropdown } from 'react-bootstrap';
-import { steps, summaryOf, type ListedKind } from '@/core/steps';
+import { isOfKind, stepOfKind, steps, summaryOf, type ListedKind } from '@/core/steps';
 import { newStep, placeFor, stepsOn } from '@/core/recipe/order';
 import type { WorkBench } from '../../use-work';
-import { useView } from '../../view-store';
+import { useOpen } from '../open';
 import { StepRow } from './StepRow';
 
 type Phase = 'original' | 'target';
@@ -19,7 +19,7 @@ export function stepsLine(bench: WorkBench, phase: Phase): string {
       step.on &&
       step.strength > 0 &&
       // Its true grid carries no blocks any more.
-      !(grid && step.kind === 'compression'),
+      !(grid && stepOfKind(step.kind).restsOnGrid),
   );
   const words = on.map(({ step }) => summaryOf(step)).join(', ');
   return words || (phase === 'target' ? 'nothing' : grid ? 'nothing to do' : 'as it came');
@@ -35,14 +35,13 @@ interface Props {
 /** The steps on one side of the enlargement, each to be switched, opened and repeated. */
 export function StepList({ bench, phase, kinds }: Props) {
   const { trial, change } = bench;
-  const set = useView((view) => view.set);
   const present = stepsOn(trial.treatment, phase).filter(({ step }) => isOf(kinds, step.kind));
   const add = (kind: ListedKind) => {
     const at = placeFor(trial.treatment, kind, phase === 'target');
     change(`${steps[kind].title} added`, (_, next) => {
       next.treatment.splice(at, 0, newStep(kind));
     });
-    set({ openStep: at });
+    useOpen.setState({ step: at });
   };
   return (
     <div className="steps">
@@ -59,7 +58,9 @@ export function StepList({ bench, phase, kinds }: Props) {
               <b>{steps[kind].title}</b>
               <span>
                 {steps[kind].blurb}
-                {present.some(({ step }) => step.kind === kind) ? ' Again, with its own zone.' : ''}
+                {present.some(({ step }) => isOfKind(step, kind))
+                  ? ' Again, with its own zone.'
+                  : ''}
               </span>
             </Dropdown.Item>
           ))}

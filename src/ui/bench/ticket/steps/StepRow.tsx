@@ -5,12 +5,12 @@ import { moveStep } from '@/core/recipe/order';
 import { stepOf } from '@/core/recipe/work';
 import { Slider } from '../../../parts/Slider';
 import { ofStepAt, slides, type WorkBench } from '../../use-work';
-import { useView } from '../../view-store';
+import { endSpotting } from '../../stage/tools/tool';
+import { useOpen } from '../open';
 import { Reason } from '../Reason';
 import { SPECIAL } from './special';
 import { StepControls } from './StepControls';
 import { ZoneField } from './ZoneField';
-import { usePicked } from '../../../parts/use-picked';
 
 interface Props {
   bench: WorkBench;
@@ -22,8 +22,11 @@ interface Props {
 /** One step: switched in its row, set in what the row opens. */
 export function StepRow({ bench, step, index }: Props) {
   const { change, work } = bench;
-  const { openStep, set } = usePicked(useView, 'openStep', 'set');
-  const open = openStep === index;
+  const open = useOpen((state) => state.step === index);
+  const openStep = (to: number | null) => {
+    useOpen.setState({ step: to });
+    endSpotting();
+  };
   const { title } = stepOfKind(step.kind);
   const Special = SPECIAL[step.kind];
   const zone = 'zone' in step && work.zones.find(({ id }) => id === step.zone);
@@ -45,11 +48,7 @@ export function StepRow({ bench, step, index }: Props) {
             )
           }
         />
-        <button
-          type="button"
-          aria-expanded={open}
-          onClick={() => set({ openStep: open ? null : index, spotting: 'off' })}
-        >
+        <button type="button" aria-expanded={open} onClick={() => openStep(open ? null : index)}>
           <span className="step-name">{title}</span>
           <span className="figure">
             {step.on ? summaryOf(step) : 'off'}
@@ -90,7 +89,7 @@ export function StepRow({ bench, step, index }: Props) {
               change(`${title} taken out`, (_, next) => {
                 next.treatment.splice(index, 1);
               });
-              set({ openStep: null, spotting: 'off' });
+              openStep(null);
             }}
           >
             <Trash2 size={13} /> Take this step out
@@ -110,7 +109,6 @@ interface MoveProps {
 
 /** Moves a step by one place, on its side of the enlargement. */
 function MoveButton({ bench: { trial, change }, index, title, by }: MoveProps) {
-  const set = useView((view) => view.set);
   const to = moveStep([...trial.treatment], index, by);
   const [Icon, words] = by < 0 ? [ArrowUp, 'earlier'] : [ArrowDown, 'later'];
   return (
@@ -120,7 +118,7 @@ function MoveButton({ bench: { trial, change }, index, title, by }: MoveProps) {
       disabled={to === index}
       onClick={() => {
         change(`${title} ${words}`, (_, next) => void moveStep(next.treatment, index, by));
-        set({ openStep: to });
+        useOpen.setState({ step: to });
       }}
     >
       <Icon size={13} /> {by < 0 ? 'Earlier' : 'Later'}

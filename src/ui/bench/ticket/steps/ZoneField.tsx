@@ -2,7 +2,7 @@ import { Form } from 'react-bootstrap';
 import { stepOfKind, type StepChoice } from '@/core/steps';
 import type { Zone } from '@/core/zone/zone';
 import { ofStepAt, type WorkBench } from '../../use-work';
-import { useView } from '../../view-store';
+import { editZone } from '../../stage/tools/tool';
 
 /** A zone with nothing in it, under a name that no other has. */
 export function newZone(zones: readonly Zone[]): Zone {
@@ -28,7 +28,6 @@ interface Props {
 /** Where a step works: everywhere, or in one of the zones. */
 export function ZoneField({ bench, step, index }: Props) {
   const { work, change } = bench;
-  const set = useView((view) => view.set);
   const { title } = stepOfKind(step.kind);
   const zone = work.zones.find(({ id }) => id === step.zone);
   const choose = (value: string) => {
@@ -38,7 +37,7 @@ export function ZoneField({ bench, step, index }: Props) {
         next.zones.push(made);
         ofStepAt(index, (one) => Object.assign(one, { zone: made.id }))(next, trial);
       });
-      set({ zone: made.id });
+      editZone(made.id);
       return;
     }
     const name = work.zones.find(({ id }) => id === value)?.name ?? 'everywhere';
@@ -68,7 +67,7 @@ export function ZoneField({ bench, step, index }: Props) {
         <option value="new">a new zone …</option>
       </Form.Select>
       {zone && (
-        <button type="button" className="text-button" onClick={() => set({ zone: zone.id })}>
+        <button type="button" className="text-button" onClick={() => editZone(zone.id)}>
           Edit
         </button>
       )}

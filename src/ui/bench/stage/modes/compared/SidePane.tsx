@@ -1,0 +1,40 @@
+import type { Size } from '@/core/raster/region';
+import type { Resolved } from '@/core/recipe/resolve';
+import { usePicked } from '../../../../parts/use-picked';
+import { Pane } from '../../panes/Pane';
+import { TrimLine } from '../../panes/TrimLine';
+import { useViewport } from '../../viewport';
+import type { Side } from './use-compared';
+
+interface Props {
+  side: Side;
+  resolved: Extract<Resolved, { ok: true }>;
+  /** device pixels of the pane */
+  view: Size;
+  onTrouble(words: string | null): void;
+  onBusy?(busy: boolean): void;
+}
+
+/** One side of what is compared, with the trim of its paper. */
+export function SidePane({ side: { layer, name }, resolved, view, onTrouble, onBusy }: Props) {
+  const { centre } = usePicked(useViewport, 'centre');
+  return (
+    <>
+      <Pane {...{ layer, centre, view, name, onTrouble }} onBusy={onBusy ?? ignore} />
+      <TrimLine plan={resolved.plan} layer={layer} view={view} centre={centre} />
+    </>
+  );
+}
+
+const ignore = () => {};
+
+/** What a side is, how it was made, and its resolution. */
+export function Caption({ side: { caption }, at }: { side: Side; at: 'left' | 'right' }) {
+  return (
+    <div className={`caption ${at}`}>
+      <b>{caption.name}</b>
+      {caption.made}
+      <span className="figure-sm">{caption.figure}</span>
+    </div>
+  );
+}

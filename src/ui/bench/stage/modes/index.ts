@@ -1,0 +1,22 @@
+import { alone } from './alone/Alone';
+import { crop } from './crop';
+import type { Mode, Way } from './mode';
+import { paper } from './paper';
+import { sideBySide } from './side-by-side/SideBySide';
+import { tested } from './test';
+import { tried } from './try';
+import type { ModeView } from './view';
+import { wipe } from './wipe/Wipe';
+
+/** Every way of looking; a new one is a folder, its line here, and its kind in mode.ts. */
+const MODES: Record<Way, ModeView> = {
+  wipe,
+  'side by side': sideBySide,
+  'result alone': alone,
+  paper,
+  crop,
+  try: tried,
+  test: tested,
+};
+
+export const modeView = (mode: Mode): ModeView => MODES[mode.way];

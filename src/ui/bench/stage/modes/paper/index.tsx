@@ -1,0 +1,19 @@
+import { wholeView, type ModeView, type SceneProps } from '../view';
+import { PaperOnPicture } from './PaperOnPicture';
+
+/** The paper on the whole picture. */
+const Scene = ({ bench, resolved, original, view, onTrouble }: SceneProps) => (
+  <PaperOnPicture
+    {...{ bench, original, view, onTrouble }}
+    recipe={resolved.recipe}
+    plan={resolved.plan}
+  />
+);
+
+export const paper: ModeView = {
+  Scene,
+  pane: wholeView,
+  moves: false,
+  overlaid: false,
+  hint: 'Drag it to another part; a corner for more or less of the picture; a side for a longer or shorter paper.',
+};

@@ -1,0 +1,7 @@
+import { wholeView, type ModeView, type SceneProps } from '../view';
+import { SelfTest } from './SelfTest';
+
+/** Every method on this very picture. */
+const Scene = ({ bench }: SceneProps) => <SelfTest bench={bench} />;
+
+export const tested: ModeView = { Scene, pane: wholeView, moves: false, overlaid: false };

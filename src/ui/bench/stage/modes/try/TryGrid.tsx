@@ -1,0 +1,147 @@
+import { useMemo, useState } from 'react';
+import { formatNumber } from '@/core/measure/format';
+import type { Size } from '@/core/raster/region';
+import { estimate } from '@/core/shop/lists';
+import { Method, methodNotes } from '@/core/steps/enlarge/methods';
+import { branchTrial } from '@/core/recipe/trials';
+import { variantsOf, type Variant } from '@/core/recipe/variants';
+import { useThroughput } from '../../../../data/queries';
+import { aboutSeconds } from '../../../../parts/time-left';
+import type { WorkBench } from '../../../use-work';
+import { useChosen } from '../../../trial-store';
+import { lookIn } from '../mode';
+import { useTrying } from './trying';
+import { resultLayer } from '../../panes/layers';
+import { Pane } from '../../panes/Pane';
+import type { PaneOriginal } from '../../../preview-original';
+import { usePicked } from '../../../../parts/use-picked';
+import { useViewport } from '../../viewport';
+
+interface Props {
+  bench: WorkBench;
+  original: PaneOriginal;
+  /** device pixels of the stage */
+  view: Size;
+  /** device pixels to one of the result */
+  scale: number;
+  onTrouble(words: string | null): void;
+}
+
+interface TriedProps extends Props {
+  variant: Variant;
+  /** which of the tried methods it is; null where something else is tried */
+  at: number | null;
+}
+
+/** The same spot in up to four variants beside each other; one is taken by a press. */
+export function TryGrid({ bench, original, view, scale, onTrouble }: Props) {
+  const { varied, tried } = usePicked(useTrying, 'varied', 'tried');
+  const variants = useMemo(
+    () => variantsOf(bench.trial, varied, tried),
+    [bench.trial, varied, tried],
+  );
+  const across = variants.length > 1 ? 2 : 1;
+  const down = variants.length > 2 ? 2 : 1;
+  const cell = {
+    width: Math.floor(view.width / across) - 1,
+    height: Math.floor(view.height / down) - 1,
+  };
+  return (
+    <div className={`try-grid across-${across} down-${down}`}>
+      {variants.map((variant, i) => (
+        <Tried
+          key={i}
+          at={varied === 'method' ? i : null}
+          {...{ bench, original, variant, scale, onTrouble }}
+          view={cell}
+        />
+      ))}
+    </div>
+  );
+}
+
+function Tried({ bench, original, view, scale, variant, at, onTrouble }: TriedProps) {
+  const { centre } = usePicked(useViewport, 'centre');
+  const tried = useTrying((state) => state.tried);
+  const { data: throughput } = useThroughput();
+  const [milliseconds, setMilliseconds] = useState<number | null>(null);
+  const { trial } = variant;
+  // What the bench resolves depends on the work, of which `resolved` tells every change.
+  const resolved = useMemo(
+    () => bench.resolve(trial),
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [trial, bench.resolved],
+  );
+  // Only exact pixels tell methods apart.
+  const layer = useMemo(
+    () => (resolved.ok ? resultLayer(original, resolved.recipe, Math.max(1, scale), true) : null),
+    [original, resolved, scale],
+  );
+  if (!resolved.ok || !layer) {
+    return <p className="tried trouble">{resolved.ok ? '' : resolved.reason}</p>;
+  }
+  const take = () => {
+    bench.change(variant.label, (_, on) => void Object.assign(on, { treatment: trial.treatment }));
+    lookIn(null);
+  };
+  const branch = () => {
+    const next = branchTrial(structuredClone(bench.work), bench.trial);
+    if (!next) return;
+    bench.change(`${next.name}: ${variant.label}`, (work, from) => {
+      branchTrial(work, from, (made) => (made.treatment = trial.treatment));
+    });
+    lookIn(null);
+    useChosen.setState({ trial: next.id, against: bench.trial.id });
+  };
+  return (
+    <div className="tried">
+      <Pane
+        layer={layer}
+        centre={centre}
+        view={view}
+        name={variant.label}
+        onTrouble={onTrouble}
+        onBusy={(busy) => busy && setMilliseconds(null)}
+        onPainted={setMilliseconds}
+      />
+      <div className="caption left">
+        {at === null ? (
+          <b>{variant.label}</b>
+        ) : (
+          <select
+            className="caption-choice"
+            aria-label={`Method ${at + 1}`}
+            value={tried[at]}
+            onChange={(event) =>
+              useTrying.setState({
+                tried: tried.map((one, i) => (i === at ? Method.parse(event.target.value) : one)),
+              })
+            }
+          >
+            {Method.options.map((one) => (
+              <option key={one} value={one}>
+                {methodNotes[one].title}
+              </option>
+            ))}
+          </select>
+        )}
+        <span className="figure-sm">
+          {milliseconds === null ? 'computing …' : `spot ${formatNumber(milliseconds / 1000, 2)} s`}
+        </span>
+        {throughput && (
+          <span className="figure-sm">
+            all {aboutSeconds(estimate(resolved.recipe, throughput))}
+          </span>
+        )}
+      </div>
+      <div className="take-it">
+        <button type="button" className="btn btn-primary btn-sm" onClick={take}>
+          Take it
+        </button>
+        <button type="button" className="btn btn-quiet btn-sm" onClick={branch}>
+          As a new trial
+        </button>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,9 @@
+import { wholeView, type ModeView, type SceneProps } from '../view';
+import { TryGrid } from './TryGrid';
+
+/** Variants beside each other on one spot. */
+const Scene = ({ bench, original, scale, view, onTrouble }: SceneProps) => (
+  <TryGrid {...{ bench, original, scale, view, onTrouble }} />
+);
+
+export const tried: ModeView = { Scene, pane: wholeView, moves: true, overlaid: false };

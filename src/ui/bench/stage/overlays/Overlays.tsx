@@ -1,0 +1,49 @@
+import { useMemo } from 'react';
+import type { Size } from '@/core/raster/region';
+import { usePicked } from '../../../parts/use-picked';
+import { useOpen } from '../../ticket/open';
+import type { WorkBench } from '../../use-work';
+import type { Layer } from '../panes/layers';
+import { placesOf } from '../panes/places';
+import { useViewport } from '../viewport';
+import { CellMap } from './CellMap';
+import { MapOverlay } from './MapOverlay';
+import { useOverlay } from './overlay';
+import { useInventions } from './use-inventions';
+
+interface Props {
+  bench: WorkBench;
+  layer: Layer;
+  view: Size;
+}
+
+/** Findings and what is invented, part by part over the picture. */
+export function Overlays({ bench, layer, view }: Props) {
+  const { centre } = usePicked(useViewport, 'centre');
+  const section = useOpen((open) => open.section);
+  const { map, inventions } = usePicked(useOverlay, 'map', 'inventions');
+  const invented = useInventions(bench).inventions?.found ?? null;
+  const shares = useMemo(() => [...(invented?.levels ?? [])].map(shareOf), [invented]);
+  const mapped = section === 'original' && map;
+  const shown = section === 'enlarge' && inventions && invented;
+  const places = mapped || shown ? placesOf(bench, layer, view, centre) : null;
+  if (!places) return null;
+  const { digest, findings } = bench.job.piece;
+  const { original: place, paper } = places;
+  return (
+    <>
+      {mapped && <MapOverlay {...{ digest, map, place, paper }} page={findings.page} />}
+      {shown && (
+        <CellMap
+          columns={shown.columns}
+          rows={shown.rows}
+          {...{ shares, place, paper }}
+          words={{ title: 'Invented', least: 'by next to nothing', most: 'off by 20 levels' }}
+        />
+      )}
+    </>
+  );
+}
+
+/** Expected to be off by so much is as bad as can be; what is below two levels is not seen. */
+const shareOf = (levels: number): number => Math.min(1, Math.max(0, (levels - 2) / 18));
