@@ -4,6 +4,7 @@ import { fromFile } from 'geotiff';
 import sharp from 'sharp';
 import type { Size } from '@/core/raster/region';
 import { formatOf, type Format } from '@/core/output/formats';
+import { numeric, taggedPpi, type PpiTag, type TaggedPpi } from '../codecs/resolution';
 
 /** What a written file says of itself when it is opened afresh. */
 export interface Described extends Size {
@@ -14,10 +15,8 @@ export interface Described extends Size {
   bytes: number;
 }
 
-/** Units of resolution that are pixels an inch, in TIFF, EXIF and JFIF. */
+/** The number of the unit that is pixels an inch. */
 const INCH = 2;
-const JFIF_INCH = 1;
-const METRES_PER_INCH = 0.0254;
 
 /**
  * Reads a result's description with a reader that shares no code with the writers.
@@ -85,37 +84,14 @@ async function describeEncoded(path: string): Promise<Described> {
   const [width, height] = [side('Image Width'), side('Image Height')];
   if (width === null || height === null) throw new Error('the written file has no size');
   const { icc } = await sharp(path, { limitInputPixels: false, unlimited: true }).metadata();
-  return { width, height, ppi: resolution(tags), profile: icc ?? null, bytes };
+  return { width, height, ppi: agreed(taggedPpi(head)), profile: icc ?? null, bytes };
 }
 
-/** A tag's value as a number: they come as numbers, or as a numerator and a denominator. */
-function numeric(value: unknown): number | null {
-  const found: unknown =
-    Array.isArray(value) && typeof value[1] === 'number' ? value[0] / value[1] : value;
-  return typeof found === 'number' && Number.isFinite(found) ? found : null;
-}
-
-type Tags = Record<string, { value: unknown } | undefined>;
-
-function resolution(tags: ExifReader.ExpandedTags): { x: number; y: number } | null {
-  const group = (of: unknown) => (of ?? {}) as Tags;
-  const pair = (of: Tags, x: string, y: string) => {
-    const found = { x: numeric(of[x]?.value), y: numeric(of[y]?.value) };
-    return found.x && found.y ? { x: found.x, y: found.y } : null;
-  };
-  const png = group(tags.png);
-  const perMetre =
-    png['Pixel Units']?.value === 1 ? pair(png, 'Pixels Per Unit X', 'Pixels Per Unit Y') : null;
-  if (perMetre) return { x: perMetre.x * METRES_PER_INCH, y: perMetre.y * METRES_PER_INCH };
-  const jfif = group(tags.jfif);
-  const exif = group(tags.exif);
-  const rounded =
-    jfif['Resolution Unit']?.value === JFIF_INCH ? pair(jfif, 'XResolution', 'YResolution') : null;
-  const exact =
-    exif.ResolutionUnit?.value === INCH ? pair(exif, 'XResolution', 'YResolution') : null;
-  // Two headers that contradict each other leave it to chance which one a printer believes.
-  if (rounded && exact && Math.abs(rounded.x - exact.x) > 0.5) return null;
-  return exact ?? rounded;
+/** The one resolution that a header tells; null where two contradict each other. */
+function agreed({ png, jfif, exif }: TaggedPpi): PpiTag {
+  // It would be left to chance which one a printer believes.
+  if (jfif && exif && Math.abs(jfif.x - exif.x) > 0.5) return null;
+  return png ?? exif ?? jfif;
 }
 
 /** What a file was meant to be. */
