@@ -99,7 +99,8 @@ export const BoardPage = z.object({
   /** jobs in each state, and all of them, whatever is searched for */
   states: z.partialRecord(JobState, z.int()),
   jobs: z.int(),
-  /** jobs in the archive */
+  /** jobs in the archive, and in the whole shop */
   archive: z.int(),
+  shop: z.int(),
 });
 export type BoardPage = z.infer<typeof BoardPage>;

@@ -129,5 +129,6 @@ export async function readBoard(db: Knex, query: BoardQuery): Promise<BoardPage>
     states: Object.fromEntries(here.map((one) => [one.state, one.count])),
     jobs: sum(here),
     archive: sum(counts.filter((one) => one.archived)),
+    shop: sum(counts),
   };
 }

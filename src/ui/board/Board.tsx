@@ -41,7 +41,7 @@ export function Board() {
   const shown: Shown = { archived, state, search: wanted, ...sorted };
   const { data: page, error } = useBoard(shown);
   const archive = page?.archive ?? 0;
-  const empty = page !== undefined && page.jobs === 0 && archive === 0;
+  const empty = page?.shop === 0;
   return (
     <main className="board">
       <header>

@@ -1,4 +1,5 @@
-import { useEffect, useRef, type RefObject } from 'react';
+import { useDrag, useWheel } from '@use-gesture/react';
+import { useRef, type RefObject } from 'react';
 import type { Size } from '@/core/raster/region';
 import { usePicked } from '../../parts/use-picked';
 import { look, useViewport, WHOLE_PAPER, type Zoom } from './viewport';
@@ -9,6 +10,9 @@ const STEPS: Zoom[] = [
   ...[1, 2, 4, 8, 16].map((scale) => ({ of: 'original' as const, scale })),
   ...[1, 2, 4].map((scale) => ({ of: 'result' as const, scale })),
 ];
+
+/** What the wheel turns until another zoom is taken, in pixels of scrolling. */
+const WHEEL_STEP = 50;
 
 const keepOnPaper = (share: number): number => Math.min(1, Math.max(0, share));
 
@@ -25,7 +29,6 @@ export function useNavigation(
   factor: number,
 ) {
   const { zoom: present } = usePicked(useViewport, 'zoom');
-  const dragged = useRef<{ x: number; y: number } | null>(null);
 
   const moveBy = (dx: number, dy: number) => {
     if (!target) return;
@@ -74,41 +77,29 @@ export function useNavigation(
     });
   };
 
+  const dragging = useDrag(
+    ({ delta, event, first, cancel }) => {
+      if (first && isControl(event.target)) cancel();
+      else moveBy(...delta);
+    },
+    { pointer: { keys: false } },
+  );
   // React's own wheel listener is passive and can't keep the page from scrolling.
-  const latest = useRef(zoomBy);
-  latest.current = zoomBy;
-  useEffect(() => {
-    const element = frame.current!;
-    let gathered = 0;
-    const onWheel = (event: WheelEvent) => {
+  const gathered = useRef(0);
+  useWheel(
+    ({ event, delta: [, down] }) => {
       if (isControl(event.target)) return;
       event.preventDefault();
-      gathered += event.deltaY;
-      if (Math.abs(gathered) < 50) return;
-      latest.current(gathered < 0 ? 1 : -1, { x: event.clientX, y: event.clientY });
-      gathered = 0;
-    };
-    element.addEventListener('wheel', onWheel, { passive: false });
-    return () => element.removeEventListener('wheel', onWheel);
-  }, [frame]);
+      gathered.current += down;
+      if (Math.abs(gathered.current) < WHEEL_STEP) return;
+      zoomBy(gathered.current < 0 ? 1 : -1, { x: event.clientX, y: event.clientY });
+      gathered.current = 0;
+    },
+    { target: frame, eventOptions: { passive: false } },
+  );
 
   return {
-    onPointerDown(event: React.PointerEvent) {
-      if (isControl(event.target)) return;
-      event.currentTarget.setPointerCapture(event.pointerId);
-      dragged.current = { x: event.clientX, y: event.clientY };
-    },
-    onPointerMove(event: React.PointerEvent) {
-      if (!dragged.current) return;
-      moveBy(event.clientX - dragged.current.x, event.clientY - dragged.current.y);
-      dragged.current = { x: event.clientX, y: event.clientY };
-    },
-    onPointerUp() {
-      dragged.current = null;
-    },
-    onPointerCancel() {
-      dragged.current = null;
-    },
+    ...dragging(),
     onKeyDown(event: React.KeyboardEvent) {
       if (isControl(event.target)) return;
       const far = event.shiftKey ? 200 : 40;

@@ -1,3 +1,4 @@
+import { useDrag } from '@use-gesture/react';
 import { useMemo, useRef, type ReactNode } from 'react';
 import { WHOLE, type Grip } from '@/core/frame/arrange';
 import { frameSize, type Rect } from '@/core/frame/framing';
@@ -56,7 +57,7 @@ const ROOM = 44;
 export function FramePane(props: Props) {
   const { bench, original, recipe, view, rect, guides = [], ruled, caption, name } = props;
   const frame = frameSize(bench.original.size, framingOf(bench.original, bench.work));
-  const dragged = useRef<{ x: number; y: number; grip: Grip } | null>(null);
+  const dragged = useRef(false);
   const shown = useRef<Rect>(rect);
   // While something is dragged the picture stays where it is.
   if (!dragged.current)
@@ -80,31 +81,35 @@ export function FramePane(props: Props) {
     width: (width * scale) / ratio,
     height: (height * scale) / ratio,
   });
-  const by = (event: React.PointerEvent) => ({
-    x: ((event.clientX - dragged.current!.x) * ratio) / scale,
-    y: ((event.clientY - dragged.current!.y) * ratio) / scale,
-  });
-  const handlers = (grip: Grip) => ({
-    onPointerDown(event: React.PointerEvent) {
-      event.stopPropagation();
-      event.currentTarget.setPointerCapture(event.pointerId);
-      dragged.current = { x: event.clientX, y: event.clientY, grip };
+  const drag = useDrag(
+    ({ args, movement: [dx, dy], first, last, canceled }) => {
+      const [grip] = args as [Grip];
+      const by = { x: (dx * ratio) / scale, y: (dy * ratio) / scale };
+      if (first) dragged.current = true;
+      if (!last) props.onDrag(grip, by);
+      else {
+        dragged.current = false;
+        if (canceled) props.onGiveUp();
+        else if (by.x !== 0 || by.y !== 0) props.onDrop(grip, by);
+      }
     },
-    onPointerMove(event: React.PointerEvent) {
-      if (dragged.current) props.onDrag(dragged.current.grip, by(event));
-    },
-    onPointerUp(event: React.PointerEvent) {
-      if (!dragged.current) return;
-      const moved = by(event);
-      const { grip: end } = dragged.current;
-      dragged.current = null;
-      if (moved.x !== 0 || moved.y !== 0) props.onDrop(end, moved);
-    },
-    onPointerCancel() {
-      dragged.current = null;
-      props.onGiveUp();
-    },
-  });
+    { pointer: { keys: false } },
+  );
+  const handlers = (grip: Grip) => {
+    const bound = drag(grip);
+    return {
+      ...bound,
+      onPointerDown(event: React.PointerEvent) {
+        // Neither the picture nor what the grip belongs to moves.
+        event.stopPropagation();
+        bound.onPointerDown?.(event);
+      },
+      onPointerCancel(event: React.PointerEvent) {
+        bound.onPointerCancel?.(event);
+        props.onGiveUp();
+      },
+    };
+  };
   const onKeyDown = (event: React.KeyboardEvent) => {
     const far = event.shiftKey ? 10 : 1;
     const step = Math.max(1, rect.width / 200) * far;

@@ -1,3 +1,4 @@
+import { useDrag } from '@use-gesture/react';
 import type { RefObject } from 'react';
 import { useLooking } from '../mode';
 
@@ -7,6 +8,13 @@ const keep = (share: number): number => Math.min(0.98, Math.max(0.02, share));
 export function Divider({ frame }: { frame: RefObject<HTMLElement | null> }) {
   const divider = useLooking((state) => state.divider);
   const moveTo = (share: number) => useLooking.setState({ divider: keep(share) });
+  const drag = useDrag(
+    ({ xy: [x] }) => {
+      const { left, width } = frame.current!.getBoundingClientRect();
+      moveTo((x - left) / width);
+    },
+    { pointer: { keys: false } },
+  );
   return (
     <div
       className="divider"
@@ -17,14 +25,11 @@ export function Divider({ frame }: { frame: RefObject<HTMLElement | null> }) {
       aria-valuemax={100}
       aria-valuenow={Math.round(divider * 100)}
       tabIndex={0}
+      {...drag()}
       onPointerDown={(event) => {
+        // The picture beneath stays where it is.
         event.stopPropagation();
-        event.currentTarget.setPointerCapture(event.pointerId);
-      }}
-      onPointerMove={(event) => {
-        if (!event.currentTarget.hasPointerCapture(event.pointerId)) return;
-        const { left, width } = frame.current!.getBoundingClientRect();
-        moveTo((event.clientX - left) / width);
+        drag().onPointerDown?.(event);
       }}
       onKeyDown={(event) => {
         const direction = event.key === 'ArrowLeft' ? -1 : event.key === 'ArrowRight' ? 1 : 0;
