@@ -29,7 +29,7 @@ import { modelBytes } from '../src/server/files/models';
 import { endThreads } from '../src/server/render/threads';
 import { renderFile } from '../src/server/render/render-file';
 import { degradedPath, pictures as drawn, truthPath } from '../demo/pictures';
-import { figure, finished, median } from './report';
+import { figure, finished, median, missing } from './report';
 
 const SIDE = 256;
 const size = { width: SIDE, height: SIDE };
@@ -49,9 +49,7 @@ async function truths(): Promise<Picture[]> {
     ? readdirSync(held).map((name) => join(held, name))
     : await Promise.all(drawn.slice(0, 1).map(truthPath));
   if (!existsSync(held)) {
-    console.log(
-      'No photographs here: python3 training/photographs.py fetches them. Demo truth instead.',
-    );
+    missing('no photographs are here: python3 training/photographs.py fetches them');
   }
   return Promise.all(
     paths.map(async (path) => {

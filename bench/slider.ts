@@ -120,8 +120,8 @@ try {
   // Panning at 1:1 with five finishing steps.
   const api = `${url}/api`;
   const { id } = (
-    (await (await fetch(`${api}/jobs`)).json()) as { id: number; title: string }[]
-  ).find(({ title }) => title.startsWith('Dome at dusk'))!;
+    (await (await fetch(`${api}/jobs`)).json()) as { rows: { id: number; title: string }[] }
+  ).rows.find(({ title }) => title.startsWith('Dome at dusk'))!;
   const { piece } = (await (await fetch(`${api}/jobs/${id}`)).json()) as {
     piece: { id: number; revision: number; work: { trials: { treatment: object[] }[] } };
   };
@@ -149,7 +149,8 @@ try {
       const canvas = document.querySelector<HTMLCanvasElement>('canvas[aria-label="Trial A"]')!;
       view.setPointerCapture = () => {};
       const had = canvas.dataset.painted;
-      const at = { bubbles: true, pointerId: 1, clientX: 700, clientY: 400 };
+      const held = { pointerId: 1, isPrimary: true, buttons: 1 };
+      const at = { bubbles: true, ...held, clientX: 700, clientY: 400 };
       view.dispatchEvent(new PointerEvent('pointerdown', at));
       const started = performance.now();
       await new Promise<void>((resolve) => {

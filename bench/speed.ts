@@ -1,4 +1,5 @@
-// Time and memory of a run: Lanczos-3 from 720 x 480 to 38 megapixels, beside sharp on the same cores.
+// Time and memory of a run: Lanczos-3 from 720 x 480 to 38 megapixels, beside sharp and Pillow on the same cores.
+import { spawnSync } from 'node:child_process';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -10,7 +11,7 @@ import { resolveRecipe } from '../src/core/recipe/resolve';
 import { originalOf } from '../src/core/recipe/original';
 import { pictures } from '../demo/pictures';
 import { domeIn, rendered } from './rendered';
-import { figure, finished, median } from './report';
+import { figure, finished, median, missing } from './report';
 
 const TIMES = 5;
 const dome = pictures[0]!;
@@ -44,14 +45,36 @@ async function theirs(of: Recipe): Promise<number> {
   return (performance.now() - started) / 1000;
 }
 
+/** Seconds of Pillow for the same, file and all, without its start; null where it is not installed. */
+function pillow(of: Recipe): number | null {
+  const { width, height } = of.target;
+  const program = `
+import sys, time
+from PIL import Image
+started = time.perf_counter()
+Image.open(sys.argv[1]).convert("RGB").resize((${width}, ${height}), Image.LANCZOS).save(sys.argv[2])
+print(time.perf_counter() - started)`;
+  const words = ['-c', program, picture.path, join(folder, 'pillow.tif')];
+  const { status, stdout } = spawnSync('/usr/bin/python3', words, { encoding: 'utf8' });
+  return status === 0 ? Number(stdout) : null;
+}
+
 const once = recipe(160, false);
 const run = ours(once, TIMES);
 const other: number[] = [];
-for (let i = 0; i < TIMES; i++) other.push(await theirs(once));
+const third: number[] = [];
+for (let i = 0; i < TIMES; i++) {
+  other.push(await theirs(once));
+  const seconds = pillow(once);
+  if (seconds !== null) third.push(seconds);
+}
 const mine = median(run.seconds);
+const words = third.length > 0 ? `, Pillow ${median(third).toFixed(2)} s` : '';
 console.log(
-  `Lanczos-3 to 7559 x 5039: ${mine.toFixed(2)} s (the first ${run.seconds[0]!.toFixed(2)} s); sharp ${median(other).toFixed(2)} s`,
+  `Lanczos-3 to 7559 x 5039: ${mine.toFixed(2)} s (the first ${run.seconds[0]!.toFixed(2)} s); sharp ${median(other).toFixed(2)} s${words}`,
 );
+if (third.length > 0) figure('time over Pillow', mine / median(third), 'x', 1.5);
+else missing('Pillow is not here to be compared with: apt-get install python3-pil');
 figure('time over sharp', mine / median(other), 'x', 1.5);
 
 const single = ours(once, 1);

@@ -38,12 +38,12 @@ export function Overlays({ bench, layer, view }: Props) {
           columns={shown.columns}
           rows={shown.rows}
           {...{ shares, place, paper }}
-          words={{ title: 'Invented', least: 'by next to nothing', most: 'off by 20 levels' }}
+          words={{ title: 'Invented', least: 'by next to nothing', most: 'off by 12 levels' }}
         />
       )}
     </>
   );
 }
 
-/** Expected to be off by so much is as bad as can be; what is below two levels is not seen. */
-const shareOf = (levels: number): number => Math.min(1, Math.max(0, (levels - 2) / 18));
+/** Expected to be off by 12 levels is as bad as can be; what is below one is not seen. */
+const shareOf = (levels: number): number => Math.min(1, Math.max(0, (levels - 1) / 11));
