@@ -10,7 +10,8 @@ import type { Recipe } from '../src/core/recipe/recipe';
 import type { Trial, Treatment, Work } from '../src/core/recipe/work';
 import { resolveRecipe } from '../src/core/recipe/resolve';
 import { originalOf } from '../src/core/recipe/original';
-import { decode, decodeTask } from '../src/server/codecs/decode';
+import { decode } from '../src/server/codecs/decode';
+import { decodeTask } from '../src/server/codecs/decoded';
 import { degradedPath, pictures } from '../demo/pictures';
 
 export interface Picture {
@@ -69,6 +70,8 @@ export function rendered(
   const worker = fileURLToPath(new URL('./render-worker.ts', import.meta.url));
   const text = execFileSync(process.execPath, ['--import', 'tsx', worker], {
     input: JSON.stringify(task),
+    // Threads as they ship.
+    env: { ...process.env, LONTANO_BUNDLED: '1' },
   });
   return JSON.parse(text.toString());
 }

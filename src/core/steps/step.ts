@@ -8,7 +8,6 @@ import type { Network } from '../learned/network';
 import type { Framing } from '../frame/framing';
 import type { Region, Size } from '../raster/region';
 import type { Raster, Window } from '../raster/raster';
-import type { InsetNumbers } from './inset/inset';
 import type { PrintPlan } from '../measure/plan';
 import { type Form } from '../raster/form';
 
@@ -18,6 +17,14 @@ import { type Form } from '../raster/form';
  * picture on its sheet. The trade fixes this order.
  */
 export type Phase = 'original' | 'enlarge' | 'target' | 'sheet';
+
+/** A step of another trial, resolved: as far as it can be told without knowing all steps. */
+export interface ResolvedStep {
+  kind: string;
+  strength: number;
+  numbers: Record<string, unknown>;
+  [more: string]: unknown;
+}
 
 /** What a step may look at when its automatic choices are turned into numbers. */
 export interface ResolveContext {
@@ -33,7 +40,7 @@ export interface ResolveContext {
   framing: Framing;
   plan: PrintPlan;
   /** the steps of another trial, as far as they lead to a picture of this size; null where it is gone */
-  trialSteps(id: string): InsetNumbers['steps'] | null;
+  trialSteps(id: string): ResolvedStep[] | null;
   /** where the step stands */
   phase: Phase;
 }

@@ -4,7 +4,8 @@ import { join } from 'node:path';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { testPixels } from '../testing/shop';
-import { decode, decodeTask } from './decode';
+import { decode } from './decode';
+import { decodeTask } from './decoded';
 import { profileName } from './profile';
 import { openRaw } from './raw';
 

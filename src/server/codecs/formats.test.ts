@@ -6,7 +6,8 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { toScreenColours } from '@/core/raster/screen';
 import { testPixels } from '../testing/shop';
 import { screenTable } from './colour';
-import { decode, decodeTask } from './decode';
+import { decode } from './decode';
+import { decodeTask } from './decoded';
 import { openRaw } from './raw';
 import { layOutTiff } from '../output/tiff-layout';
 

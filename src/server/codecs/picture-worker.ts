@@ -1,6 +1,7 @@
 import type { Region } from '@/core/raster/region';
 import { Problem, type ProblemKind } from '../problem';
-import { decode, type Decoded, type DecodeTask } from './decode';
+import { decode } from './decode';
+import type { Decoded, DecodeTask } from './decoded';
 import type { Drawing } from './shapes/drawing';
 import { drawBand, drawCell } from './shapes/drawn';
 

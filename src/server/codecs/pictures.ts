@@ -2,7 +2,7 @@ import Piscina from 'piscina';
 import type { Region } from '@/core/raster/region';
 import { Problem } from '../problem';
 import { entryOf } from '../entry';
-import type { Decoded, DecodeTask } from './decode';
+import type { Decoded, DecodeTask } from './decoded';
 import type { Answer, PictureTask } from './picture-worker';
 import { bandsOf, layOutDrawing, type Drawing } from './shapes/drawing';
 

@@ -14,16 +14,6 @@ import { Work } from '@/core/recipe/work';
 import { headOf } from './jobs';
 import { PAGE_OF_WORK } from './originals';
 
-/** Says that what the board shows of a job has changed. */
-export const staleRow = (db: Knex, jobId: number) =>
-  db('board').where({ job_id: jobId }).increment('changes');
-
-/** Says so of all jobs with a picture from an original. */
-export const staleRowsOf = (db: Knex, digest: string) =>
-  db('board')
-    .whereIn('job_id', db('pieces').where({ digest }).select('job_id'))
-    .increment('changes');
-
 /** Jobs whose rows are made anew in one transaction. */
 const BATCH = 200;
 

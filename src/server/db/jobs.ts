@@ -13,7 +13,7 @@ import { OPEN_PAPER } from '@/core/measure/paper';
 import { propose, type Proposal } from '@/core/recipe/propose';
 import { inspectedPage } from '../files/take-in';
 import { Problem } from '../problem';
-import { staleRow } from './board';
+import { staleRow } from './board-changes';
 import { readLists } from './lists';
 import { PAGE_OF_WORK } from './originals';
 import { readPiece } from './pieces';

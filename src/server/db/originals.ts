@@ -1,7 +1,7 @@
 import type { Knex } from 'knex';
 import { Findings, Maps } from '@/core/inspect/findings';
 import { Problem } from '../problem';
-import { staleRowsOf } from './board';
+import { staleRowsOf } from './board-changes';
 
 /** An original's file: its bytes lie in the file store under the digest. */
 export interface StoredOriginal {

@@ -4,7 +4,7 @@ import type { HistoryEntry, Piece, PieceChange, PieceMove } from '@/core/shop/jo
 import { Work } from '@/core/recipe/work';
 import { inspectedPage } from '../files/take-in';
 import { Problem } from '../problem';
-import { staleRow } from './board';
+import { staleRow } from './board-changes';
 
 interface PieceRow {
   id: number;

@@ -8,7 +8,7 @@ import type { Knex } from 'knex';
 import { formatBytes } from '@/core/measure/format';
 import { FINDINGS_VERSION } from '@/core/inspect/findings';
 import type { TakenIn } from '@/core/shop/job';
-import type { Decoded } from '../codecs/decode';
+import type { Decoded } from '../codecs/decoded';
 import { decodePicture } from '../codecs/pictures';
 import { config } from '../config';
 import { findOriginal, findPage, keepPage, type StoredPage } from '../db/originals';

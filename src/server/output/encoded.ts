@@ -4,7 +4,7 @@ import { complaints, readDescription } from './described';
 import { decodedRows } from './pixels';
 import type { RowSums, SampleFile } from './samples';
 import { beginTiff, expectedOf } from './tiff';
-import type { ResultWriter, ToWrite } from './writer';
+import type { ResultWriter, ToWrite } from './result-writer';
 
 /** What a codec adds to the writing of plain samples. */
 interface Codec {

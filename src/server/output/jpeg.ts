@@ -3,7 +3,7 @@ import { open, rename } from 'node:fs/promises';
 import { pipeline } from 'node:stream/promises';
 import { besideOf, encodedWriter, fromPlain } from './encoded';
 import { lossyDifference, mostDifference } from './pixels';
-import type { ResultWriter, ToWrite } from './writer';
+import type { ResultWriter, ToWrite } from './result-writer';
 
 /** From this quality on colours are sampled as finely as light: the file is as good as it can be. */
 const FULL_COLOUR = 90;

@@ -40,12 +40,14 @@ export async function* tiffRows(
   });
   if (!uncompressed) return;
   const file = openSync(path, 'r');
+  // One for all: a row is done with before the next strip is read.
+  const strip = Buffer.allocUnsafe(rowsPerStrip * line);
   try {
     for (const [i, offset] of offsets.entries()) {
       signal?.throwIfAborted();
       const rows = Math.min(rowsPerStrip, form.size.height - i * rowsPerStrip);
       if (counts[i] !== rows * line) return;
-      const bytes = Buffer.allocUnsafe(rows * line);
+      const bytes = strip.subarray(0, rows * line);
       readWhole(file, bytes, offset);
       for (let k = 0; k < rows; k++) {
         yield { y: i * rowsPerStrip + k, row: bytes.subarray(k * line, (k + 1) * line) };

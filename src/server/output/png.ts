@@ -1,7 +1,7 @@
 import { encodedWriter, fromPlain } from './encoded';
 import { differingRows } from './pixels';
 import { rowComplaint } from './tiff';
-import type { ResultWriter, ToWrite } from './writer';
+import type { ResultWriter, ToWrite } from './result-writer';
 
 /** Writes a PNG: every sample is kept. */
 export function pngWriter(of: ToWrite): ResultWriter {

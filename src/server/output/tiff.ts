@@ -3,7 +3,7 @@ import { complaints, readDescription } from './described';
 import { differingRows, tiffRows } from './pixels';
 import type { SampleFile } from './samples';
 import { layOutTiff } from './tiff-layout';
-import type { ResultWriter, ToWrite } from './writer';
+import type { ResultWriter, ToWrite } from './result-writer';
 
 /** Bytes of a TIFF's strips: as readers like them. */
 const STRIP_BYTES = 2 << 20;

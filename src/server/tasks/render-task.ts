@@ -3,7 +3,7 @@ import { makeFolderOf, store } from '../files/store';
 import { sweepClaims } from '../files/sweep';
 import { decodedPath, inspectedPage } from '../files/take-in';
 import { renderFile } from '../render/render-file';
-import type { Doing, Done } from './kinds';
+import type { Doing, Done } from './doing';
 
 /** Renders a trial at its full size. */
 export async function doRender(

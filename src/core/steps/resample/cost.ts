@@ -1,5 +1,5 @@
 import { kernels, type SeparableKernel } from './kernels';
-import type { ResampleNumbers } from './resample';
+import type { Plain } from '../enlarge/methods';
 
 /** Upright and in rows, by the taps of its kernel. */
 const BASE = 0.005;
@@ -14,13 +14,22 @@ const PASS = 0.036;
 const LIMITED = 0.03;
 const IN_LIGHT = 0.145;
 
-const tapsOf = (method: ResampleNumbers['method']): number =>
+/** What of a resampling tells what it costs. */
+interface Costly {
+  method: Plain;
+  limit: number;
+  light: 'gamma' | 'linear';
+  straighten: number;
+  step: number;
+}
+
+const tapsOf = (method: Plain): number =>
   method === 'nearest'
     ? 1
     : 2 * kernels[method === 'stepped' ? 'bicubic' : (method as SeparableKernel)].radius;
 
 /** Microseconds that a resampling takes a pixel of its result. */
-export function resampleCost({ method, limit, light, straighten, step }: ResampleNumbers): number {
+export function resampleCost({ method, limit, light, straighten, step }: Costly): number {
   const more = (limit > 0 ? LIMITED : 0) + (light === 'linear' ? IN_LIGHT : 0);
   if (method === 'lanczos3-jinc') return JINC + more;
   if (straighten !== 0) return SLANTED + SLANTED_TAP * tapsOf(method) ** 2 + more;

@@ -7,7 +7,8 @@ import type { Size } from '@/core/raster/region';
 import { fromSamples } from '@/core/raster/samples';
 import { cut } from '@/core/raster/raster';
 import { Problem } from '../../problem';
-import { decodePixels, refusePage, writeThumbnail, type Decoded, type DecodeTask } from '../decode';
+import type { Decoded, DecodeTask } from '../decoded';
+import { decodePixels, refusePage, writeThumbnail } from '../decode-pixels';
 import { openPdf, type OnePicture, type Pdf, type PdfPage } from './pdf';
 import { drawSvg, readSvg, SIDE_POINTS, type Svg } from './svg';
 

@@ -1,7 +1,7 @@
 import { Form } from 'react-bootstrap';
 import { isOfKind } from '@/core/steps';
 import { ofStepAt } from '../../use-work';
-import type { SpecialProps } from './special';
+import type { SpecialProps } from './special-props';
 
 /** Which trial's result is laid over this one's. */
 export function InsetChoice({ bench: { work, trial, change }, step, index }: SpecialProps) {

@@ -11,7 +11,7 @@ import { beforeRetouching } from '@/core/recipe/views';
 import { wholeOriginal } from '../../preview-original';
 import { ofStepAt } from '../../use-work';
 import { spottingOf, takeTool, useTool } from '../../stage/tools/tool';
-import type { SpecialProps } from './special';
+import type { SpecialProps } from './special-props';
 import { usePicked } from '../../../parts/use-picked';
 import { look } from '../../stage/viewport';
 

@@ -8,7 +8,7 @@ import { levelSize } from '@/core/raster/tiles';
 import { ask, PRIORITY } from '@/preview/client';
 import { onOwnGrid } from '@/core/recipe/views';
 import { wholeOriginal } from '../../preview-original';
-import type { SpecialProps } from './special';
+import type { SpecialProps } from './special-props';
 
 Chart.register(CategoryScale, LinearScale, LineElement, PointElement, Filler);
 

@@ -1,15 +1,9 @@
 import type { ComponentType } from 'react';
-import type { StepChoice, StepKind } from '@/core/steps';
-import type { WorkBench } from '../../use-work';
+import type { StepKind } from '@/core/steps';
 import { InsetChoice } from './InsetChoice';
 import { Retouching } from './Retouching';
+import type { SpecialProps } from './special-props';
 import { ToneHistogram } from './ToneHistogram';
-
-export interface SpecialProps {
-  bench: WorkBench;
-  step: StepChoice;
-  index: number;
-}
 
 /** What some steps have besides the controls that they describe themselves. */
 export const SPECIAL: Partial<Record<StepKind, ComponentType<SpecialProps>>> = {

@@ -1,0 +1,32 @@
+import { basename } from 'node:path';
+import type { Findings, Maps } from '@/core/inspect/findings';
+
+/** What to decode, and where to. */
+export interface DecodeTask {
+  file: string;
+  /** what to call the file in sentences */
+  name: string;
+  /** counted from 1 */
+  page: number;
+  /** where the decoded pixels go; shapes leave none */
+  raw: string;
+  /** where a small picture for the board goes, or null */
+  thumbnail: string | null;
+}
+
+/** The task of decoding a file's first page, without a thumbnail. */
+export const decodeTask = (file: string, raw: string, name = basename(file)): DecodeTask => ({
+  file,
+  name,
+  page: 1,
+  raw,
+  thumbnail: null,
+});
+
+/** A page of an original that was decoded to raw pixels. */
+export interface Decoded {
+  findings: Findings;
+  maps: Maps | null;
+  /** the embedded RGB profile, carried to the output untouched; null where there is none */
+  profile: Uint8Array | null;
+}

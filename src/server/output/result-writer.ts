@@ -1,0 +1,32 @@
+import type { Recipe } from '@/core/recipe/recipe';
+import type { Described } from './described';
+import type { RowSums, SampleFile } from './samples';
+
+/** A result that is to be written. */
+export interface ToWrite {
+  recipe: Recipe;
+  /** profile that it carries, or null */
+  profile: Uint8Array | null;
+  /** how the files begin that it is written into before it is whole */
+  part: string;
+  signal?: AbortSignal | undefined;
+}
+
+/** What a finished file was found to be. */
+export interface Verified {
+  found: Described;
+  /** what is wrong with it, in sentences */
+  complaints: string[];
+}
+
+/** Writes one result in its format: begin, rows in any order from any thread, end, verify. */
+export interface ResultWriter {
+  /** Lays the file out, and says where the rows of samples go. */
+  begin(): Promise<SampleFile>;
+  /** Finishes the file, once all rows lie in their places. @returns where it is */
+  end(): Promise<string>;
+  /** Reads the finished file back and compares it with the order, and its pixels with their sums. */
+  verify(computed: readonly RowSums[]): Promise<Verified>;
+  /** Removes what it wrote, and what was not moved away. */
+  clear(): Promise<void>;
+}
