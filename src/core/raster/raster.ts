@@ -37,6 +37,33 @@ export function cut(window: Window, region: Region): Raster {
   return result;
 }
 
+/** A window that is hardly more than a region: what is looked at of a strip of a view is then not all of the view. */
+export function narrowed(window: Window, region: Region): Window {
+  const { width, height } = window.region;
+  return width * height > 2 * region.width * region.height
+    ? { region, raster: cut(window, region) }
+    : window;
+}
+
+/** The pixels of a window over a region of it: the window's own where it is no larger, else copied. */
+export const pixelsOver = ({ region: covered, raster }: Window, region: Region): Raster =>
+  contains(region, covered) ? raster : cut({ region: covered, raster }, region);
+
+/** Below so many numbers a loop is quicker than a view of the array and its copy. */
+const SHORT_RUN = 160;
+
+/** Copies `count` numbers from a place of one array to a place of another. */
+export function copyRun(
+  from: Float32Array,
+  start: number,
+  to: Float32Array,
+  at: number,
+  count: number,
+): void {
+  if (count > SHORT_RUN) to.set(from.subarray(start, start + count), at);
+  else for (let i = 0; i < count; i++) to[at + i] = from[start + i]!;
+}
+
 /** Copies into `target` whatever part of `window` lies over it. */
 export function paste(window: Window, target: Window): void {
   const left = Math.max(window.region.x, target.region.x);
@@ -54,10 +81,8 @@ export function paste(window: Window, target: Window): void {
     const to = target.raster.planes[channel]!;
     for (let y = top; y < bottom; y++) {
       const start = (y - window.region.y) * window.region.width + left - window.region.x;
-      to.set(
-        from.subarray(start, start + right - left),
-        (y - target.region.y) * target.region.width + left - target.region.x,
-      );
+      const at = (y - target.region.y) * target.region.width + left - target.region.x;
+      copyRun(from, start, to, at, right - left);
     }
   });
 }

@@ -115,3 +115,17 @@ export function evenCell(size: Size, most: number, step: number): Size {
   const side = (of: number) => Math.ceil(of / Math.ceil(of / most) / step) * step;
   return { width: side(size.width), height: side(size.height) };
 }
+
+/** The parts of a region above, below, left and right of a part of it. */
+export function beside(region: Region, inner: Region): Region[] {
+  const [right, bottom] = [inner.x + inner.width, inner.y + inner.height];
+  const size = { width: region.x + region.width, height: region.y + region.height };
+  return [
+    { ...region, height: inner.y - region.y },
+    { ...region, y: bottom, height: size.height - bottom },
+    { x: region.x, y: inner.y, width: inner.x - region.x, height: inner.height },
+    { x: right, y: inner.y, width: size.width - right, height: inner.height },
+  ]
+    .map((part) => clip(part, size))
+    .filter(({ width, height }) => width > 0 && height > 0);
+}

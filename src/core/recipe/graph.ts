@@ -5,7 +5,7 @@ import type { Network } from '../learned/network';
 import { compositeOver } from '../raster/alpha';
 import { blend, clampToOne, valueRange } from '../raster/blend';
 import { whole, type Region, type Size } from '../raster/region';
-import { cut, emptyRaster, type Raster, type Window } from '../raster/raster';
+import { cut, emptyRaster, narrowed, type Raster, type Window } from '../raster/raster';
 import { insetSteps, phasesOf, stageOf, type RecipeStep } from '../steps';
 import { channelsOf } from '../steps/mount/mount';
 import type { Beside, Phase } from '../steps/step';
@@ -206,7 +206,8 @@ class Builder {
         cost: 0.005 * factor * factor,
         block: BLOCK,
         compute: async (region, read) => {
-          const from = await read(0, reduction.inputRegion(numbers, region, grids));
+          const needed = reduction.inputRegion(numbers, region, grids);
+          const from = narrowed(await read(0, needed), needed);
           return reduction.apply(from, numbers, region, grids);
         },
       });
@@ -223,9 +224,11 @@ class Builder {
         const given: Beside = { network };
         // What is looked at beside comes first: its reach at the input is the wider one, which holds the rest.
         for (const { what, at, region: needed } of beside) {
-          given[what] = await read(at, needed(region));
+          const part = needed(region);
+          given[what] = narrowed(await read(at, part), part);
         }
-        const first = await read(0, own.region(region));
+        const looked = own.region(region);
+        const first = narrowed(await read(0, looked), looked);
         return stage.apply(first, numbers, region, grids, given);
       },
     });

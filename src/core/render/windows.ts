@@ -1,6 +1,6 @@
 import { LRUCache } from 'lru-cache';
 import { emptyRaster, paste, rasterBytes, type Window } from '../raster/raster';
-import { clip, contains, union, within, type Region, type Size } from '../raster/region';
+import { beside, clip, contains, union, within, type Region, type Size } from '../raster/region';
 import type { GraphNode } from '../recipe/graph';
 import type { Compute, Store } from './store';
 
@@ -112,18 +112,4 @@ function ahead(region: Region, before: Region, size: Size): Region {
     },
     size,
   );
-}
-
-/** The parts of a region above, below, left and right of a part of it. */
-function beside(region: Region, inner: Region): Region[] {
-  const [right, bottom] = [inner.x + inner.width, inner.y + inner.height];
-  const size = { width: region.x + region.width, height: region.y + region.height };
-  return [
-    { ...region, height: inner.y - region.y },
-    { ...region, y: bottom, height: size.height - bottom },
-    { x: region.x, y: inner.y, width: inner.x - region.x, height: inner.height },
-    { x: right, y: inner.y, width: size.width - right, height: inner.height },
-  ]
-    .map((part) => clip(part, size))
-    .filter(({ width, height }) => width > 0 && height > 0);
 }

@@ -33,14 +33,15 @@ export function grain(region: Region, size: number): Float32Array {
     height: region.height + 2 * reach,
   };
   const rows = new Float64Array(region.width * wide.height);
-  for (let y = 0; y < wide.height; y++)
+  const noise = new Float64Array(wide.width);
+  for (let y = 0; y < wide.height; y++) {
+    for (let x = 0; x < wide.width; x++) noise[x] = white(wide.x + x, wide.y + y);
     for (let x = 0; x < region.width; x++) {
       let value = 0;
-      for (let k = 0; k < weights.length; k++) {
-        value += weights[k]! * white(wide.x + x + k, wide.y + y);
-      }
+      for (let k = 0; k < weights.length; k++) value += weights[k]! * noise[x + k]!;
       rows[y * region.width + x] = value;
     }
+  }
   const result = new Float32Array(region.width * region.height);
   for (let y = 0; y < region.height; y++)
     for (let x = 0; x < region.width; x++) {

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { formatNumber } from '../../measure/format';
 import { luminance } from '../../raster/colour';
-import { cut } from '../../raster/raster';
+import { cut, pixelsOver } from '../../raster/raster';
 import { grow } from '../../raster/region';
 import { LEVEL } from '../../raster/samples';
 import { automatic } from '../automatic';
@@ -95,8 +95,8 @@ export const texture: Step<'texture', TextureSettings, TextureNumbers> = {
     const added = new Float32Array(region.width * region.height);
     if (numbers.returned > 0) {
       const covered = grow(region, gaussianReach(numbers.finer), from);
-      const before = luminance(cut(untreated!, covered));
-      const after = luminance(cut(input, covered));
+      const before = luminance(pixelsOver(untreated!, covered));
+      const after = luminance(pixelsOver(input, covered));
       const taken = before.map((value, i) => value - after[i]!);
       const coarse = blur(taken, covered, region, from, numbers.finer);
       const { width, height } = covered;

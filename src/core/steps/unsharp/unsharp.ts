@@ -3,7 +3,7 @@ import { formatNumber } from '../../measure/format';
 import { MM_PER_INCH } from '../../measure/units';
 import { luminance } from '../../raster/colour';
 import { blur, gaussianReach } from '../../raster/gaussian';
-import { emptyRaster, type Raster, type Window } from '../../raster/raster';
+import { copyRun, emptyRaster, type Raster, type Window } from '../../raster/raster';
 import { grow, type Region, type Size } from '../../raster/region';
 import { scratchMemory, strideOf, type ScratchMemory } from '../../raster/rows';
 import { LEVEL } from '../../raster/samples';
@@ -126,7 +126,7 @@ function takeRow(
 ): void {
   const start = (y - covered.y) * covered.width + x - covered.x;
   for (let c = 0; c < 3; c++) {
-    floats.set(raster.planes[c]!.subarray(start, start + width), at + c * stride);
+    copyRun(raster.planes[c]!, start, floats, at + c * stride, width);
   }
 }
 
@@ -171,7 +171,7 @@ function sharpenRow(
   memory.unsharpRow(r, g, b, luma, soft, amount, threshold, width);
   for (let c = 0; c < 3; c++) {
     const at = rows / 4 + c * stride;
-    result.planes[c]!.set(memory.floats.subarray(at, at + width), y * width);
+    copyRun(memory.floats, at, result.planes[c]!, y * width, width);
   }
 }
 
@@ -204,8 +204,8 @@ function closely(input: Window, numbers: UnsharpNumbers, region: Region, size: S
   for (let y = 0; y < region.height; y++) {
     takeRow(input, memory, 0, stride, region.x, region.y + y, region.width);
     const start = (region.y + y - covered.y) * covered.width + region.x - covered.x;
-    memory.floats.set(luma.subarray(start, start + region.width), 3 * stride);
-    memory.floats.set(soft.subarray(y * region.width, (y + 1) * region.width), 4 * stride);
+    copyRun(luma, start, memory.floats, 3 * stride, region.width);
+    copyRun(soft, y * region.width, memory.floats, 4 * stride, region.width);
     sharpenRow(memory, 0, stride, 12 * stride, 16 * stride, numbers, result, y);
   }
   return result;

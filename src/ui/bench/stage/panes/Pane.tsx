@@ -1,9 +1,10 @@
 import { LRUCache } from 'lru-cache';
 import { useEffect, useId, useMemo, useRef } from 'react';
-import type { Region, Size } from '@/core/raster/region';
+import type { Size } from '@/core/raster/region';
 import { canonicalJson } from '@/core/recipe/canonical';
-import { ask, PRIORITY, type Pixels } from '@/preview/client';
+import { ask, PRIORITY } from '@/preview/client';
 import { placeOf, visible, type Layer } from './layers';
+import { arriving, joined, type Arrived, type Painted } from './painted';
 import { Painter } from './painter';
 
 interface Props {
@@ -17,13 +18,6 @@ interface Props {
   onBusy(busy: boolean): void;
   /** how long the pixels that show took, once they are final */
   onPainted?(milliseconds: number): void;
-}
-
-/** What a pane holds: pixels of a region of a layer's grid. */
-interface Painted {
-  bitmap: HTMLCanvasElement;
-  region: Region;
-  layer: Layer;
 }
 
 /** What was painted last, by what it is of. */
@@ -44,6 +38,7 @@ export function Pane({ layer, centre, view, name, onTrouble, onBusy, onPainted }
   );
   // Another way of looking begins with what the last one showed of the same.
   const painted = useRef<Painted | null>(recent.get(of) ?? null);
+  const final = useRef(painted.current);
   const key = useMemo(() => `${of} ${canonicalJson(region)}`, [of, region]);
 
   const { left, top } = placeOf(layer, centre, view);
@@ -59,23 +54,31 @@ export function Pane({ layer, centre, view, name, onTrouble, onBusy, onPainted }
     redraw.current();
   }, [layer, centre, view]);
 
-  const painter = useRef<Painter | null>(null);
+  const painter = useRef<Painter<Arrived> | null>(null);
   useEffect(() => {
-    const mine = new Painter({
-      ask: ({ layer: { original, recipe, against }, region: part }, mayDraft, signal) =>
-        ask(
-          'pixels',
-          { original, recipe, region: part, against: against ?? null, mayDraft },
-          { priority: mayDraft ? PRIORITY.seen : PRIORITY.refined, group, signal },
-        ),
-      paint: (wanted, pixels) => {
-        painted.current = { ...wanted, bitmap: bitmapOf(pixels) };
-        recent.set(wanted.of, painted.current);
-        redraw.current();
+    const mine = new Painter<Arrived>({
+      ask: (wanted, mayDraft, signal) => {
+        const { original, recipe, against } = wanted.layer;
+        return arriving(wanted, final.current, (part) =>
+          ask(
+            'pixels',
+            { original, recipe, region: part, against: against ?? null, mayDraft },
+            { priority: mayDraft ? PRIORITY.seen : PRIORITY.refined, group, signal },
+          ),
+        );
+      },
+      paint: (wanted, arrived) => {
+        painted.current = joined(wanted, arrived);
         const { dataset } = canvas.current!;
-        if (pixels.draft) dataset.drafted = wanted.key;
-        else dataset.painted = wanted.key;
-        if (pixels.draft) delete dataset.painted;
+        if (arrived.draft) {
+          dataset.drafted = wanted.key;
+          delete dataset.painted;
+        } else {
+          final.current = painted.current;
+          recent.set(wanted.of, painted.current);
+          dataset.painted = wanted.key;
+        }
+        redraw.current();
       },
       busy: (busy) => told.current.onBusy(busy),
       finished: (_, milliseconds) => {
@@ -110,14 +113,6 @@ export function Pane({ layer, centre, view, name, onTrouble, onBusy, onPainted }
       data-top={top}
     />
   );
-}
-
-function bitmapOf({ rgba, width, height }: Pixels): HTMLCanvasElement {
-  const bitmap = document.createElement('canvas');
-  bitmap.width = width;
-  bitmap.height = height;
-  bitmap.getContext('2d')!.putImageData(new ImageData(rgba, width, height), 0, 0);
-  return bitmap;
 }
 
 /** Draws held pixels where they belong; pixels of another grid are stretched to their place. */

@@ -18,7 +18,7 @@ function setUp() {
   const requests: Request[] = [];
   const seen = { painted: '', draft: false, busy: false, finished: '', failures: 0 };
   const settle = () => new Promise<void>((resolve) => setTimeout(resolve));
-  const ports: PainterPorts = {
+  const ports: PainterPorts<Pixels> = {
     ask: ({ key }, mayDraft, signal) =>
       new Promise((resolve, reject) => {
         signal.addEventListener('abort', () => reject(new Error('aborted')));

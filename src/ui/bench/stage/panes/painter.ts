@@ -1,5 +1,4 @@
 import type { Region } from '@/core/raster/region';
-import type { Pixels } from '@/preview/client';
 import type { Layer } from './layers';
 
 /** What a pane is to show: a region of a layer. `key` names it whole. */
@@ -11,11 +10,18 @@ export interface Wanted {
   region: Region;
 }
 
+/** What a painter is answered: pixels, in whatever form. */
+interface Answered {
+  /** whether they are an estimate of what is wanted */
+  draft: boolean;
+  milliseconds: number;
+}
+
 /** What a painter does with what it asked for. */
-export interface PainterPorts {
-  ask(wanted: Wanted, mayDraft: boolean, signal: AbortSignal): Promise<Pixels>;
+export interface PainterPorts<Answer extends Answered> {
+  ask(wanted: Wanted, mayDraft: boolean, signal: AbortSignal): Promise<Answer>;
   /** shows pixels: those that are wanted, or, while these are computed, the newest there are */
-  paint(wanted: Wanted, pixels: Pixels): void;
+  paint(wanted: Wanted, answer: Answer): void;
   /** whether what shows is not yet what is wanted */
   busy(busy: boolean): void;
   /** what is wanted shows, with its final pixels */
@@ -28,7 +34,7 @@ export interface PainterPorts {
  * when it began, so that pixels never arrive out of order; whatever is wanted last shows at the end. First
  * comes what can be had at once, then the final pixels; those alone count as finished.
  */
-export class Painter {
+export class Painter<Answer extends Answered> {
   private wanted: Wanted | null = null;
   /** what shows, where that is final; null before, and while a draft shows */
   private final: string | null = null;
@@ -36,7 +42,7 @@ export class Painter {
   private refining: AbortController | null = null;
   private readonly closed = new AbortController();
 
-  constructor(private readonly ports: PainterPorts) {}
+  constructor(private readonly ports: PainterPorts<Answer>) {}
 
   want(wanted: Wanted): void {
     if (wanted.key === this.wanted?.key) return;
@@ -88,13 +94,13 @@ export class Painter {
     }
   }
 
-  private show(wanted: Wanted, pixels: Pixels): void {
+  private show(wanted: Wanted, answer: Answer): void {
     // Nothing is painted over what is wanted and final.
     if (this.closed.signal.aborted || this.done) return;
-    this.ports.paint(wanted, pixels);
-    this.final = pixels.draft ? null : wanted.key;
+    this.ports.paint(wanted, answer);
+    this.final = answer.draft ? null : wanted.key;
     if (!this.done) return;
     this.ports.busy(false);
-    this.ports.finished(wanted, pixels.milliseconds);
+    this.ports.finished(wanted, answer.milliseconds);
   }
 }

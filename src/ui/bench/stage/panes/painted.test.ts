@@ -1,0 +1,57 @@
+import { describe, expect, it } from 'vitest';
+import type { Region } from '@/core/raster/region';
+import type { Pixels } from '@/preview/client';
+import { arriving, type Painted } from './painted';
+import type { Wanted } from './painter';
+
+const wanted = (of: string, region: Region): Wanted => ({
+  ...{ key: `${of} ${JSON.stringify(region)}`, of, region },
+  layer: {} as Wanted['layer'],
+});
+const held = (of: string, region: Region) => ({ of, region }) as Painted;
+
+/** What is asked for, and what comes of it. */
+async function asked(want: Wanted, final: Painted | null, draftFrom = Infinity) {
+  const regions: Region[] = [];
+  const arrived = await arriving(want, final, (region) => {
+    regions.push(region);
+    return Promise.resolve({ draft: region.x >= draftFrom, milliseconds: region.width } as Pixels);
+  });
+  return { regions, arrived };
+}
+
+const view = { x: 100, y: 50, width: 90, height: 60 };
+
+describe('what a pane asks for', () => {
+  it('is all of it where nothing of the same is held', async () => {
+    for (const final of [null, held('b', view), held('a', { ...view, x: 400 })]) {
+      const { regions, arrived } = await asked(wanted('a', view), final);
+      expect(regions).toEqual([view]);
+      expect(arrived).toMatchObject({ held: null, draft: false, milliseconds: 90 });
+    }
+  });
+
+  it('is the strips that a pan brings into view, and nothing twice', async () => {
+    const final = held('a', view);
+    const moved = { ...view, x: 116, y: 43 };
+    const { regions, arrived } = await asked(wanted('a', moved), final);
+    expect(arrived.held).toBe(final);
+    const covered = regions.reduce((sum, { width, height }) => sum + width * height, 0);
+    expect(covered).toBe(90 * 60 - (90 - 16) * (60 - 7));
+    for (const { x, y, width, height } of regions) {
+      const [right, bottom] = [Math.min(x + width, 190), Math.min(y + height, 110)];
+      expect(right <= Math.max(x, 100) || bottom <= Math.max(y, 50)).toBe(true);
+    }
+  });
+
+  it('is nothing where one goes back within what is held', async () => {
+    const { regions, arrived } = await asked(wanted('a', { ...view, width: 40 }), held('a', view));
+    expect(regions).toEqual([]);
+    expect(arrived).toMatchObject({ draft: false, milliseconds: 0 });
+  });
+
+  it('is a draft where any of it is', async () => {
+    const { arrived } = await asked(wanted('a', { ...view, x: 116 }), held('a', view), 190);
+    expect(arrived.draft).toBe(true);
+  });
+});
