@@ -11,7 +11,7 @@ import { resolveRecipe } from '../src/core/recipe/resolve';
 import { originalOf } from '../src/core/recipe/original';
 import { Kept } from '../src/core/render/kept';
 import { render } from '../src/core/render/render';
-import { JobView } from '../src/core/shop/job';
+import { JobView, Piece } from '../src/core/shop/job';
 import { random } from '../src/core/testing';
 import { degradedPath, pictures } from '../demo/pictures';
 import { decode } from '../src/server/codecs/decode';
@@ -144,6 +144,56 @@ test('a pane shows what its name says, whatever was done before', async ({ page 
   expect(compared).toBeGreaterThan(MOVES / 4);
   await source.close();
   await rm(folder, { recursive: true, force: true });
+});
+
+test('two tabs on one picture, walked at random, lose nothing that was kept', async ({
+  browser,
+}) => {
+  test.setTimeout(300_000);
+  const next = random(SEED + 1);
+  const pick = <T>(list: readonly T[]): T => list[Math.floor(next() * list.length)]!;
+  const tabs = await Promise.all([0, 1].map(async () => (await browser.newContext()).newPage()));
+  for (const tab of tabs) await new BenchPage(tab).open('Brass instruments');
+  const jobId = tabs[0]!.url().split('/').at(-1)!;
+  const read = async () =>
+    JobView.parse(await (await tabs[0]!.request.get(`/api/jobs/${jobId}`)).json()).piece;
+  const begun = (await read()).revision;
+  for (let i = 0; i < MOVES / 2; i++) {
+    const tab = pick(tabs);
+    await new BenchPage(tab).openSection('Finish');
+    await tab.getByRole('slider').filter({ visible: true }).first().focus();
+    // Nobody waits for anybody: what one tab builds on may be gone already.
+    for (let k = 0; k < 3; k++) await tab.keyboard.press(pick(['PageUp', 'PageDown', 'ArrowLeft']));
+    await tab.locator('.view').focus();
+    await tab.keyboard.press(pick(['b', 'Control+z', 'Control+y', '1', 'w', 'ArrowUp']));
+  }
+  for (const tab of tabs) {
+    await expect(tab.locator('.ticket')).toHaveAttribute('data-saving', 'false');
+  }
+  const piece = await read();
+  expect(piece.revision).toBeGreaterThan(begun);
+  // What is kept leads from the first change to the present one, and back.
+  const move = async (to: number, revision: number) => {
+    const answer = await tabs[0]!.request.post(`/api/pieces/${piece.id}/moves`, {
+      data: { to, revision },
+    });
+    expect(answer.status()).toBe(200);
+    return Piece.parse(await answer.json());
+  };
+  const first = await move(piece.history[0]!.id, piece.revision);
+  expect(first.work.trials).toHaveLength(1);
+  const again = await move(piece.current, first.revision);
+  expect(again.work).toEqual(piece.work);
+  for (const tab of tabs) {
+    await tab.reload();
+    const bench = new BenchPage(tab);
+    await bench.resolved();
+    const names = tab.getByRole('group', { name: 'Trials' }).getByRole('button');
+    expect(await names.allTextContents()).toEqual(piece.work.trials.map(({ name }) => name));
+    await bench.openSection('Enlarge');
+    await bench.zoom('zoom-result-1');
+    for (const pane of await shown(tab)) expect(pane.painted).toBe(pane.wanted);
+  }
 });
 
 const atOneToOne = (page: Page) => page.locator('#zoom-result-1').isChecked();

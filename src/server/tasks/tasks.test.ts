@@ -325,6 +325,27 @@ describe('the render process', () => {
     expect(await digestOfFile(store.result(run.id))).toBe(done.artifacts[0]!.digest);
   });
 
+  it('gives the same bytes whenever it was killed: as it begins, in the middle, while it is read back', async () => {
+    const ppi = (work: Piece['work']) => void (work.trials[0]!.ppi = 300);
+    const whole = await request(ppi);
+    const expected = (await until(whole.id, over)).artifacts[0]!.digest;
+    for (const share of [0, 0.5, 0.99]) {
+      const run = await request(ppi);
+      const before = await until(run.id, (now) => now.state !== 'queued' && now.progress >= share);
+      if (over(before)) continue;
+      endProcesses();
+      await shop
+        .db('tasks')
+        .where({ id: run.id })
+        .update({ lease_until: Date.now() - 1 });
+      startProcess();
+      const done = await until(run.id, over);
+      expect(done).toMatchObject({ state: 'done', artifacts: [{ digest: expected }] });
+      const files = await readdir(`${shop.folder}/results`);
+      expect(files.filter((name) => name.startsWith(run.id))).toEqual([run.id]);
+    }
+  });
+
   it('gives the same bytes for the same resolved recipe', async () => {
     const bytes = async () => {
       const run = await request((work) => (work.trials[0]!.ppi = 90));

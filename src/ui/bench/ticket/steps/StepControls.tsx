@@ -40,6 +40,18 @@ const settingsOf = ({ settings }: StepChoice) => settings as unknown as Settings
 const put = (index: number, settings: Settings) =>
   ofStepAt(index, (next) => Object.assign(next.settings, settings));
 
+/** How a slider of a setting sketches, settles, and is told in the list of changes. */
+const sliding = (
+  { bench, step, index }: Props,
+  { setting, label }: { setting: string; label: string },
+  unit = '',
+) =>
+  slides(
+    bench,
+    (next) => put(index, { [setting]: next }),
+    (next) => `${stepOfKind(step.kind).title}: ${label} ${formatNumber(next)}${unit}`,
+  );
+
 function SliderControl({ bench, step, index, control }: Of<'slider'>) {
   const { setting, label, min, max, step: by, unit, automatic } = control;
   const { title, defaults } = stepOfKind(step.kind);
@@ -52,11 +64,7 @@ function SliderControl({ bench, step, index, control }: Of<'slider'>) {
       <Slider
         {...{ label, value, min, max, step: by, unit }}
         usual={typeof usual === 'number' ? usual : value}
-        {...slides(
-          bench,
-          (next) => put(index, { [setting]: next }),
-          (next) => `${title}: ${label} ${formatNumber(next)}`,
-        )}
+        {...sliding({ bench, step, index }, control)}
       />
       {automatic && (
         <button
@@ -116,11 +124,7 @@ function LengthControl({ bench, step, index, control }: Of<'length'>) {
           <option>px</option>
         </select>
       }
-      {...slides(
-        bench,
-        (next) => put(index, { [setting]: next }),
-        (next) => `${title}: ${label} ${formatNumber(next)} ${unit}`,
-      )}
+      {...sliding({ bench, step, index }, control, ` ${unit}`)}
     />
   );
 }

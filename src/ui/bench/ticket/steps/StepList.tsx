@@ -21,7 +21,15 @@ export function stepsLine(bench: WorkBench, phase: Phase): string {
       // Its true grid carries no blocks any more.
       !(grid && stepOfKind(step.kind).restsOnGrid),
   );
-  const words = on.map(({ step }) => summaryOf(step)).join(', ');
+  const words = [...new Set(on.map(({ step }) => step.kind))]
+    .map((kind) => {
+      const same = on.filter(({ step }) => isOfKind(step, kind));
+      // Several of a kind would not be read to their end.
+      return same.length > 1
+        ? `${same.length} × ${stepOfKind(kind).title.toLowerCase()}`
+        : summaryOf(same[0]!.step);
+    })
+    .join(', ');
   return words || (phase === 'target' ? 'nothing' : grid ? 'nothing to do' : 'as it came');
 }
 
