@@ -32,16 +32,16 @@ class Block(nn.Module):
 class Residual(nn.Module):
     """Blocks between two convolutions, as the core's `residualNetwork` computes them; adds nothing at first.
 
-    Squares of `gathers` pixels a side are one place, and each place becomes a square of `spreads`.
+    Squares of `unshuffle` pixels a side are one place, and each place becomes a square of `shuffle`.
     """
 
-    def __init__(self, planes: int, channels: int, blocks: int, gathers: int, spreads: int) -> None:
+    def __init__(self, planes: int, channels: int, blocks: int, unshuffle: int, shuffle: int) -> None:
         super().__init__()
-        self.down = nn.PixelUnshuffle(gathers)
-        self.head = nn.Conv2d(planes * gathers ** 2, channels, 3, padding=1)
+        self.down = nn.PixelUnshuffle(unshuffle)
+        self.head = nn.Conv2d(planes * unshuffle ** 2, channels, 3, padding=1)
         self.body = nn.Sequential(*[Block(channels) for _ in range(blocks)])
-        self.tail = nn.Conv2d(channels, 3 * spreads ** 2, 3, padding=1)
-        self.up = nn.PixelShuffle(spreads)
+        self.tail = nn.Conv2d(channels, 3 * shuffle ** 2, 3, padding=1)
+        self.up = nn.PixelShuffle(shuffle)
         nn.init.zeros_(self.tail.weight)
         nn.init.zeros_(self.tail.bias)
 

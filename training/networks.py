@@ -28,7 +28,7 @@ def recolour(x: torch.Tensor, matrix: torch.Tensor) -> torch.Tensor:
 
 def cleaner() -> Residual:
     """At half resolution; gives what is to be added to the classical estimate's Y, Cb, Cr."""
-    return Residual(PLANES, channels=48, blocks=4, gathers=2, spreads=2)
+    return Residual(PLANES, channels=48, blocks=4, unshuffle=2, shuffle=2)
 
 
 class Shard:

@@ -34,7 +34,7 @@ random.seed(seed)
 torch.manual_seed(seed)
 rng = np.random.default_rng(seed)
 
-model = Residual(3 + len(TOLD), channels=CHANNELS, blocks=BLOCKS, gathers=1, spreads=FACTOR)
+model = Residual(3 + len(TOLD), channels=CHANNELS, blocks=BLOCKS, unshuffle=1, shuffle=FACTOR)
 kept = [p for p in (os.path.join(os.path.dirname(os.path.abspath(__file__)), f'{NAME}.pt'), OUT) if os.path.exists(p)]
 if kept:
     model.load_state_dict(torch.load(max(kept, key=os.path.getmtime)))

@@ -44,7 +44,7 @@ def bicubic(x: torch.Tensor) -> torch.Tensor:
 
 def enlarger(blocks: int = 4) -> Residual:
     """Gives what is to be added to the bicubic enlargement's R, G, B."""
-    return Residual(PLANES, channels=32, blocks=blocks, gathers=1, spreads=FACTOR)
+    return Residual(PLANES, channels=32, blocks=blocks, unshuffle=1, shuffle=FACTOR)
 
 
 class Shard:

@@ -14,7 +14,7 @@ const layer = (inputs: number, outputs: number): Convolution => ({
   biases: Float32Array.from({ length: outputs }, () => (next() - 0.5) * 0.5),
 });
 const chain = [layer(5, 8), layer(8, 8), layer(8, 8), layer(8, 8), layer(8, 8), layer(8, 12)];
-const plainForm: Form = { gathers: 1, spreads: 2 };
+const plainForm: Form = { unshuffle: 1, shuffle: 2 };
 
 type Planes = Float64Array[];
 
@@ -40,19 +40,19 @@ const added = (a: Planes, b: Planes): Planes => a.map((p, c) => p.map((v, i) => 
 /** The whole network in double precision: a value of one of the three planes it makes. */
 function reference(
   of: Convolution[],
-  { gathers, spreads }: Form,
+  { unshuffle, shuffle }: Form,
   input: Float32Array,
   wide: number,
   high: number,
 ): (plane: number, x: number, y: number) => number {
-  const width = wide / gathers;
-  const height = high / gathers;
+  const width = wide / unshuffle;
+  const height = high / unshuffle;
   const planes = Array.from({ length: of[0]!.inputs }, (_, channel) => {
-    const c = Math.floor(channel / gathers ** 2);
-    const v = Math.floor(channel / gathers) % gathers;
+    const c = Math.floor(channel / unshuffle ** 2);
+    const v = Math.floor(channel / unshuffle) % unshuffle;
     return Float64Array.from({ length: width * height }, (__, i) => {
-      const x = (i % width) * gathers + (channel % gathers);
-      return input[(c * high + Math.floor(i / width) * gathers + v) * wide + x]!;
+      const x = (i % width) * unshuffle + (channel % unshuffle);
+      return input[(c * high + Math.floor(i / width) * unshuffle + v) * wide + x]!;
     });
   });
   const run = (from: Planes, k: number) => convolved(from, of[k]!, width, height);
@@ -61,8 +61,8 @@ function reference(
   for (let k = 1; k < of.length - 1; k += 2) body = added(body, run(bent(run(body, k)), k + 1));
   const last = run(added(features, body), of.length - 1);
   return (plane, x, y) => {
-    const channel = (plane * spreads + (y % spreads)) * spreads + (x % spreads);
-    return last[channel]![Math.floor(y / spreads) * width + Math.floor(x / spreads)]!;
+    const channel = (plane * shuffle + (y % shuffle)) * shuffle + (x % shuffle);
+    return last[channel]![Math.floor(y / shuffle) * width + Math.floor(x / shuffle)]!;
   };
 }
 
@@ -77,7 +77,7 @@ function offReference(
 ): Float32Array {
   const expected = reference(of, form, planes, width, height);
   const found = residualNetwork(of, form).run(planes, width, height, margin);
-  const scale = form.spreads / form.gathers;
+  const scale = form.shuffle / form.unshuffle;
   const [wide, high] = [scale * (width - 2 * margin), scale * (height - 2 * margin)];
   return found.map((value, i) => {
     const x = (i % wide) + scale * margin;
@@ -172,9 +172,9 @@ describe('the models that ship', () => {
   it.each(names)('lose nothing to whole numbers: %s', (name) => {
     const { file, form } = MODELS[name];
     const list = readConvolutions(readFileSync(`models/${file}`));
-    const margin = form.gathers * list.length;
-    const side = 8 * form.gathers + 2 * margin;
-    const count = list[0]!.inputs / form.gathers ** 2;
+    const margin = form.unshuffle * list.length;
+    const side = 8 * form.unshuffle + 2 * margin;
+    const count = list[0]!.inputs / form.unshuffle ** 2;
     // Hard edges, soft slopes and noise; what it is told of the damage does not change.
     const planes = Float32Array.from({ length: count * side * side }, (_, i) => {
       const x = i % side;

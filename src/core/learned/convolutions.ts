@@ -103,9 +103,9 @@ function layOut(width: number, height: number): Layout {
 /** How pixels become places where a network computes, and its places pixels again. */
 export interface Form {
   /** squares of so many pixels a side are one place, their pixels its channels */
-  gathers: 1 | 2;
+  unshuffle: 1 | 2;
   /** each place becomes a square of so many pixels a side */
-  spreads: 2 | 4;
+  shuffle: 2 | 4;
 }
 
 /**
@@ -118,7 +118,7 @@ export interface Form {
  */
 export function residualNetwork(
   convolutions: readonly Convolution[],
-  { gathers, spreads }: Form,
+  { unshuffle, shuffle }: Form,
 ): Network {
   const fits = convolutions.every(
     ({ inputs }, i) => i === 0 || inputs === convolutions[i - 1]!.outputs,
@@ -127,7 +127,7 @@ export function residualNetwork(
   if (!fits || convolutions.length < 2 || convolutions.length % 2 !== 0) {
     throw new ModelProblem('The layers of a learned model do not follow one another.');
   }
-  if (convolutions.at(-1)!.outputs !== 3 * spreads * spreads) {
+  if (convolutions.at(-1)!.outputs !== 3 * shuffle * shuffle) {
     throw new ModelProblem('The last layer of a learned model does not make whole pixels.');
   }
   const layers = convolutions.map((each, i) =>
@@ -137,22 +137,22 @@ export function residualNetwork(
   const tail = rest.pop()!;
 
   const run: Network['run'] = (planes, wide, high, margin) => {
-    const width = wide / gathers;
-    const height = high / gathers;
+    const width = wide / unshuffle;
+    const height = high / unshuffle;
     const layout = layOut(width, height);
     const picture = layout.plane * (channels / 2);
     const weightsAt = 3 * picture;
     const most = Math.max(...layers.map(({ packed }) => packed.byteLength));
     const squaresAt = weightsAt + Math.ceil(most / 16) * 16;
     const workAt = squaresAt + 32 * Math.max(channels / 2, head.pairs) * layout.across;
-    const spreadAt = workAt + 2560;
-    const spreadRow = layout.across * spreads * 4;
-    const end = spreadAt + spreadRow * spreads * 3 * 2;
+    const shuffledAt = workAt + 2560;
+    const shuffledRow = layout.across * shuffle * 4;
+    const end = shuffledAt + shuffledRow * shuffle * 3 * 2;
     const memory = scratchMemory(end);
     // Rows beyond the borders are zeros.
     memory.bytes.fill(0, 0, end);
     const [features, body, between] = [0, picture, 2 * picture];
-    const rim = margin / gathers;
+    const rim = margin / unshuffle;
     /** Of each layer just what the ones after it look at. */
     const partOf = (layer: number): Region => {
       const cut = Math.max(0, rim - (layers.length - 1 - layer));
@@ -160,7 +160,7 @@ export function residualNetwork(
     };
     const each = { memory, layout, weightsAt, squaresAt, workAt };
 
-    lay(memory, layout, between, planes, { width: wide, height: high }, gathers);
+    lay(memory, layout, between, planes, { width: wide, height: high }, unshuffle);
     convolve(each, head, partOf(0), between, features, SLOPE, null);
     let from = features;
     for (let k = 0; k < rest.length; k += 2) {
@@ -170,17 +170,17 @@ export function residualNetwork(
     }
     memory.addRows(body, features, picture);
     const last = partOf(layers.length - 1);
-    const inner: Size = { width: last.width * spreads, height: last.height * spreads };
+    const inner: Size = { width: last.width * shuffle, height: last.height * shuffle };
     const result = new Float32Array(3 * inner.width * inner.height);
     memory.ints.set(tail.packed, weightsAt / 4);
     for (let y = 0; y < last.height; y += 2) {
       winogradInput(each, tail, last, body, y);
       memory.convolveRows(
-        spreadAt,
-        spreads,
+        shuffledAt,
+        shuffle,
         squaresAt,
         rowOf(last) * 2,
-        spreadRow,
+        shuffledRow,
         0,
         weightsAt,
         tail.pairs,
@@ -190,11 +190,11 @@ export function residualNetwork(
         workAt,
         rowOf(last),
       );
-      for (let row = 0; row < 6 * spreads; row++) {
-        const down = (y + Math.floor(row / (3 * spreads))) * spreads + (row % spreads);
+      for (let row = 0; row < 6 * shuffle; row++) {
+        const down = (y + Math.floor(row / (3 * shuffle))) * shuffle + (row % shuffle);
         if (down >= inner.height) continue;
-        const plane = Math.floor(row / spreads) % 3;
-        const from = (spreadAt + row * spreadRow) / 4;
+        const plane = Math.floor(row / shuffle) % 3;
+        const from = (shuffledAt + row * shuffledRow) / 4;
         result.set(
           memory.floats.subarray(from, from + inner.width),
           (plane * inner.height + down) * inner.width,
@@ -272,17 +272,17 @@ function lay(
   at: number,
   planes: Float32Array,
   { width, height }: Size,
-  gathers: number,
+  unshuffle: number,
 ): void {
   const halves = new Int16Array(bytes.buffer);
-  const each = gathers * gathers;
+  const each = unshuffle * unshuffle;
   for (let from = 0, c = 0; from < planes.length; c += each) {
     for (let y = 0; y < height; y++) {
-      const down = Math.floor(y / gathers);
-      for (let u = 0; u < gathers; u++) {
-        const channel = c + (y % gathers) * gathers + u;
+      const down = Math.floor(y / unshuffle);
+      for (let u = 0; u < unshuffle; u++) {
+        const channel = c + (y % unshuffle) * unshuffle + u;
         let to = (at + first + (channel >> 1) * plane + down * row) / 2 + (channel & 1);
-        for (let x = u; x < width; x += gathers, to += 2) {
+        for (let x = u; x < width; x += unshuffle, to += 2) {
           const value = Math.round(planes[from + x]! * PARTS);
           // What is no number counts as nothing.
           halves[to] = value > LIMIT ? LIMIT : value < -LIMIT ? -LIMIT : value;

@@ -1,8 +1,8 @@
 import { z } from 'zod';
 import type { Form } from './convolutions';
 
-const cleans: Form = { gathers: 2, spreads: 2 };
-const enlarges: Form = { gathers: 1, spreads: 4 };
+const cleans: Form = { unshuffle: 2, shuffle: 2 };
+const enlarges: Form = { unshuffle: 1, shuffle: 4 };
 
 /** The networks that ship with the application; models/README.md is their card. */
 export const MODELS = {

@@ -4,8 +4,8 @@ import type { Size } from '@/core/raster/region';
 import { canonicalJson } from '@/core/recipe/canonical';
 import { ask, PRIORITY } from '@/preview/client';
 import { placeOf, visible, type Layer } from './layers';
-import { arriving, joined, type Arrived, type Painted } from './painted';
-import { Painter } from './painter';
+import { ahead, arriving, joined, type Arrived, type Painted } from './painted';
+import { Painter, type Wanted } from './painter';
 
 interface Props {
   layer: Layer;
@@ -55,7 +55,23 @@ export function Pane({ layer, centre, view, name, onTrouble, onBusy, onPainted }
   }, [layer, centre, view]);
 
   const painter = useRef<Painter<Arrived> | null>(null);
+  /** what is computed before it is wanted, as long as nothing is */
+  const further = useRef<AbortController | null>(null);
   useEffect(() => {
+    let last: Wanted | null = null;
+    const lookFurther = (wanted: Wanted) => {
+      const { signal } = (further.current = new AbortController());
+      const { original, recipe, against } = wanted.layer;
+      for (const part of ahead(last, wanted)) {
+        ask(
+          'pixels',
+          { original, recipe, region: part, against: against ?? null, mayDraft: true },
+          { priority: PRIORITY.ahead, group, signal },
+          // Nobody waits for it: when it is wanted it is asked for again.
+        ).catch(() => {});
+      }
+      last = wanted;
+    };
     const mine = new Painter<Arrived>({
       ask: (wanted, mayDraft, signal) => {
         const { original, recipe, against } = wanted.layer;
@@ -81,7 +97,8 @@ export function Pane({ layer, centre, view, name, onTrouble, onBusy, onPainted }
         redraw.current();
       },
       busy: (busy) => told.current.onBusy(busy),
-      finished: (_, milliseconds) => {
+      finished: (wanted, milliseconds) => {
+        lookFurther(wanted);
         canvas.current!.dataset.milliseconds = milliseconds.toFixed(1);
         told.current.onTrouble(null);
         told.current.onPainted?.(milliseconds);
@@ -92,11 +109,15 @@ export function Pane({ layer, centre, view, name, onTrouble, onBusy, onPainted }
         ),
     });
     painter.current = mine;
-    return () => mine.close();
+    return () => {
+      further.current?.abort();
+      mine.close();
+    };
   }, [group]);
 
   useEffect(() => {
     if (region.width < 1 || region.height < 1) return;
+    further.current?.abort();
     painter.current?.want({ key, of, layer, region });
   }, [key, of, layer, region]);
 

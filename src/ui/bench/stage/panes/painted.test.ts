@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Region } from '@/core/raster/region';
 import type { Pixels } from '@/preview/client';
-import { arriving, type Painted } from './painted';
+import { ahead, arriving, type Painted } from './painted';
 import type { Wanted } from './painter';
 
 const wanted = (of: string, region: Region): Wanted => ({
@@ -53,5 +53,29 @@ describe('what a pane asks for', () => {
   it('is a draft where any of it is', async () => {
     const { arrived } = await asked(wanted('a', { ...view, x: 116 }), held('a', view), 190);
     expect(arrived.draft).toBe(true);
+  });
+});
+
+describe('what is computed ahead', () => {
+  const size = { width: 1000, height: 500 };
+  const on = (of: string, region: Region): Wanted => ({
+    ...wanted(of, region),
+    layer: { size } as Wanted['layer'],
+  });
+
+  it('is what a pan would bring into view by as much again', () => {
+    const strips = ahead(on('a', view), on('a', { ...view, x: 116 }));
+    expect(strips).toEqual([{ x: 206, y: 50, width: 16, height: 60 }]);
+    const both = ahead(on('a', view), on('a', { ...view, x: 93, y: 55 }));
+    expect(both).toHaveLength(2);
+  });
+
+  it('is nothing where nothing was panned, or the picture ends', () => {
+    expect(ahead(null, on('a', view))).toEqual([]);
+    expect(ahead(on('a', view), on('a', view))).toEqual([]);
+    expect(ahead(on('b', { ...view, x: 90 }), on('a', view))).toEqual([]);
+    expect(ahead(on('a', view), on('a', { ...view, x: 700 }))).toEqual([]);
+    const end = { ...view, x: 910 };
+    expect(ahead(on('a', { ...end, x: 890 }), on('a', end))).toEqual([]);
   });
 });

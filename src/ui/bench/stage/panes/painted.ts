@@ -1,4 +1,4 @@
-import { beside, within, type Region } from '@/core/raster/region';
+import { beside, clip, within, type Region } from '@/core/raster/region';
 import type { Pixels } from '@/preview/client';
 import type { Layer } from './layers';
 import type { Wanted } from './painter';
@@ -41,6 +41,19 @@ export async function arriving(
     milliseconds: Math.max(0, ...pieces.map(({ pixels }) => pixels.milliseconds)),
     ...{ held, pieces },
   };
+}
+
+/**
+ * What comes into view where a pan goes on as it went: by as much again, where it stays on the same layer.
+ * @returns the strips beyond what is shown; none where nothing was panned
+ */
+export function ahead(before: Wanted | null, { of, region, layer }: Wanted): Region[] {
+  if (!before || before.of !== of) return [];
+  const [dx, dy] = [region.x - before.region.x, region.y - before.region.y];
+  const near = Math.abs(dx) < region.width && Math.abs(dy) < region.height;
+  if (!near || (dx === 0 && dy === 0)) return [];
+  const next = clip({ ...region, x: region.x + dx, y: region.y + dy }, layer.size);
+  return next.width > 0 && next.height > 0 ? beside(next, within(region, next)) : [];
 }
 
 /** One bitmap of what was held and what arrived. */
