@@ -18,10 +18,13 @@ import { maskFromBytes } from '@/core/zone/mask';
 import type { ZoneMap } from '@/core/zone/zone';
 import { network, putMask, readMask, screenOf, sourceOf, type PreviewOriginal } from './originals';
 
-/** Bytes of nodes that stay in a worker. */
-const KEPT_BYTES = 256 << 20;
+/** Bytes of nodes that stay in a worker: of what is looked at, and of what is gone over once. */
+const KEPT_BYTES = 192 << 20;
+const PASSING_BYTES = 24 << 20;
 
 const store = new Kept(KEPT_BYTES);
+/** Whoever goes over a whole picture needs its neighbours again, and pushes nothing out that is looked at. */
+const passing = new Kept(PASSING_BYTES);
 
 /** How work goes on: when it is its turn, and until it is not wanted any more. */
 export interface Going {
@@ -154,7 +157,7 @@ export const works = {
 
   /** Spots that look like dust and scratches; tells the share that was looked at. */
   dust: (of: Looked, going: Going): Promise<Spot[]> =>
-    suggestSpots(looked(of, going), (share) => going.tell(share)),
+    suggestSpots(looked(of, going, { store: passing }), (share) => going.tell(share)),
 
   /** Figures of a picture before and after its cleaning, on a sample of it. */
   cleaning: (
@@ -201,8 +204,8 @@ export const works = {
     const parts = upscalingOf(of.recipe);
     if (!parts) return null;
     return inventedDetail(
-      looked({ ...of, recipe: parts.plain }, going),
-      looked({ ...of, recipe: parts.learned }, going),
+      looked({ ...of, recipe: parts.plain }, going, { store: passing }),
+      looked({ ...of, recipe: parts.learned }, going, { store: passing }),
       parts.severity,
       async (share) => {
         going.tell(share);

@@ -6,10 +6,10 @@ import type { Compute, Store } from './store';
 
 /** What an entry of the cache takes besides its pixels and its key. */
 const ENTRY_BYTES = 200;
-/** Room ahead, in pixels, on the side that one moves to: so that rows don't move with every step. */
+/** Margin ahead, in pixels, on the side that one moves to: so that rows don't move with every step. */
 const AHEAD = 384;
 
-/** What is held of a node: `have` of it is computed, the rest of `window` is room. */
+/** What is held of a node: `have` of it is computed, the rest of `window` is margin. */
 interface Held {
   window: Window;
   have: Region;
@@ -50,7 +50,7 @@ export class Windows implements Store {
     return held.window;
   }
 
-  /** More room, where one moves to, with what is held of it. */
+  /** A wider margin, where one moves to, with what is held of it. */
   private async move(
     node: GraphNode,
     region: Region,
@@ -97,7 +97,7 @@ function moved(have: Region, region: Region, base: Size): Region {
   };
 }
 
-/** A region with room on the sides where it goes beyond what was looked at before. */
+/** A region with a margin on the sides where it goes beyond what was looked at before. */
 function ahead(region: Region, before: Region, size: Size): Region {
   const left = region.x < before.x ? AHEAD : 0;
   const top = region.y < before.y ? AHEAD : 0;

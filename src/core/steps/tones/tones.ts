@@ -130,6 +130,6 @@ function curve(value: number, slope: number): number {
   if (slope === 1 || value <= 0 || value >= 1) return value;
   const low = value < 0.5;
   const half = low ? value * 2 : 2 - value * 2;
-  const bent = half / (half + slope * (1 - half));
-  return low ? bent / 2 : 1 - bent / 2;
+  const curved = half / (half + slope * (1 - half));
+  return low ? curved / 2 : 1 - curved / 2;
 }
