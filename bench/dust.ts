@@ -14,14 +14,27 @@ const SIZE = { width: 12_256, height: 8160 };
 const folder = await mkdtemp(join(tmpdir(), 'lontano-bench-'));
 const url = `http://127.0.0.1:${PORT}`;
 
-/** Resident memory of all processes that show pages, in megabytes. */
+/** A field of a process's status. */
+const statusOf = async (pid: string, field: string): Promise<number> => {
+  const status = await readFile(`/proc/${pid}/status`, 'utf8').catch(() => '');
+  return Number(new RegExp(`${field}:\\s+(\\d+)`).exec(status)?.[1] ?? 0);
+};
+
+/** Whether this process started it, or one that this process started. */
+async function isOurs(pid: string): Promise<boolean> {
+  for (let one = Number(pid); one > 1; one = await statusOf(String(one), 'PPid')) {
+    if (one === process.pid) return true;
+  }
+  return false;
+}
+
+/** Memory of its own of all that shows pages here, in megabytes. */
 async function rendererMB(): Promise<number> {
   let sum = 0;
   for (const pid of (await readdir('/proc')).filter((name) => /^\d+$/.test(name))) {
     const words = await readFile(`/proc/${pid}/cmdline`, 'utf8').catch(() => '');
-    if (!words.includes('--type=renderer')) continue;
-    const status = await readFile(`/proc/${pid}/status`, 'utf8').catch(() => '');
-    sum += Number(/RssAnon:\s+(\d+) kB/.exec(status)?.[1] ?? 0) / 1000;
+    if (!words.includes('--type=renderer') || !(await isOurs(pid))) continue;
+    sum += (await statusOf(pid, 'RssAnon')) / 1000;
   }
   return sum;
 }
