@@ -5,7 +5,7 @@ import type { Recipe } from '../recipe/recipe';
 import { inOrder } from './schedule';
 
 /** Rounding and writing a pixel, of 8 bits or 16. */
-const WRITING = { 8: 0.015, 16: 0.06 } as const;
+const WRITING = { 8: 0.015, 16: 0.037 } as const;
 /** Drawing a pixel from shapes. */
 const DRAWING = 0.1;
 /** Seconds that every run takes: starting, reading back. */

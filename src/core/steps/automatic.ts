@@ -18,7 +18,7 @@ export const ModelDigest = z
   .nullable();
 
 /** What a cleaner that asks a network costs on top of its classical estimate, in microseconds a pixel. */
-export const LEARNED_CLEANER = 2.4;
+export const LEARNED_CLEANER = 1.8;
 
 /** How a cleaner's engine is chosen. */
 export const engineControl = (model: ModelName) => ({

@@ -119,7 +119,7 @@ export const compression: Step<'compression', CompressionSettings, CompressionNu
       automatic: usualShare,
     },
   ],
-  cost: ({ model }) => 1.2 + (model ? LEARNED_CLEANER : 0),
+  cost: ({ model }) => 0.85 + (model ? LEARNED_CLEANER : 0),
 
   resolve(settings, { jpeg, blocks, plan, framing, models }) {
     // Neither shapes nor pixels that stand for whole squares carry blocks of compression.

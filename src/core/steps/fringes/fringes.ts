@@ -43,7 +43,7 @@ export const fringes = {
       ...{ min: 1, max: 64, step: 1, unit: 'levels' },
     },
   ],
-  cost: () => 6.8,
+  cost: () => 4.3,
 
   resolve: (settings) => settings,
   scaled: (numbers) => numbers,

@@ -5,14 +5,14 @@ import type { Plain } from '../enlarge/methods';
 const BASE = 0.005;
 const TAP = 0.0025;
 /** The kernel that isn't separable; and the others where they stand at a slant, a tap in x and y. */
-const JINC = 0.25;
-const SLANTED = 0.045;
-const SLANTED_TAP = 0.0019;
+const JINC = 0.22;
+const SLANTED = 0.034;
+const SLANTED_TAP = 0.0014;
 /** A pass of the stepped way, a pixel of that pass. */
-const PASS = 0.036;
+const PASS = 0.0235;
 /** What limiting overshoot and mixing in light add. */
-const LIMITED = 0.03;
-const IN_LIGHT = 0.145;
+const LIMITED = 0.014;
+const IN_LIGHT = 0.075;
 
 /** What of a resampling tells what it costs. */
 interface Costly {

@@ -24,7 +24,7 @@ export type SmoothSettings = z.infer<typeof SmoothSettings>;
 const TILE = 256;
 
 /** Microseconds that a pixel of the window takes. */
-const WINDOW_PIXEL = 0.0038;
+const WINDOW_PIXEL = 0.0028;
 
 /** Pixels that a window of a deviation reaches to either side. */
 export const smoothReach = (radius: number): number => Math.max(1, Math.ceil(2.5 * radius));

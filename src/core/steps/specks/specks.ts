@@ -34,7 +34,7 @@ export const specks = {
       ...{ min: 1, max: 128, step: 1, unit: 'levels' },
     },
   ],
-  cost: () => 1.6,
+  cost: () => 0.95,
 
   resolve: ({ threshold }) => ({ threshold: threshold * LEVEL }),
   scaled: (numbers) => numbers,

@@ -72,7 +72,7 @@ export const texture: Step<'texture', TextureSettings, TextureNumbers> = {
       ...{ min: 0.5, max: 6, step: 0.1, unit: 'px' },
     },
   ],
-  cost: () => 0.1,
+  cost: () => 0.06,
 
   resolve({ returned, finer, grain: chosen, grainSize }, { noise }) {
     const levels = chosen === 'auto' ? Math.min(20, noise.luma) : chosen;

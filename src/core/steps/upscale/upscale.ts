@@ -29,7 +29,7 @@ export const upscale: Stage<'upscale', UpscaleNumbers> = {
   phases: ['original'],
   // Its rim is as wide again as a cleaner's.
   block: 1792,
-  cost: ({ model }) => 0.36 + (model === MODELS.photo.digest ? 0.14 : 0),
+  cost: ({ model }) => 0.34 + (model === MODELS.photo.digest ? 0.06 : 0),
   numbers: UpscaleNumbers,
 
   scaled: (numbers) => numbers,
