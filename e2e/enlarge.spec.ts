@@ -52,6 +52,8 @@ test.describe('Enlarge', () => {
       return panes.length === 4 && panes.every(({ dataset }) => dataset.painted === dataset.wanted);
     });
     await expect(tried.nth(2)).toContainText(/spot [\d.]+ s/);
+    // The bar speaks of the spots, not of what was looked at before.
+    await expect(page.locator('.exactness')).toHaveText('exact pixels');
     const middle = { x: 150, y: 150, width: 60, height: 60 };
     const of = (name: string) => bench.pixels(name, middle);
     expect(await of('Learned, artwork')).not.toEqual(await of('Soft bicubic'));

@@ -4,4 +4,10 @@ import { SelfTest } from './SelfTest';
 /** Every method on this very picture. */
 const Scene = ({ bench }: SceneProps) => <SelfTest bench={bench} />;
 
-export const tested: ModeView = { Scene, pane: wholeView, moves: false, overlaid: false };
+export const tested: ModeView = {
+  Scene,
+  pane: wholeView,
+  moves: false,
+  overlaid: false,
+  hint: 'Look at the pixels of a method too, not at its figures alone.',
+};

@@ -1,4 +1,4 @@
-import { useMemo, useState } from 'react';
+import { useMemo, useRef, useState } from 'react';
 import { formatNumber } from '@/core/measure/format';
 import type { Size } from '@/core/raster/region';
 import { estimate } from '@/core/shop/lists';
@@ -25,6 +25,8 @@ interface Props {
   /** device pixels to one of the result */
   scale: number;
   onTrouble(words: string | null): void;
+  /** whether any of the spots does not show its final pixels yet */
+  onBusy(busy: boolean): void;
 }
 
 interface TriedProps extends Props {
@@ -34,7 +36,8 @@ interface TriedProps extends Props {
 }
 
 /** The same spot in up to four variants beside each other; one is taken by a press. */
-export function TryGrid({ bench, original, view, scale, onTrouble }: Props) {
+export function TryGrid({ bench, original, view, scale, onTrouble, onBusy }: Props) {
+  const computing = useRef(new Set<number>());
   const { varied, tried } = usePicked(useTrying, 'varied', 'tried');
   const variants = useMemo(
     () => variantsOf(bench.trial, varied, tried),
@@ -46,6 +49,11 @@ export function TryGrid({ bench, original, view, scale, onTrouble }: Props) {
     width: Math.floor(view.width / across) - 1,
     height: Math.floor(view.height / down) - 1,
   };
+  const hear = (spot: number) => (busy: boolean) => {
+    if (busy) computing.current.add(spot);
+    else computing.current.delete(spot);
+    onBusy(computing.current.size > 0);
+  };
   return (
     <div className={`try-grid across-${across} down-${down}`}>
       {variants.map((variant, i) => (
@@ -53,6 +61,7 @@ export function TryGrid({ bench, original, view, scale, onTrouble }: Props) {
           key={i}
           at={varied === 'method' ? i : null}
           {...{ bench, original, variant, scale, onTrouble }}
+          onBusy={hear(i)}
           view={cell}
         />
       ))}
@@ -60,7 +69,7 @@ export function TryGrid({ bench, original, view, scale, onTrouble }: Props) {
   );
 }
 
-function Tried({ bench, original, view, scale, variant, at, onTrouble }: TriedProps) {
+function Tried({ bench, original, view, scale, variant, at, onTrouble, onBusy }: TriedProps) {
   const { centre } = usePicked(useViewport, 'centre');
   const tried = useTrying((state) => state.tried);
   const { data: throughput } = useThroughput();
@@ -101,7 +110,10 @@ function Tried({ bench, original, view, scale, variant, at, onTrouble }: TriedPr
         view={view}
         name={variant.label}
         onTrouble={onTrouble}
-        onBusy={(busy) => busy && setMilliseconds(null)}
+        onBusy={(busy) => {
+          if (busy) setMilliseconds(null);
+          onBusy(busy);
+        }}
         onPainted={setMilliseconds}
       />
       <div className="caption left">
