@@ -29,7 +29,7 @@ export interface PreviewOriginal {
 /** Sources that stay: a drawing has one for every size it is looked at. */
 const SOURCES = 24;
 /** Bytes of tiles that stay, of all sources together. */
-const TILE_BYTES = 64 << 20;
+const TILE_BYTES = 24 << 20;
 
 const sources = new LRUCache<string, Source>({ max: SOURCES });
 const tiles = tileCache(TILE_BYTES);

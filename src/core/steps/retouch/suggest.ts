@@ -5,7 +5,7 @@ import { findSource, sourceInput } from './find-source';
 import type { Spot } from './retouch';
 
 /** Parts of the picture that are looked at one after another, and what is seen of their neighbours. */
-const PART = 512;
+const PART = 384;
 const RIM = 48;
 /** The most spots that are suggested: those that stand out most. */
 const MOST = 250;
