@@ -28,15 +28,15 @@ async function isOurs(pid: string): Promise<boolean> {
   return false;
 }
 
-/** Memory of its own of all that shows pages here, in megabytes. */
+/** Memory of its own of the process that shows the page, the largest of its kind here, in megabytes. */
 async function rendererMB(): Promise<number> {
-  let sum = 0;
+  let most = 0;
   for (const pid of (await readdir('/proc')).filter((name) => /^\d+$/.test(name))) {
     const words = await readFile(`/proc/${pid}/cmdline`, 'utf8').catch(() => '');
     if (!words.includes('--type=renderer') || !(await isOurs(pid))) continue;
-    sum += (await statusOf(pid, 'RssAnon')) / 1000;
+    most = Math.max(most, (await statusOf(pid, 'RssAnon')) / 1000);
   }
-  return sum;
+  return most;
 }
 
 const picture = join(folder, 'large.jpg');

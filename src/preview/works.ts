@@ -19,7 +19,7 @@ import type { ZoneMap } from '@/core/zone/zone';
 import { network, putMask, readMask, screenOf, sourceOf, type PreviewOriginal } from './originals';
 
 /** Bytes of nodes that stay in a worker: of what is looked at, and of what is gone over once. */
-const KEPT_BYTES = 192 << 20;
+const KEPT_BYTES = 128 << 20;
 const PASSING_BYTES = 16 << 20;
 
 const store = new Kept(KEPT_BYTES);
