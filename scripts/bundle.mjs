@@ -1,6 +1,7 @@
 // Bundles what runs in Node outside of Next into dist/: the terminal, the supervisor, the process of tasks, and
 // the threads. They start at once then, with nothing to translate.
-import { rmSync } from 'node:fs';
+import { readdirSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
 import { build } from 'esbuild';
 
 const ENTRIES = [
@@ -13,8 +14,8 @@ const ENTRIES = [
 
 /** Packages stay packages; our own code becomes one file an entry, and what they share. */
 export async function bundle() {
-  rmSync('dist', { recursive: true, force: true });
-  await build({
+  const { metafile } = await build({
+    metafile: true,
     entryPoints: ENTRIES.map((name) => `src/${name}.ts`),
     outdir: 'dist',
     outbase: 'src',
@@ -30,6 +31,12 @@ export async function bundle() {
     banner: { js: "process.env.LONTANO_BUNDLED = '1';" },
     logLevel: 'warning',
   });
+  // Only now, so that a server that runs from here finds its threads meanwhile.
+  const made = new Set(Object.keys(metafile.outputs).map((path) => join(path)));
+  for (const entry of readdirSync('dist', { recursive: true, withFileTypes: true })) {
+    const path = join(entry.parentPath ?? entry.path, entry.name);
+    if (entry.isFile() && !made.has(path)) rmSync(path);
+  }
 }
 
 if (process.argv[1] === import.meta.filename) await bundle();

@@ -18,7 +18,8 @@ process.env.LONTANO_ROOT ??= here('../..');
 
 // Migrations run once, the board is made ready, and leftovers are swept, before two processes work in the data folder.
 const db = await database();
-await refreshBoard(db);
+// A row that can't be read must not keep the shop closed.
+await refreshBoard(db).catch((error: unknown) => console.error(error));
 await db.destroy();
 await sweepLeftovers();
 

@@ -135,19 +135,24 @@ export class PieceQueue {
   /** Whether a piece is what an item would have made of it: only the answer to it was lost. */
   private wentThrough(item: Item, now: Piece): boolean {
     if (now.revision !== this.piece.revision + 1) return false;
-    if (item.kind === 'move') return now.current !== this.piece.current;
+    if (item.kind === 'move') return now.current === this.targetOf(item.way);
     const wanted = item.kind === 'change' && changed(this.piece.work, item.change);
     return wanted !== false && patchBetween(wanted, now.work).length === 0;
   }
 
+  /** The entry of the history that a way leads to; none beyond its ends. */
+  private targetOf(way: Way): number | undefined {
+    const { history, current } = this.piece;
+    const at = history.findIndex((entry) => entry.id === current);
+    return 'to' in way ? way.to : history[at + way.by]?.id;
+  }
+
   private async sendOne(item: Item): Promise<void> {
-    const { id, revision, work, history, current } = this.piece;
+    const { id, revision, work } = this.piece;
     if (item.kind === 'run') {
       this.told.queued(await this.calls.run(id, { revision, trialId: item.trialId }));
     } else if (item.kind === 'move') {
-      const at = history.findIndex((entry) => entry.id === current);
-      const { way } = item;
-      const to = 'to' in way ? way.to : history[at + way.by]?.id;
+      const to = this.targetOf(item.way);
       if (to !== undefined) this.piece = await this.calls.move(id, { revision, to });
     } else {
       const patch = patchBetween(work, changed(work, item.change));
