@@ -18,7 +18,7 @@ process.env.LONTANO_DATA = folder;
 const { database } = await import('../src/server/db/connection');
 const { takeIn } = await import('../src/server/files/take-in');
 const { beginJob, changeJob } = await import('../src/server/db/jobs');
-const { endPictureThreads } = await import('../src/server/codecs/pictures');
+const { endPictureProcesses } = await import('../src/server/codecs/pictures');
 const db = await database();
 const picture = pictures[0]!;
 const bytes = await readFile(degradedPath(picture));
@@ -34,7 +34,7 @@ for (let i = 0; i < JOBS; i++) {
   if (i < ARCHIVED) await changeJob(db, id, { archived: true });
 }
 await db.destroy();
-await endPictureThreads();
+await endPictureProcesses();
 
 const server = spawn(process.execPath, ['scripts/start.mjs'], {
   stdio: 'ignore',

@@ -3,7 +3,7 @@ import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
-import { endPictureThreads } from '../src/server/codecs/pictures';
+import { endPictureProcesses } from '../src/server/codecs/pictures';
 import { figure, finished, median } from './report';
 import { degradedPath, pictures } from '../demo/pictures';
 
@@ -58,6 +58,6 @@ figure('findings of a 24-megapixel JPEG', median(large), 's', 2);
 figure('a 2-megapixel JPEG from its last byte to its first tile', median(small), 's', 1);
 
 await db.destroy();
-await endPictureThreads();
+await endPictureProcesses();
 await rm(folder, { recursive: true, force: true });
 finished();

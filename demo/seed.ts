@@ -2,7 +2,7 @@
 import { readFile } from 'node:fs/promises';
 import { addDays, formatISO } from 'date-fns';
 import { NewJob } from '../src/core/shop/job';
-import { endPictureThreads } from '../src/server/codecs/pictures';
+import { endPictureProcesses } from '../src/server/codecs/pictures';
 import { database } from '../src/server/db/connection';
 import { beginJob, changeJob } from '../src/server/db/jobs';
 import { takeIn } from '../src/server/files/take-in';
@@ -26,5 +26,5 @@ for (const picture of demoJobs) {
   await changeJob(db, id, { state: picture.state });
 }
 await db.destroy();
-await endPictureThreads();
+await endPictureProcesses();
 console.log(`${demoJobs.length} jobs are on the board.`);

@@ -9,7 +9,8 @@ const ENTRIES = [
   'server/supervisor',
   'server/tasks/task-process',
   'server/render/part-worker',
-  'server/codecs/picture-worker',
+  'server/codecs/picture-process',
+  'server/sandbox/watch',
 ];
 
 /** Packages stay packages; our own code becomes one file an entry, and what they share. */

@@ -2,7 +2,7 @@ import { mkdtemp, rm, stat } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { basename, join, resolve } from 'node:path';
 import type { Findings } from '@/core/inspect/findings';
-import { decodePicture, endPictureThreads } from '@/server/codecs/pictures';
+import { decodePicture, endPictureProcesses } from '@/server/codecs/pictures';
 import { Problem } from '@/server/problem';
 import { endThreads } from '@/server/render/threads';
 
@@ -35,7 +35,7 @@ export async function withDecoded(
     const { findings, profile } = await decodePicture({ file, name, page, raw, thumbnail: null });
     await work({ file, name, findings, profile, raw, folder });
   } finally {
-    await Promise.all([endThreads(), endPictureThreads()]);
+    await Promise.all([endThreads(), endPictureProcesses()]);
     await rm(folder, { recursive: true, force: true });
   }
 }

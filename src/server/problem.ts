@@ -21,11 +21,15 @@ export class Problem extends Error {
 export const errorCode = (error: unknown): string | undefined =>
   error instanceof Error && 'code' in error ? String(error.code) : undefined;
 
+/** Whether there was no room on the disk. An error that comes from a thread has lost its code, not its message. */
+export const isDiskFull = (error: unknown): boolean =>
+  ['ENOSPC', 'EDQUOT', 'SQLITE_FULL'].includes(errorCode(error) ?? '') ||
+  /ENOSPC|SQLITE_FULL|no space left|disk is full/i.test(String(error));
+
 /** Any error in words for a person; unknown ones without their inner workings. */
 export function inWords(error: unknown): string {
   if (error instanceof Problem) return error.message;
-  // An error that comes from a thread has lost its code, not its message.
-  if (errorCode(error) === 'ENOSPC' || /ENOSPC|no space left/i.test(String(error))) {
+  if (isDiskFull(error)) {
     return 'The disk is full. What was written so far was removed; free some space and start again.';
   }
   return 'Something unexpected went wrong. Nothing of the job was changed; try again.';

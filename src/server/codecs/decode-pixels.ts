@@ -7,9 +7,10 @@ import { formatBytes } from '@/core/measure/format';
 import { inspectPixels } from '@/core/inspect/inspect';
 import { orientJpeg, readJpegHeader, type JpegFacts } from '@/core/inspect/jpeg';
 import { config } from '../config';
-import { Problem } from '../problem';
+import { isDiskFull, Problem } from '../problem';
+import { LIMITS, turnFor, type Limits } from '../sandbox/limits';
 import { profileSpace, screenTable } from './colour';
-import type { Decoded, DecodeTask } from './decoded';
+import { NeedsTurn, type Decoded, type DecodeTask } from './decoded';
 import { READABLE, type InputFormat } from './format';
 import { profileName } from './profile';
 import { openRaw } from './raw';
@@ -41,7 +42,7 @@ export async function decodePixels(
   header: Uint8Array,
   format: InputFormat,
   task: DecodeTask,
-  told: Partial<Told> = {},
+  { told = {}, limits }: { told?: Partial<Told>; limits?: Limits } = {},
 ): Promise<Decoded> {
   const { name, page } = task;
   const metadata = await readMetadata(input, name);
@@ -49,6 +50,7 @@ export async function decodePixels(
   refusePage(page, pages, name);
   const own = pages > 1 ? await readMetadata(input, name, page) : metadata;
   refuseTooLarge(own, format, name);
+  refuseUnlessGiven(own, format, limits);
 
   const depth = own.depth === 'ushort' ? 16 : 8;
   const isRgb = own.space === 'srgb' || own.space === 'rgb16' || own.space === 'rgb';
@@ -150,25 +152,59 @@ export function refusePage(page: number, pages: number, name: string): void {
   );
 }
 
-/** Pixels of a file that its decoder can only hold all at once: that bounds the server's memory. */
-const WHOLE_PIXELS = 150e6;
-
-/** Whether a format comes row by row, or all at once. */
-const comesWhole = ({ isProgressive }: Metadata, format: InputFormat): boolean =>
-  format === 'webp' || format === 'avif' || format === 'gif' || Boolean(isProgressive);
-
-function refuseTooLarge(metadata: Metadata, format: InputFormat, name: string): void {
-  const { width, height } = metadata;
-  const all = config().picturePixels;
-  const whole = comesWhole(metadata, format) && WHOLE_PIXELS < all;
-  const limit = whole ? WHOLE_PIXELS : all;
+function refuseTooLarge(
+  { width, height, isProgressive }: Metadata,
+  format: InputFormat,
+  name: string,
+): void {
+  const most = config().picturePixels;
+  const held = heldWhole(format, Boolean(isProgressive));
+  const limit = Math.min(most, held === 0 ? most : WHOLE_MEMORY / held);
   if (width * height <= limit && Math.max(width, height) <= SIDE_LIMIT) return;
+  const whole = limit < most;
   const what = whole ? 'more than is taken in of such a file' : 'more than is taken in';
   const instead = whole ? 'Ask for a TIFF of it, or for' : 'Ask for a smaller file or';
   throw new Problem(
     'input',
-    `${name} says it is ${width} x ${height} pixels, ${what} (${limit / 1e6} megapixels). ${instead} a part of it.`,
+    `${name} says it is ${width} x ${height} pixels, ${what} (${Math.floor(limit / 1e6)} megapixels). ${instead} a part of it.`,
   );
+}
+
+/** What a process takes that decodes row by row, in bytes. */
+const BASE_MEMORY = 130e6;
+/** Memory for a file that its decoder can only hold all at once. */
+const WHOLE_MEMORY = LIMITS.pixels.heavy.memory - BASE_MEMORY;
+
+/**
+ * Bytes a pixel that a decoder holds at once, as measured; 0 where it comes row by row. (Coefficients of a
+ * progressive JPEG are 16 bits each.)
+ */
+function heldWhole(format: InputFormat, progressive: boolean): number {
+  if (format === 'avif') return 20;
+  if (format === 'webp') return 11;
+  if (format === 'gif') return 7;
+  if (!progressive) return 0;
+  return format === 'png' ? 7 : 7.6;
+}
+
+/** Milliseconds of CPU a megapixel, three times what a slow format took on a slow machine. */
+const CPU_MS: Partial<Record<InputFormat, number>> = { avif: 600, webp: 300 };
+const USUAL_CPU_MS = 60;
+
+/** @throws NeedsTurn where a file needs more than it is given now */
+function refuseUnlessGiven(
+  { width, height, isProgressive }: Metadata,
+  format: InputFormat,
+  limits: Limits | undefined,
+): void {
+  if (!limits) return;
+  const megapixels = (width * height) / 1e6;
+  const needs = {
+    memory: BASE_MEMORY + megapixels * 1e6 * heldWhole(format, Boolean(isProgressive)),
+    cpu: megapixels * (CPU_MS[format] ?? USUAL_CPU_MS),
+  };
+  if (needs.memory <= limits.memory && needs.cpu <= limits.cpu) return;
+  throw new NeedsTurn(turnFor('pixels', needs) ?? 'heavy');
 }
 
 /** Disk that is left alone, in bytes. */
@@ -185,7 +221,7 @@ async function refuseWithoutRoom(
   if (needed + SPARED <= bavail * bsize) return;
   throw new Problem(
     'work',
-    `${name} needs ${formatBytes(needed)} on disk to be worked on, ${formatBytes(bavail * bsize)} are free. Nothing was kept; free some space and take it in again.`,
+    `${name} needs ${formatBytes(needed)} on disk to be worked on. ${formatBytes(bavail * bsize)} are free, of which ${formatBytes(SPARED)} are kept back for the shop's records. Nothing was kept; free some space and take it in again.`,
   );
 }
 
@@ -234,7 +270,7 @@ async function writeRaw(image: Sharp, raw: string) {
     return { width, height };
   } catch (error) {
     await rm(part, { force: true });
-    if (/ENOSPC|no space left/i.test(String(error))) throw error;
+    if (isDiskFull(error)) throw error;
     return null;
   }
 }
@@ -266,12 +302,17 @@ export async function writeThumbnail(
   path: string,
 ): Promise<void> {
   const part = `${path}.${randomUUID()}.part`;
-  await sharp(input, { limitInputPixels: false, failOn: 'none', page: page - 1 })
-    .autoOrient()
-    .resize(THUMBNAIL, THUMBNAIL, { fit: 'inside', withoutEnlargement: true })
-    .png()
-    .toFile(part);
-  await rename(part, path);
+  try {
+    await sharp(input, { limitInputPixels: false, failOn: 'none', page: page - 1 })
+      .autoOrient()
+      .resize(THUMBNAIL, THUMBNAIL, { fit: 'inside', withoutEnlargement: true })
+      .png()
+      .toFile(part);
+    await rename(part, path);
+  } catch (error) {
+    await rm(part, { force: true });
+    throw error;
+  }
 }
 
 function jpegFacts(header: Uint8Array, orientation: number): JpegFacts | null {

@@ -1,5 +1,6 @@
 import { basename } from 'node:path';
 import type { Findings, Maps } from '@/core/inspect/findings';
+import type { Turn } from '../sandbox/limits';
 
 /** What to decode, and where to. */
 export interface DecodeTask {
@@ -29,4 +30,11 @@ export interface Decoded {
   maps: Maps | null;
   /** the embedded RGB profile, carried to the output untouched; null where there is none */
   profile: Uint8Array | null;
+}
+
+/** Thrown where a file needs more than it was given, before it is tried. */
+export class NeedsTurn extends Error {
+  constructor(readonly turn: Turn) {
+    super(`needs a ${turn} turn`);
+  }
 }

@@ -1,73 +1,87 @@
-import Piscina from 'piscina';
 import type { Region } from '@/core/raster/region';
-import { Problem } from '../problem';
 import { entryOf } from '../entry';
+import { Problem } from '../problem';
+import { NoAnswer } from '../sandbox/confined';
+import type { Kind, Turn } from '../sandbox/limits';
+import { Pool } from '../sandbox/pool';
 import type { Decoded, DecodeTask } from './decoded';
-import type { Answer, PictureTask } from './picture-worker';
+import { formatOf } from './format';
+import type { HalveTask } from './halve';
+import { readHeader } from './header';
+import type { Answer, PictureTask } from './picture-process';
 import { bandsOf, layOutDrawing, type Drawing } from './shapes/drawing';
 
-/** A file that keeps a thread busy for longer is not worth waiting for. */
-const PATIENCE_MS = 90_000;
-/** Memory of a thread's own objects, in megabytes; pixels lie outside. */
-const HEAP_MB = 1500;
+// Next loads route handlers in separate bundles; they share the processes through this one.
+const shared = globalThis as { lontanoPictures?: Pool<PictureTask, Answer> };
 
-// Next loads route handlers in separate bundles; they share the threads through the process.
-const shared = globalThis as { lontanoPictures?: Piscina<PictureTask, Answer> };
+/** Processes that work on files from outside, so that a hostile or heavy one costs nothing but itself. */
+const pool = (): Pool<PictureTask, Answer> =>
+  (shared.lontanoPictures ??= new Pool(entryOf('server/codecs/picture-process')));
 
-/** Threads that look at files, so that a hostile or heavy one never holds up the server. */
-function threads(): Piscina<PictureTask, Answer> {
-  if (shared.lontanoPictures) return shared.lontanoPictures;
-  const { file, execArgv } = entryOf('server/codecs/picture-worker');
-  shared.lontanoPictures = new Piscina<PictureTask, Answer>({
-    filename: file,
-    execArgv,
-    minThreads: 1,
-    maxThreads: 2,
-    idleTimeout: 30_000,
-    resourceLimits: { maxOldGenerationSizeMb: HEAP_MB },
-  });
-  return shared.lontanoPictures;
-}
+/** Starts a process, so that the first file doesn't wait for it. */
+export const warmPictureProcesses = (): void => pool().warm();
 
-/** Starts the threads, so that the first file doesn't wait for them. */
-export const warmPictureThreads = (): void => void threads();
-
-/** Ends the threads; a later task starts new ones. */
-export async function endPictureThreads(): Promise<void> {
-  await shared.lontanoPictures?.destroy();
+/** Ends the processes; a later task starts new ones. */
+export function endPictureProcesses(): void {
+  shared.lontanoPictures?.end();
   shared.lontanoPictures = undefined;
 }
 
-async function answer<T>(task: PictureTask, name: string): Promise<T> {
-  const patience = AbortSignal.timeout(PATIENCE_MS);
-  const got = await threads()
-    .run(task, { signal: patience })
+const BETTER = 'Ask for it in a simpler form, best as TIFF or PNG.';
+const WHY: Record<NoAnswer['why'], string> = {
+  time: `takes too long to be read and was given up. ${BETTER}`,
+  memory: `needs more memory to be read than a file is given. ${BETTER}`,
+  broke: `can't be read: something in it is damaged, or made to do harm. ${BETTER}`,
+  killed: 'could not be read: its process was ended again and again. Take it in once more.',
+};
+
+interface Options {
+  from?: Turn;
+  signal?: AbortSignal;
+}
+
+async function answer<T>(
+  task: PictureTask,
+  kind: Kind,
+  name: string,
+  options?: Options,
+): Promise<T> {
+  const got = await pool()
+    .run(task, kind, options)
     .catch((error: unknown) => {
-      if (patience.aborted) {
-        throw new Problem(
-          'input',
-          `${name} takes too long to be read and was given up. Ask for it in a simpler form, best as TIFF or PNG.`,
-        );
-      }
-      if (/memory|ERR_WORKER_OUT_OF_MEMORY/i.test(String(error))) {
-        throw new Problem(
-          'input',
-          `${name} needs more memory to be read than there is. Ask for it in a simpler form, best as TIFF or PNG.`,
-        );
-      }
-      throw error;
+      if (!(error instanceof NoAnswer)) throw error;
+      if (error.why === 'broke') console.error(`${name}: ${error.message}`);
+      throw new Problem(error.why === 'killed' ? 'work' : 'input', `${name} ${WHY[error.why]}`);
     });
+  if ('again' in got) throw new Error('a turn that was asked for was not given');
   if (!got.ok) throw new Problem(got.kind, got.message);
   return got.value as T;
 }
 
-/** `decode` on a thread of its own. */
-export const decodePicture = (task: DecodeTask): Promise<Decoded> =>
-  answer<Decoded>({ do: 'decode', task }, task.name);
+/** Enough of a file to tell its format. */
+const BEGINNING = 4096;
+
+/**
+ * `decode` in a process of its own.
+ * @throws Problem where the file can't be used, or needs more than a file is given
+ */
+export async function decodePicture(task: DecodeTask): Promise<Decoded> {
+  const format = formatOf(await readHeader(task.file, task.name, BEGINNING), task.name);
+  const kind = format === 'svg' || format === 'pdf' ? 'shapes' : 'pixels';
+  return answer<Decoded>({ do: 'decode', task }, kind, task.name);
+}
+
+/** `halve` in a process of its own. */
+export const halvePicture = (task: HalveTask): Promise<void> =>
+  answer<void>({ do: 'halve', task }, 'pixels', 'The picture');
+
+/** `screenTable` in a process of its own. */
+export const screenTableOf = (profile: Uint8Array): Promise<Uint8Array | null> =>
+  answer<Uint8Array | null>({ do: 'screen table', profile }, 'pixels', 'The colour profile');
 
 /** Samples of a cell of a drawing. */
 export const drawnCell = (drawing: Drawing, cell: Region): Promise<Uint8Array> =>
-  answer<Uint8Array>({ do: 'draw cell', drawing, cell }, drawing.name);
+  answer<Uint8Array>({ do: 'draw cell', drawing, cell }, 'shapes', drawing.name);
 
 /**
  * Draws a whole picture into a file of decoded pixels, band by band with bounded memory.
@@ -85,8 +99,8 @@ export async function drawToFile(
   let done = 0;
   const lane = async () => {
     while (next < bands.length) {
-      signal?.throwIfAborted();
-      await answer({ do: 'draw band', drawing, raw, band: bands[next++]! }, drawing.name);
+      const band = bands[next++]!;
+      await answer({ do: 'draw band', drawing, raw, band }, 'shapes', drawing.name, { signal });
       onProgress(++done / bands.length);
     }
   };

@@ -51,11 +51,7 @@ export async function refreshBoard(db: Knex): Promise<void> {
     if (rows.length === 0) return;
     const made = rows.map(
       ({ id, number, title, customer, digest, findings, work, pieces, ...row }) => {
-        const facts = boardFacts(
-          digest,
-          Findings.parse(JSON.parse(findings)),
-          Work.parse(JSON.parse(work)),
-        );
+        const facts = factsOf(digest, findings, work);
         return {
           job_id: id,
           version: BOARD_VERSION,
@@ -73,6 +69,18 @@ export async function refreshBoard(db: Knex): Promise<void> {
     await db.transaction(async (trx) => {
       for (const row of made) await trx('board').insert(row).onConflict('job_id').merge();
     });
+  }
+}
+
+/** What a job's row shows; that it can't be read, where what is stored of it is damaged. */
+function factsOf(digest: string, findings: string, work: string): BoardFacts {
+  try {
+    return boardFacts(digest, Findings.parse(JSON.parse(findings)), Work.parse(JSON.parse(work)));
+  } catch {
+    return {
+      ...{ digest, page: 1, print: 'not readable', inches: null, carries: null },
+      verdict: { tone: 'trouble', short: 'its record is damaged' },
+    };
   }
 }
 

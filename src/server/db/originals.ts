@@ -1,4 +1,5 @@
 import type { Knex } from 'knex';
+import type { z } from 'zod';
 import { Findings, Maps } from '@/core/inspect/findings';
 import { Problem } from '../problem';
 import { staleRowsOf } from './board-changes';
@@ -26,22 +27,28 @@ export async function findOriginal(db: Knex, digest: string): Promise<StoredOrig
   return row;
 }
 
-/** What is known of a page, or null where nobody looked at it yet. */
+/**
+ * What is known of a page, or null where nobody looked at it yet; also where that can't be read any more, so that it
+ * is looked at again.
+ */
 export async function findPage(db: Knex, digest: string, page: number): Promise<StoredPage | null> {
   const row = await db('pages')
     .join('originals', 'originals.digest', 'pages.digest')
     .where({ 'pages.digest': digest, page })
     .first('pages.*', 'originals.name');
-  return row
-    ? {
-        digest,
-        page,
-        name: row.name,
-        findings: Findings.parse(JSON.parse(row.findings)),
-        maps: row.maps ? Maps.parse(JSON.parse(row.maps)) : null,
-        profile: row.profile,
-      }
-    : null;
+  const findings = row && parsed(Findings, row.findings);
+  if (!findings) return null;
+  const { name, profile } = row;
+  return { digest, page, name, findings, maps: parsed(Maps, row.maps), profile };
+}
+
+/** JSON of a row in the shape of a schema, or null where it is not. */
+function parsed<T>(schema: z.ZodType<T>, json: string | null): T | null {
+  try {
+    return json === null ? null : (schema.safeParse(JSON.parse(json)).data ?? null);
+  } catch {
+    return null;
+  }
 }
 
 /** Stores what was found on a page; of the file only what isn't known yet. */

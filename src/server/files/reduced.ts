@@ -1,7 +1,6 @@
-import { randomUUID } from 'node:crypto';
-import { access, rename } from 'node:fs/promises';
-import sharp from 'sharp';
+import { access } from 'node:fs/promises';
 import { levelSize } from '@/core/raster/tiles';
+import { halvePicture } from '../codecs/pictures';
 import type { StoredPage } from '../db/originals';
 import { halvedPath } from './halved';
 import { store } from './store';
@@ -29,14 +28,11 @@ async function make(original: StoredPage, level: number, path: string): Promise<
   );
   if (there) return path;
   const { findings } = original;
-  const { width, height } = levelSize(findings, level);
-  const part = `${path}.${randomUUID()}.part.v`;
-  await sharp(await decodedPath(original.digest, original.name, original.page), {
-    limitInputPixels: false,
-  })
-    .resize(width, height, { fit: 'fill', kernel: 'cubic', fastShrinkOnLoad: false })
-    .toColourspace(findings.bitDepth === 16 ? 'rgb16' : 'srgb')
-    .toFile(part);
-  await rename(part, path);
+  await halvePicture({
+    raw: await decodedPath(original.digest, original.name, original.page),
+    out: path,
+    size: levelSize(findings, level),
+    depth: findings.bitDepth,
+  });
   return path;
 }

@@ -6,7 +6,7 @@ import { Readable, Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import type { Knex } from 'knex';
 import { formatBytes } from '@/core/measure/format';
-import { FINDINGS_VERSION } from '@/core/inspect/findings';
+import { Findings, FINDINGS_VERSION } from '@/core/inspect/findings';
 import type { TakenIn } from '@/core/shop/job';
 import type { Decoded } from '../codecs/decoded';
 import { decodePicture } from '../codecs/pictures';
@@ -33,21 +33,48 @@ export async function takeIn(
     const digest = await receive(body, upload, fileName);
     const known = await findPage(db, digest, 1);
     if (known) return { digest, fileName, known: true, findings: known.findings };
-
-    const decoded = await decodePicture({
-      file: upload,
-      name: fileName,
-      page: 1,
-      raw: await makeFolderOf(store.raw(digest, 1)),
-      thumbnail: await makeFolderOf(store.thumbnail(digest, 1)),
-    });
-    await rename(upload, await makeFolderOf(store.original(digest)));
-    await keepPage(db, asStored(decoded, digest, fileName, 1));
-    return { digest, fileName, known: false, findings: decoded.findings };
+    const findings = await keepOnce(db, upload, digest, fileName);
+    return { digest, fileName, known: false, findings };
   } finally {
     await rm(upload, { force: true });
   }
 }
+
+const keeping = new Map<string, Promise<Findings>>();
+
+/** Decodes and keeps an uploaded file, once for all who send the same meanwhile. */
+function keepOnce(db: Knex, upload: string, digest: string, name: string): Promise<Findings> {
+  const under =
+    keeping.get(digest) ?? keep(db, upload, digest, name).finally(() => keeping.delete(digest));
+  keeping.set(digest, under);
+  return under;
+}
+
+async function keep(db: Knex, upload: string, digest: string, name: string): Promise<Findings> {
+  const raw = await makeFolderOf(store.raw(digest, 1));
+  const thumbnail = await makeFolderOf(store.thumbnail(digest, 1));
+  const original = await makeFolderOf(store.original(digest));
+  try {
+    const decoded = await decodePicture({ file: upload, name, page: 1, raw, thumbnail });
+    const page = asStored(decoded, digest, name, 1);
+    await rename(upload, original);
+    await keepPage(db, page);
+    return page.findings;
+  } catch (error) {
+    // A file that the shop had before, and that is only looked at anew, keeps what it has.
+    if (!(await isOriginal(db, digest))) {
+      await Promise.all([raw, thumbnail, original].map((path) => rm(path, { force: true })));
+    }
+    throw error;
+  }
+}
+
+/** Whether the shop has a file; said to be so where that can't be told, so that nothing is removed. */
+const isOriginal = (db: Knex, digest: string): Promise<boolean> =>
+  findOriginal(db, digest).then(
+    () => true,
+    (error: unknown) => !(error instanceof Problem),
+  );
 
 async function receive(
   body: ReadableStream<Uint8Array>,
@@ -81,19 +108,30 @@ async function receive(
   return hash.digest('hex');
 }
 
-const asStored = (
+/** @throws Problem where what was found makes no sense: what is stored can be read again */
+function asStored(
   { findings, maps, profile }: Decoded,
   digest: string,
   name: string,
   page: number,
-): StoredPage => ({
-  digest,
-  name,
-  page,
-  findings,
-  maps,
-  profile: profile && Buffer.from(profile),
-});
+): StoredPage {
+  const sound = Findings.safeParse(findings);
+  if (!sound.success) {
+    const [issue] = sound.error.issues;
+    throw new Problem(
+      'input',
+      `${name} can't be used: its ${issue!.path.join(' ')} makes no sense. Ask for it saved again.`,
+    );
+  }
+  return {
+    digest,
+    name,
+    page,
+    findings: sound.data,
+    maps,
+    profile: profile && Buffer.from(profile),
+  };
+}
 
 /**
  * A page of an original, looked at now where nobody did yet, or where findings have grown since.

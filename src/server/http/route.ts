@@ -56,11 +56,10 @@ function refuseForeign(request: Request): void {
  * @throws Problem that names the field which doesn't fit
  */
 export async function body<T>(request: Request, schema: z.ZodType<T>): Promise<T> {
-  const text = await request.text();
-  if (text.length > JSON_LIMIT) throw new Problem('usage', 'The request is too large.');
+  const text = await bytes(request, JSON_LIMIT);
   let value: unknown;
   try {
-    value = JSON.parse(text);
+    value = JSON.parse(new TextDecoder().decode(text));
   } catch {
     throw new Problem('usage', 'The request is not JSON.');
   }

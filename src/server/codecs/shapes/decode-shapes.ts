@@ -151,13 +151,15 @@ async function onlyPicture(
     picture.as === 'jpeg' ? 'jpeg' : 'tiff',
     { ...task, page: 1 },
     {
-      format: 'pdf',
-      pages,
-      ppi: {
-        x: (placed.width * 72) / placed.widthPt,
-        y: (placed.height * 72) / placed.heightPt,
+      told: {
+        format: 'pdf',
+        pages,
+        ppi: {
+          x: (placed.width * 72) / placed.widthPt,
+          y: (placed.height * 72) / placed.heightPt,
+        },
+        notes: ['The page holds one picture and nothing else: the picture itself was taken out.'],
       },
-      notes: ['The page holds one picture and nothing else: the picture itself was taken out.'],
     },
   ).then((decoded) => ({
     ...decoded,

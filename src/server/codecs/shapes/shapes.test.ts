@@ -16,7 +16,7 @@ import { buildPdf, jpegObject, type PdfPageText } from '../../testing/pdf';
 import { testPixels } from '../../testing/shop';
 import { decode } from '../decode';
 import { decodeTask } from '../decoded';
-import { drawToFile, endPictureThreads } from '../pictures';
+import { drawToFile, endPictureProcesses } from '../pictures';
 import { openRaw } from '../raw';
 import { drawCell } from './drawn';
 
@@ -25,7 +25,7 @@ beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'lontano-shapes-'));
 });
 afterAll(async () => {
-  await Promise.all([endThreads(), endPictureThreads()]);
+  await Promise.all([endThreads(), endPictureProcesses()]);
   await rm(folder, { recursive: true, force: true });
 });
 

@@ -120,6 +120,12 @@ function sizeOf({ attributes }: SaxesTagPlain, name: string): { size: Size; box:
     numbers.length === 4 && numbers.every(Number.isFinite)
       ? { width: numbers[2]!, height: numbers[3]! }
       : null;
+  if (viewBox && !(viewBox.width > 0 && viewBox.height > 0)) {
+    throw new Problem(
+      'input',
+      `${name} shows a part of ${viewBox.width} x ${viewBox.height}, in which there is nothing. Ask for it saved again, or as PDF.`,
+    );
+  }
   const shape = viewBox ? viewBox.width / viewBox.height : 1;
   const given = { width: lengthOf(attributes.width), height: lengthOf(attributes.height) };
   const width = given.width ?? (given.height ? given.height * shape : (viewBox?.width ?? 300));

@@ -5,7 +5,7 @@ import knex from 'knex';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { digestOfFile } from '../../files/digest';
 import { makeFolderOf, store } from '../../files/store';
-import { endPictureThreads } from '../../codecs/pictures';
+import { endPictureProcesses } from '../../codecs/pictures';
 import { testJpeg } from '../../testing/shop';
 import { openDatabase } from '../connection';
 import { BoardQuery } from '@/core/shop/board';
@@ -20,7 +20,7 @@ beforeAll(async () => {
   process.env.LONTANO_DATA = folder;
 });
 afterAll(async () => {
-  await endPictureThreads();
+  await endPictureProcesses();
   await rm(folder, { recursive: true, force: true });
 });
 
