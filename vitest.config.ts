@@ -7,7 +7,6 @@ export default defineConfig({
     include: ['src/**/*.test.ts', 'demo/**/*.test.ts'],
     // Threads and terminal are tested as they ship.
     globalSetup: 'scripts/bundle-once.mjs',
-    env: { LONTANO_BUNDLED: '1' },
     testTimeout: 60_000,
     hookTimeout: 60_000,
   },

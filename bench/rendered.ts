@@ -71,7 +71,7 @@ export function rendered(
   const text = execFileSync(process.execPath, ['--import', 'tsx', worker], {
     input: JSON.stringify(task),
     // Threads as they ship.
-    env: { ...process.env, LONTANO_BUNDLED: '1' },
+    env: process.env,
   });
   return JSON.parse(text.toString());
 }

@@ -1,15 +1,30 @@
-// Furnishes an empty shop with the demo jobs, through the same doors as a customer's files.
-import { readFile } from 'node:fs/promises';
+// Furnishes a shop with the demo jobs alone, through the same doors as a customer's files.
+import { readdir, readFile, rm } from 'node:fs/promises';
+import { join } from 'node:path';
 import { addDays, formatISO } from 'date-fns';
 import { NewJob } from '../src/core/shop/job';
+import { config } from '../src/server/config';
 import { endPictureProcesses } from '../src/server/codecs/pictures';
 import { database } from '../src/server/db/connection';
 import { beginJob, changeJob } from '../src/server/db/jobs';
 import { takeIn } from '../src/server/files/take-in';
+import { inWords } from '../src/server/problem';
+import { lockShop, LOCKS } from '../src/server/supervisor/lock';
 import { degradedPath, demoJobs } from './pictures';
 
 const CUSTOMER = 'Colle Vespra Observatory';
 
+const { data } = config();
+let unlock: () => void;
+try {
+  unlock = lockShop(data, { pid: process.pid, address: 'nowhere yet', since: Date.now() });
+} catch (error) {
+  console.error(inWords(error));
+  process.exit(1);
+}
+for (const name of await readdir(data)) {
+  if (!LOCKS.includes(name)) await rm(join(data, name), { recursive: true, force: true });
+}
 const db = await database();
 for (const picture of demoJobs) {
   const bytes = await readFile(degradedPath(picture));
@@ -26,5 +41,6 @@ for (const picture of demoJobs) {
   await changeJob(db, id, { state: picture.state });
 }
 await db.destroy();
-await endPictureProcesses();
+endPictureProcesses();
+unlock();
 console.log(`${demoJobs.length} jobs are on the board.`);

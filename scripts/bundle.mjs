@@ -6,7 +6,8 @@ import { build } from 'esbuild';
 
 const ENTRIES = [
   'cli/main',
-  'server/supervisor',
+  'server/supervisor/supervisor',
+  'server/web/web-process',
   'server/tasks/task-process',
   'server/render/part-worker',
   'server/codecs/picture-process',
@@ -28,8 +29,6 @@ export async function bundle() {
     target: 'node20',
     packages: 'external',
     sourcemap: 'linked',
-    // What is bundled starts what is bundled: server/entry.ts.
-    banner: { js: "process.env.LONTANO_BUNDLED = '1';" },
     logLevel: 'warning',
   });
   // Only now, so that a server that runs from here finds its threads meanwhile.

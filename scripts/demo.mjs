@@ -1,5 +1,5 @@
 // npm run demo [-- --fresh]: sets everything up and serves the demo shop.
-import { existsSync, rmSync } from 'node:fs';
+import { existsSync } from 'node:fs';
 import { ensureBuilt, ensureInstalled, run, serve } from './set-up.mjs';
 
 const data = process.env.LONTANO_DATA ?? 'var/demo';
@@ -11,8 +11,8 @@ if (unknown.length > 0) {
 }
 ensureInstalled();
 ensureBuilt();
-if (process.argv.includes('--fresh')) rmSync(data, { recursive: true, force: true });
-if (!existsSync(`${data}/lontano.sqlite`)) {
+const fresh = process.argv.includes('--fresh');
+if (fresh || !existsSync(`${data}/lontano.sqlite`)) {
   console.log('Furnishing the demo shop …');
   run(process.execPath, ['--import', 'tsx', 'demo/seed.ts'], { LONTANO_DATA: data });
 }

@@ -65,7 +65,7 @@ export function ensureBuilt() {
 
 /** Serves until it is ended; whoever ends this process ends the servers with it. */
 export function serve(environment) {
-  const child = spawn(process.execPath, ['dist/server/supervisor.mjs'], {
+  const child = spawn(process.execPath, ['dist/server/supervisor/supervisor.mjs'], {
     stdio: 'inherit',
     env: {
       ...process.env,

@@ -6,6 +6,9 @@ import type { ReactNode } from 'react';
 import { Providers } from '@/ui/shell/Providers';
 import { Shell } from '@/ui/shell/Shell';
 
+// Every page carries a nonce of its own for its inline scripts, so none is made beforehand.
+export const dynamic = 'force-dynamic';
+
 export const metadata: Metadata = { title: 'Lontano' };
 
 export default function Layout({ children }: { children: ReactNode }) {

@@ -8,6 +8,13 @@ const Environment = z.object({
   LONTANO_UPLOAD_MB: z.coerce.number().positive().default(200),
   /** largest picture taken in, in megapixels */
   LONTANO_PICTURE_MP: z.coerce.number().positive().default(400),
+  /** gigabytes that may be kept of what can be made again */
+  LONTANO_KEEP_GB: z.coerce.number().positive().default(20),
+  /** where it is served */
+  HOST: z.string().min(1).default('127.0.0.1'),
+  PORT: z.coerce.number().int().min(1).max(65_535).default(4310),
+  /** further names that it may be called by, with commas between */
+  LONTANO_HOSTS: z.string().default(''),
   /** threads that render */
   LONTANO_THREADS: z.coerce.number().int().min(1).max(64).optional(),
 });
@@ -19,6 +26,12 @@ export function config() {
   return {
     data,
     database: join(data, 'lontano.sqlite'),
+    host: environment.HOST,
+    port: environment.PORT,
+    hosts: environment.LONTANO_HOSTS.split(',')
+      .map((name) => name.trim().toLowerCase())
+      .filter(Boolean),
+    keptBytes: environment.LONTANO_KEEP_GB * 1e9,
     uploadBytes: environment.LONTANO_UPLOAD_MB * 1e6,
     picturePixels: environment.LONTANO_PICTURE_MP * 1e6,
     threads: environment.LONTANO_THREADS,

@@ -62,7 +62,14 @@ export const Work = z.preprocess(
     kind: Kind.nullable().default(null),
     /** strength maps that steps of all trials may be limited to */
     zones: z.array(Zone).max(40),
-    trials: z.array(Trial).min(1).max(TRIALS),
+    trials: z
+      .array(Trial)
+      .min(1)
+      .max(TRIALS)
+      .refine(
+        (trials) => new Set(trials.map(({ id }) => id)).size === trials.length,
+        'two trials have the same letter',
+      ),
     /** how many trials were ever begun: an id is never given twice */
     begun: z.int().min(1).max(10_000).default(1),
   }),

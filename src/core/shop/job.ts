@@ -65,7 +65,8 @@ export const JobChange = z
     customer: line(120),
     due: Day.nullable(),
   })
-  .partial();
+  .partial()
+  .refine((change) => Object.keys(change).length > 0, 'says nothing that is to be changed');
 export type JobChange = z.infer<typeof JobChange>;
 
 /** More pictures for a job, ordered as its first one unless it says otherwise. */

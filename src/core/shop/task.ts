@@ -12,6 +12,8 @@ export const Artifact = z.object({
   bytes: z.int(),
   /** SHA-256 of its bytes; null where it was made before digests were kept */
   digest: z.string().nullable(),
+  /** when its file was cleared away to make room, or null while it is there; its recipe makes the same bytes again */
+  goneAt: z.int().nullable().default(null),
 });
 export type Artifact = z.infer<typeof Artifact>;
 

@@ -1,7 +1,7 @@
 import type { Region } from '@/core/raster/region';
 import { entryOf } from '../entry';
 import { Problem } from '../problem';
-import { NoAnswer } from '../sandbox/confined';
+import { isNoAnswer, type NoAnswer } from '../sandbox/confined';
 import type { Kind, Turn } from '../sandbox/limits';
 import { Pool } from '../sandbox/pool';
 import type { Decoded, DecodeTask } from './decoded';
@@ -49,7 +49,7 @@ async function answer<T>(
   const got = await pool()
     .run(task, kind, options)
     .catch((error: unknown) => {
-      if (!(error instanceof NoAnswer)) throw error;
+      if (!isNoAnswer(error)) throw error;
       if (error.why === 'broke') console.error(`${name}: ${error.message}`);
       throw new Problem(error.why === 'killed' ? 'work' : 'input', `${name} ${WHY[error.why]}`);
     });

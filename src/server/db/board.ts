@@ -100,7 +100,9 @@ export async function readBoard(db: Knex, query: BoardQuery): Promise<BoardPage>
   await refreshBoard(db);
   const { archived, state, search, order, down, page } = query;
   const shown = () => {
-    const found = db('jobs').join('board', 'board.job_id', 'jobs.id').where({ archived });
+    const found = db('jobs')
+      .join('board', 'board.job_id', 'jobs.id')
+      .where({ archived, deleted_at: null });
     if (state) found.where({ state });
     for (const word of searchWords(search)) found.whereRaw('instr(board.words, ?)', [word]);
     return found;
@@ -112,6 +114,7 @@ export async function readBoard(db: Knex, query: BoardQuery): Promise<BoardPage>
     .offset(page * BOARD_PAGE)
     .select('jobs.*', 'board.facts', 'board.pieces');
   const counts: { state: string; archived: number; count: number }[] = await db('jobs')
+    .whereNull('deleted_at')
     .groupBy('archived', 'state')
     .select('state', 'archived')
     .count({ count: '*' });

@@ -9,13 +9,15 @@ import { queue } from './migrations/0004-queue';
 import { patches } from './migrations/0005-patches';
 import { tasks } from './migrations/0006-tasks';
 import { board } from './migrations/0007-board';
+import { taskNews } from './migrations/0008-task-news';
+import { room } from './migrations/0009-room';
 
 /** Migrations in their order. They only go forward: a shop's data survives every update. */
-const migrations = [shop, pages, lists, queue, patches, tasks, board];
+const migrations = [shop, pages, lists, queue, patches, tasks, board, taskNews, room];
 
 /** Opens a database file, brings it up to date, and makes it fit for two processes. */
 export async function openDatabase(file: string): Promise<Knex> {
-  mkdirSync(dirname(file), { recursive: true });
+  mkdirSync(dirname(file), { recursive: true, mode: 0o700 });
   const db = knex({
     client: 'better-sqlite3',
     connection: { filename: file },

@@ -43,7 +43,7 @@ export const headOf = (row: {
 
 /** @param pieceId the picture that goes on the bench; the first one unless it is named */
 export async function readJob(db: Knex, id: number, pieceId?: number): Promise<JobView> {
-  const row = await db('jobs').where({ id }).first();
+  const row = await db('jobs').where({ id, deleted_at: null }).first();
   if (!row) throw new Problem('missing', 'There is no such job on the board.');
   const pieces = await db('pieces')
     .where({ job_id: id })
@@ -144,7 +144,7 @@ async function putPiece(trx: Knex, jobId: number, one: Proposed): Promise<number
 
 export async function changeJob(db: Knex, id: number, change: JobChange): Promise<void> {
   await db.transaction(async (trx) => {
-    const touched = await trx('jobs').where({ id }).update(change);
+    const touched = await trx('jobs').where({ id, deleted_at: null }).update(change);
     if (touched === 0) throw new Problem('missing', 'There is no such job on the board.');
     await staleRow(trx, id);
   });

@@ -5,7 +5,7 @@ import { Problem } from '../problem';
 /** A claimed task goes back to the queue when its owner hasn't been heard of for so long. */
 export const LEASE_MS = 10_000;
 /** A task that took its process down so often is given up. */
-const MOST_ATTEMPTS = 3;
+const MOST_DEATHS = 3;
 /** Tasks of a piece that are shown, the newest ones. */
 const SHOWN = 20;
 
@@ -59,7 +59,7 @@ const toTask = (row: Row): Task =>
   });
 
 const ARTIFACTS = `(select json_group_array(json_object('role', role, 'fileName', file_name, 'bytes', bytes,
-  'digest', digest)) from artifacts where task_id = tasks.id)`;
+  'digest', digest, 'goneAt', gone_at)) from artifacts where task_id = tasks.id)`;
 
 const query = (db: Knex) =>
   db('tasks')
@@ -75,19 +75,40 @@ export async function runsOfPiece(db: Knex, pieceId: number): Promise<Run[]> {
   return rows.map((row) => Run.parse(toTask(row)));
 }
 
-/** What is told of tasks that changed at or after a moment, in milliseconds since 1970. */
-export async function tasksChangedSince(db: Knex, since: number): Promise<TaskEvent[]> {
-  const columns = ['id', 'piece_id', 'state', 'progress', 'rank'].map((name) => `tasks.${name}`);
+/** The number of the last change of any task. */
+export async function lastTaskChange(db: Knex): Promise<number> {
+  const [row] = await db('tasks').max({ last: 'change' });
+  return Number(row?.last ?? 0);
+}
+
+/**
+ * What is told of tasks that changed after a change.
+ * @returns their states, and the number of the last of these changes
+ */
+export async function tasksChangedAfter(
+  db: Knex,
+  after: number,
+): Promise<{ events: TaskEvent[]; last: number }> {
+  const columns = ['id', 'piece_id', 'state', 'progress', 'rank', 'change'];
   const rows = await db('tasks')
     .join('pieces', 'pieces.id', 'tasks.piece_id')
-    .where('tasks.changed_at', '>=', since)
-    .orderBy('tasks.changed_at')
-    .select('pieces.job_id', ...columns);
-  return rows.map(({ id, job_id: jobId, piece_id: pieceId, state, progress, rank }) => ({
-    ...{ id, jobId, pieceId, progress, rank },
-    state: TaskState.parse(state),
-  }));
+    .where('tasks.change', '>', after)
+    .orderBy('tasks.change')
+    .select('pieces.job_id', ...columns.map((name) => `tasks.${name}`));
+  return {
+    events: rows.map(({ id, job_id: jobId, piece_id: pieceId, state, progress, rank }) => ({
+      ...{ id, jobId, pieceId, progress, rank },
+      state: TaskState.parse(state),
+    })),
+    last: rows.at(-1)?.change ?? after,
+  };
 }
+
+/** What is written with every change of a task. Whoever writes is alone, so numbers follow the order of writing. */
+const changedNow = (db: Knex) => ({
+  changed_at: Date.now(),
+  change: db.raw('(select coalesce(max(change), 0) + 1 from tasks)'),
+});
 
 /** Tasks that are not over. */
 export const openTasks = async (db: Knex): Promise<Task[]> =>
@@ -99,33 +120,37 @@ export async function readTask(db: Knex, id: string): Promise<Task> {
   return toTask(row);
 }
 
-/** The path of a task's file below the data folder, or null where it made none. */
+/** The path of a task's file below the data folder, or null where it made none, or that went. */
 export async function artifactPath(db: Knex, id: string, role: string): Promise<string | null> {
-  const row = await db('artifacts').where({ task_id: id, role }).first('path');
+  const row = await db('artifacts').where({ task_id: id, role, gone_at: null }).first('path');
   return row ? row.path : null;
 }
 
 /** A task that is to be queued. */
 export type NewTask = Pick<Task, 'id' | 'kind' | 'pieceId' | 'payload'> & { parent?: string };
 
+/**
+ * Queues a task, behind all that there are. One that is to do the very same and isn't over yet is taken for it: whoever
+ * asks six times gets one. One statement, so that this holds whoever asks at the same moment.
+ */
 export async function queueTask(db: Knex, task: NewTask): Promise<Task> {
+  const { id, kind, parent = null, pieceId } = task;
+  const payload = JSON.stringify(task.payload);
   const now = Date.now();
-  await db('tasks').insert({
-    id: task.id,
-    kind: task.kind,
-    parent: task.parent ?? null,
-    piece_id: task.pieceId,
-    payload: JSON.stringify(task.payload),
-    state: 'queued' satisfies TaskState,
-    queued_at: now,
-    rank: afterAll(db),
-    changed_at: now,
-  });
-  return readTask(db, task.id);
+  const same = [kind, parent, pieceId, payload];
+  await db.raw(
+    `insert into tasks (id, kind, parent, piece_id, payload, state, queued_at, rank, changed_at, change)
+     select ?, ?, ?, ?, ?, 'queued', ?, (select coalesce(max(rank), 0) + 1 from tasks), ?,
+       (select coalesce(max(change), 0) + 1 from tasks)
+     where not exists (${SAME_AND_OPEN})`,
+    [id, ...same, now, now, ...same],
+  );
+  const [queued] = await db.raw(SAME_AND_OPEN, same);
+  return readTask(db, queued?.id ?? id);
 }
 
-/** A rank behind all that there are. */
-const afterAll = (db: Knex) => db.raw('(select coalesce(max(rank), 0) + 1 from tasks)');
+const SAME_AND_OPEN = `select id from tasks as same where kind = ? and parent is ? and piece_id = ? and payload = ?
+  and state in ('queued', 'running') and not cancel_asked`;
 
 /**
  * Moves a task that waits before another that waits, or to the end of the queue.
@@ -134,9 +159,7 @@ const afterAll = (db: Knex) => db.raw('(select coalesce(max(rank), 0) + 1 from t
 export async function moveTask(db: Knex, id: string, before: string | null): Promise<Task> {
   await db.transaction(async (on) => {
     // Writes first, so that nobody claims one of them between looking and ordering.
-    const touched = await on('tasks')
-      .where({ id, state: 'queued' })
-      .update({ changed_at: Date.now() });
+    const touched = await on('tasks').where({ id, state: 'queued' }).update(changedNow(on));
     if (touched === 0) {
       throw new Problem('conflict', 'It does not wait any more, so its place is as it is.');
     }
@@ -152,7 +175,7 @@ export async function moveTask(db: Knex, id: string, before: string | null): Pro
     for (const [i, one] of others.entries()) {
       await on('tasks')
         .where({ id: one, state: 'queued' })
-        .update({ rank: first + i, changed_at: Date.now() });
+        .update({ rank: first + i, ...changedNow(on) });
     }
   });
   return readTask(db, id);
@@ -179,48 +202,79 @@ export async function cancelTask(db: Knex, id: string): Promise<Task> {
   await db('tasks')
     .where({ state: 'queued' })
     .whereIn('id', family.clone())
-    .update({ state: 'cancelled', finished_at: now, changed_at: now });
+    .update({ state: 'cancelled', finished_at: now, ...changedNow(db) });
   await db('tasks')
     .where({ state: 'running' })
     .whereIn('id', family)
-    .update({ cancel_asked: true, changed_at: now });
+    .update({ cancel_asked: true, ...changedNow(db) });
   return readTask(db, id);
 }
 
+const GIVEN_UP = `It took the process of runs down ${MOST_DEATHS} times and was given up. The job is unharmed; order fewer ppi or ask for help.`;
+
+/** What becomes of tasks whose process is gone: they end where that was asked for, or wait again. */
+const givenBack = (db: Knex, { died }: { died: boolean }) => ({
+  attempts: db.raw('attempts + ?', [Number(died)]),
+  state: db.raw(
+    "case when cancel_asked then 'cancelled' when attempts + ? >= ? then 'failed' else 'queued' end",
+    [Number(died), MOST_DEATHS],
+  ),
+  error: db.raw('case when not cancel_asked and attempts + ? >= ? then ? end', [
+    Number(died),
+    MOST_DEATHS,
+    GIVEN_UP,
+  ]),
+  finished_at: db.raw('case when cancel_asked or attempts + ? >= ? then ? end', [
+    Number(died),
+    MOST_DEATHS,
+    Date.now(),
+  ]),
+  owner: null,
+  lease_until: null,
+  ...changedNow(db),
+});
+
 /**
- * Takes the first task that waits, or whose owner fell silent. The claim is one statement, so that
- * no task has two owners.
+ * Gives back what is said to be at work, once it is known that nobody works on it.
+ * @param died whether its process died of it; only that counts against a task
+ */
+export async function giveAllBack(db: Knex, how: { died: boolean }): Promise<void> {
+  // One by one, since each change has a number of its own.
+  const running = await db('tasks').where({ state: 'running' }).select('id', 'owner');
+  for (const { id, owner } of running) {
+    await db('tasks').where({ id, owner, state: 'running' }).update(givenBack(db, how));
+  }
+}
+
+/** Gives a task back that its owner stops before its end; it waits again, or ends where that was asked for. */
+export async function giveBack(db: Knex, id: string, owner: string): Promise<void> {
+  await db('tasks')
+    .where({ id, owner, state: 'running' })
+    .update(givenBack(db, { died: false }));
+}
+
+/**
+ * Takes the first task that waits, or whose owner fell silent, which counts as its death. The claim is one statement,
+ * so that no task has two owners.
  */
 export async function claimTask(db: Knex, owner: string): Promise<Task | null> {
   const now = Date.now();
-  await db('tasks')
+  const silent = await db('tasks')
     .where({ state: 'running' })
     .andWhere('lease_until', '<', now)
-    .andWhere((or) => or.where('attempts', '>=', MOST_ATTEMPTS).orWhere({ cancel_asked: true }))
-    .update({
-      state: db.raw("case when cancel_asked then 'cancelled' else 'failed' end"),
-      error: db.raw('case when cancel_asked then null else ? end', [
-        `It took the render process down ${MOST_ATTEMPTS} times and was given up. The job is unharmed; order fewer ppi or ask for help.`,
-      ]),
-      finished_at: now,
-      changed_at: now,
-    });
-  const waiting = db('tasks')
-    .where({ state: 'queued' })
-    .orWhere((or) => or.where({ state: 'running' }).andWhere('lease_until', '<', now))
-    .orderBy('rank')
-    .limit(1)
     .select('id');
+  for (const { id } of silent) {
+    await db('tasks')
+      .where({ id, state: 'running' })
+      .andWhere('lease_until', '<', now)
+      .update(givenBack(db, { died: true }));
+  }
+  const waiting = db('tasks').where({ state: 'queued' }).orderBy('rank').limit(1).select('id');
   const [row] = await db('tasks')
     .whereIn('id', waiting)
     .update({
-      state: 'running',
-      owner,
-      progress: 0,
-      attempts: db.raw('attempts + 1'),
-      lease_until: now + LEASE_MS,
-      started_at: now,
-      changed_at: now,
+      ...{ state: 'running', owner, progress: 0, lease_until: now + LEASE_MS, started_at: now },
+      ...changedNow(db),
     })
     .returning('id');
   return row ? readTask(db, row.id) : null;
@@ -239,7 +293,7 @@ export async function reportProgress(
   const now = Date.now();
   const [row] = await db('tasks')
     .where({ id, owner, state: 'running' })
-    .update({ progress, lease_until: now + LEASE_MS, changed_at: now })
+    .update({ progress, lease_until: now + LEASE_MS, ...changedNow(db) })
     .returning('cancel_asked');
   return !row ? 'lost' : row.cancel_asked ? 'cancel' : 'go on';
 }
@@ -269,7 +323,7 @@ export async function finishTask(
         owner: null,
         lease_until: null,
         finished_at: now,
-        changed_at: now,
+        ...changedNow(on),
       });
     if (touched === 0) return false;
     for (const { role, path, fileName, bytes, digest } of outcome.state === 'done'

@@ -3,6 +3,7 @@ import { levelSize } from '@/core/raster/tiles';
 import { halvePicture } from '../codecs/pictures';
 import type { StoredPage } from '../db/originals';
 import { halvedPath } from './halved';
+import { noteUse } from './room';
 import { store } from './store';
 import { decodedPath } from './take-in';
 
@@ -26,7 +27,10 @@ async function make(original: StoredPage, level: number, path: string): Promise<
     () => true,
     () => false,
   );
-  if (there) return path;
+  if (there) {
+    await noteUse(path);
+    return path;
+  }
   const { findings } = original;
   await halvePicture({
     raw: await decodedPath(original.digest, original.name, original.page),

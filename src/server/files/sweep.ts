@@ -1,22 +1,70 @@
-import { readdir, rm } from 'node:fs/promises';
-import { basename, dirname, join } from 'node:path';
+import { readdir, rm, stat } from 'node:fs/promises';
+import { basename, dirname, join, sep } from 'node:path';
+import type { Knex } from 'knex';
 import { config } from '../config';
+import { namedFiles, type NamedFiles } from '../db/named-files';
 import { store } from './store';
+
+/** Folders of a data folder that hold nothing but files of ours. */
+export const FOLDERS = [
+  'originals',
+  'decoded',
+  'thumbnails',
+  'masks',
+  'results',
+  'uploads',
+] as const;
+
+/** Whether a file is half of something: written beside its place, and renamed once it is whole. */
+const isPart = (path: string): boolean => path.includes('.part');
 
 /**
  * Removes what processes that were killed left half written: uploads that never arrived, and parts
- * of results and decoded pictures. Only for when nothing else is at work in the data folder.
+ * of anything else. Only for when nothing else is at work in the data folder.
  * @returns how many files were removed
  */
 export async function sweepLeftovers(): Promise<number> {
-  const uploads = await filesBelow(store.uploads());
-  const { data } = config();
-  const made = await Promise.all(
-    ['results', 'decoded', 'thumbnails'].map((kind) => filesBelow(join(data, kind))),
-  );
-  const parts = made.flat().filter((path) => path.includes('.part'));
-  await Promise.all([...uploads, ...parts].map((path) => rm(path, { force: true })));
-  return uploads.length + parts.length;
+  const found = await Promise.all(FOLDERS.map(filesIn));
+  const left = found.flat().filter((path) => isPart(path) || path.startsWith(`uploads${sep}`));
+  await Promise.all(left.map(remove));
+  return left.length;
+}
+
+/** How long a file may lie there before something names it: what is made just now is named a little later. */
+export const GRACE_MS = 24 * 3_600_000;
+
+/**
+ * Removes files that nothing names, as long as they have lain there for a while.
+ * @returns their paths below the data folder
+ */
+export async function sweepUnnamed(db: Knex, grace = GRACE_MS): Promise<string[]> {
+  const unnamed = await unnamedFiles(db);
+  const old: string[] = [];
+  for (const path of unnamed) {
+    const found = await stat(store.named(path)).catch(() => null);
+    if (found && Date.now() - found.mtimeMs >= grace) old.push(path);
+  }
+  await Promise.all(old.map(remove));
+  return old;
+}
+
+/** Files that nothing names, by their paths below the data folder. */
+export async function unnamedFiles(db: Knex): Promise<string[]> {
+  // What is made meanwhile is named by then, or not listed yet.
+  const files = (await Promise.all(FOLDERS.map(filesIn))).flat();
+  const named = await namedFiles(db);
+  return files.filter((path) => !isNamed(path, named));
+}
+
+/** Whether the database names a file, by its path below the data folder. */
+function isNamed(path: string, { originals, masks, artifacts }: NamedFiles): boolean {
+  if (isPart(path)) return false;
+  const [folder] = path.split(sep);
+  const digest = basename(path).slice(0, 64);
+  if (folder === 'originals' || folder === 'decoded' || folder === 'thumbnails') {
+    return originals.has(digest);
+  }
+  return folder === 'masks' ? masks.has(digest) : folder === 'results' && artifacts.has(path);
 }
 
 /**
@@ -29,9 +77,13 @@ export async function sweepClaims(out: string): Promise<void> {
   await Promise.all(parts.map((name) => rm(join(folder, name), { force: true })));
 }
 
-async function filesBelow(folder: string): Promise<string[]> {
-  const entries = await readdir(folder, { recursive: true, withFileTypes: true }).catch(() => []);
+const remove = (path: string): Promise<void> => rm(store.named(path), { force: true });
+
+/** Paths below the data folder of all files in one of its folders. */
+export async function filesIn(folder: (typeof FOLDERS)[number]): Promise<string[]> {
+  const from = join(config().data, folder);
+  const entries = await readdir(from, { recursive: true, withFileTypes: true }).catch(() => []);
   return entries
     .filter((entry) => entry.isFile())
-    .map((entry) => join(entry.parentPath, entry.name));
+    .map((entry) => store.nameOf(join(entry.parentPath, entry.name)));
 }

@@ -11,8 +11,9 @@ import type { TakenIn } from '@/core/shop/job';
 import type { Decoded } from '../codecs/decoded';
 import { decodePicture } from '../codecs/pictures';
 import { config } from '../config';
-import { findOriginal, findPage, keepPage, type StoredPage } from '../db/originals';
+import { findOriginal, findPage, keepPage, takenInAgain, type StoredPage } from '../db/originals';
 import { Problem } from '../problem';
+import { noteUse } from './room';
 import { makeFolderOf, store } from './store';
 import { forgetReduced } from './halved';
 
@@ -32,7 +33,10 @@ export async function takeIn(
   try {
     const digest = await receive(body, upload, fileName);
     const known = await findPage(db, digest, 1);
-    if (known) return { digest, fileName, known: true, findings: known.findings };
+    if (known) {
+      await takenInAgain(db, digest);
+      return { digest, fileName, known: true, findings: known.findings };
+    }
     const findings = await keepOnce(db, upload, digest, fileName);
     return { digest, fileName, known: false, findings };
   } finally {
@@ -175,6 +179,7 @@ export async function decodedPath(digest: string, name: string, page: number): P
     () => true,
     () => false,
   );
-  if (!there) await decodeAgain(digest, name, page);
+  if (there) await noteUse(raw);
+  else await decodeAgain(digest, name, page);
   return raw;
 }

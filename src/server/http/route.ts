@@ -99,5 +99,12 @@ export function numberFrom(text: string): number {
   return Number(text);
 }
 
+/** The number of a page from a path: they are counted from 1. */
+export function pageFrom(text: string): number {
+  const page = numberFrom(text);
+  if (page === 0) throw new Problem('missing', 'Pages are counted from 1.');
+  return page;
+}
+
 /** Bytes that never change for their address, such as tiles of an original. */
 export const forever = { 'Cache-Control': 'private, max-age=31536000, immutable' };

@@ -11,10 +11,8 @@ let pool: Piscina<ThreadTask, Answer> | undefined;
 
 function threads(): Piscina<ThreadTask, Answer> {
   if (pool) return pool;
-  const { file, execArgv } = entryOf('server/render/part-worker');
   pool = new Piscina<ThreadTask, Answer>({
-    filename: file,
-    execArgv,
+    filename: entryOf('server/render/part-worker'),
     minThreads: threadCount(),
     maxThreads: threadCount(),
   });

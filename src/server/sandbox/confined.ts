@@ -1,6 +1,5 @@
 import { fork, type ChildProcess } from 'node:child_process';
 import { setPriority } from 'node:os';
-import type { Entry } from '../entry';
 import { RESTING_MEMORY, type Limits } from './limits';
 import type { Asked, Told } from './serve';
 import { OVER } from './watched';
@@ -13,8 +12,13 @@ export class NoAnswer extends Error {
     detail = '',
   ) {
     super(`no answer: ${why} ${detail}`);
+    this.name = 'NoAnswer';
   }
 }
+
+/** Whether an error is one; also where it was made by another bundle of the same code, as Next makes them. */
+export const isNoAnswer = (error: unknown): error is NoAnswer =>
+  error instanceof Error && error.name === 'NoAnswer';
 
 /** One process that does tasks for this one, one at a time. */
 export class Confined<T, A> {
@@ -26,11 +30,11 @@ export class Confined<T, A> {
 
   /** @param niceness how far it gives way to others, 0–19 */
   constructor(
-    { file, execArgv }: Entry,
+    file: string,
     readonly niceness: number,
   ) {
     this.child = fork(file, {
-      execArgv: [...execArgv, '--max-old-space-size=1500'],
+      execArgv: ['--max-old-space-size=1500'],
       serialization: 'advanced',
       stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
     });

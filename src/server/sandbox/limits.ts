@@ -34,8 +34,8 @@ const PIXELS: Record<Turn, Limits> = {
 /** What files of shapes may use: nobody knows what a drawing costs before it was drawn. */
 const SHAPES: Record<Turn, Limits> = {
   short: limits(320, 2),
-  long: limits(320, 12),
-  heavy: limits(900, 20),
+  long: limits(320, 8),
+  heavy: limits(640, 8),
 };
 
 /** What is worked on. One kind never takes all the room for longer turns. */
@@ -43,8 +43,11 @@ export type Kind = 'pixels' | 'shapes';
 
 export const LIMITS: Record<Kind, Record<Turn, Limits>> = { pixels: PIXELS, shapes: SHAPES };
 
-/** Memory that longer turns of all files together may use, in bytes: one heavy one, or two long ones. */
-export const LONGER_MEMORY = 900 * MB;
+/** Memory that longer turns of all files together may use, in bytes: the heaviest one, or three long ones. */
+export const LONGER_MEMORY = 960 * MB;
+
+/** Most longer turns of one kind at a time, so that the other one never waits for all of them. */
+export const LONGER_OF_KIND = 2;
 
 /** Memory that a process may keep when it rests; one that holds more is ended. */
 export const RESTING_MEMORY = 200 * MB;

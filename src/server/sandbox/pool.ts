@@ -1,5 +1,4 @@
-import type { Entry as Program } from '../entry';
-import { Confined, NoAnswer } from './confined';
+import { Confined, isNoAnswer } from './confined';
 import { LIMITS, nextTurn, type Kind, type Turn } from './limits';
 import { Waiting } from './waiting';
 
@@ -42,7 +41,7 @@ export class Pool<T, A> {
   private tidying: NodeJS.Timeout | undefined;
 
   /** @param program what its processes run; it calls `serve` */
-  constructor(private readonly program: Program) {}
+  constructor(private readonly program: string) {}
 
   /** Starts a process for short turns, so that the first file doesn't wait for it. */
   warm(): void {
@@ -109,7 +108,7 @@ export class Pool<T, A> {
   }
 
   private failed(waiter: Waiter<T, A>, error: unknown): void {
-    const why = error instanceof NoAnswer ? error.why : null;
+    const why = isNoAnswer(error) ? error.why : null;
     if (why === 'memory' || why === 'time') {
       const next = nextTurn(waiter.turn, why);
       if (next) return this.again(waiter, next);

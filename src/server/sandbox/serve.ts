@@ -14,6 +14,18 @@ export interface Asked<T> {
 export type Told<A> = { ok: true; answer: A; memory: number } | { ok: false; broke: string };
 
 /**
+ * Starts the thread that ends this process where it goes over what it may use, or whoever started it has gone.
+ * @param grace milliseconds that it has to end by itself in the latter case
+ * @returns what it may use, see `Watched`; any amount until that is set
+ */
+export function startWatch({ grace }: { grace: number }): Float64Array {
+  const shared = new SharedArrayBuffer(16);
+  const watched: Watched = { shared, parent: process.ppid, grace };
+  new Worker(entryOf('server/sandbox/watch'), { workerData: watched }).unref();
+  return new Float64Array(shared).fill(Infinity);
+}
+
+/**
  * Does tasks one after the other for the process that started this one, within the limits of each. Whatever
  * it throws means that it is not sound any more.
  */
@@ -24,11 +36,7 @@ export function serve<T, A>(work: (task: T, limits: Limits) => Promise<A>): void
   } catch {
     // other systems have no such file
   }
-  const shared = new SharedArrayBuffer(16);
-  const allowed = new Float64Array(shared).fill(Infinity);
-  const { file, execArgv } = entryOf('server/sandbox/watch');
-  const watched: Watched = { shared, parent: process.ppid };
-  new Worker(file, { execArgv, workerData: watched }).unref();
+  const allowed = startWatch({ grace: 0 });
   const tell = (told: Told<A>) => process.send!(told);
   process.on('message', ({ task, limits }: Asked<T>) => {
     allowed[MEMORY] = limits.memory;

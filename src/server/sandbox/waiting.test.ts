@@ -34,7 +34,7 @@ describe('turns', () => {
     const many = Array.from({ length: 40 }, (_, i) => entry(`s${i}`));
     expect(begin(waitingOf(...many), [])).toHaveLength(SHORT_AT_ONCE);
     const longer = [entry('p', 'long'), entry('s', 'long', 'shapes'), entry('t', 'long', 'shapes')];
-    expect(begin(waitingOf(...longer), [])).toEqual(['t', 'p']);
+    expect(begin(waitingOf(...longer), [])).toEqual(['t', 'p', 's']);
   });
 
   it('are short for a newcomer, however many long ones there are', () => {
@@ -61,6 +61,7 @@ describe('turns', () => {
     running.length = 0;
     expect(begin(waiting, running)).toEqual(['p']);
     waiting.add(entry('q', 'long'));
+    expect(begin(waiting, running)).toEqual([]);
     running.length = 0;
     expect(begin(waiting, running)).toEqual(['whole']);
     expect(running.filter(({ turn }) => turn !== 'short')).toHaveLength(1);

@@ -1,4 +1,11 @@
-import { LIMITS, LONGER_MEMORY, SHORT_AT_ONCE, type Kind, type Turn } from './limits';
+import {
+  LIMITS,
+  LONGER_MEMORY,
+  LONGER_OF_KIND,
+  SHORT_AT_ONCE,
+  type Kind,
+  type Turn,
+} from './limits';
 
 /** Something that waits for its turn, or has it. */
 export interface Entry {
@@ -44,8 +51,7 @@ export class Waiting<T extends Entry> {
     const used = longer.reduce((sum, one) => sum + memoryOf(one), 0);
     const waiting = this.entries.filter((one) => !isShort(one));
     const fits = (one: T) => used + memoryOf(one) <= LONGER_MEMORY;
-    // Of each kind one at a time, as long as the other one could come.
-    const fair = (one: T) => !longer.some(({ kind }) => kind === one.kind);
+    const fair = (one: T) => longer.filter(({ kind }) => kind === one.kind).length < LONGER_OF_KIND;
     // What needs all the room gets it when it waits longest: nothing begins meanwhile.
     if (waiting[0] && fair(waiting[0]) && !fits(waiting[0])) return null;
     return this.pick(

@@ -6,13 +6,17 @@ import { CPU, cpuTime, MEMORY, OVER, type Watched } from './watched';
  * of native code end in no other way. Also where whoever started it has gone.
  */
 const LOOK_MS = 25;
-const { shared, parent } = workerData as Watched;
+const { shared, parent, grace } = workerData as Watched;
 const allowed = new Float64Array(shared);
 const pause = new Int32Array(new SharedArrayBuffer(4));
 
+let orphanSince: number | null = null;
 for (;;) {
   Atomics.wait(pause, 0, 0, LOOK_MS);
-  if (process.ppid !== parent) process.kill(process.pid, 'SIGKILL');
+  if (process.ppid !== parent) {
+    orphanSince ??= performance.now();
+    if (performance.now() - orphanSince >= grace) process.kill(process.pid, 'SIGKILL');
+  }
   if (process.memoryUsage.rss() > allowed[MEMORY]!) process.kill(process.pid, OVER.memory);
   if (cpuTime() > allowed[CPU]!) process.kill(process.pid, OVER.time);
 }

@@ -4,6 +4,8 @@ export interface Watched {
   shared: SharedArrayBuffer;
   /** number of the process that started this one */
   parent: number;
+  /** milliseconds that this process has to end by itself after that one has gone */
+  grace: number;
 }
 
 /** Places in the shared numbers: how much resident memory, in bytes, and up to which CPU time, in milliseconds. */

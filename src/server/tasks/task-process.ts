@@ -2,9 +2,19 @@ import { randomUUID } from 'node:crypto';
 import { setPriority } from 'node:os';
 import type { Knex } from 'knex';
 import type { Task } from '@/core/shop/task';
+import { config } from '../config';
 import { database } from '../db/connection';
-import { claimTask, finishTask, LEASE_MS, reportProgress, type Outcome } from '../db/tasks';
+import {
+  claimTask,
+  finishTask,
+  giveBack,
+  LEASE_MS,
+  reportProgress,
+  type Outcome,
+} from '../db/tasks';
 import { inWords, Problem } from '../problem';
+import { startWatch } from '../sandbox/serve';
+import { workIn } from '../supervisor/lock';
 import { renewThreads, startThreads } from '../render/threads';
 import { DOES } from './kinds';
 
@@ -16,23 +26,23 @@ const REST_MS = 60_000;
 
 /** Why a task was stopped before its end. */
 class Stopped extends Error {
-  constructor(readonly reason: 'cancel' | 'lost') {
+  constructor(readonly reason: 'cancel' | 'lost' | 'leave') {
     super(reason);
   }
 }
 
 /**
- * Does claimed tasks one after another, for as long as it lives. A process of its own: killing it
+ * Does claimed tasks one after another, until it is told to leave. A process of its own: killing it
  * loses none, since claims lapse and files appear only when they are whole.
  */
-export async function doTasks(db: Knex): Promise<never> {
+export async function doTasks(db: Knex, leave: AbortSignal): Promise<void> {
   let worked: number | null = null;
-  for (;;) {
+  while (!leave.aborted) {
     // A claim has a name of its own, so that what an earlier one left is never taken for this one's.
     const claim = randomUUID();
     const task = await claimTask(db, claim);
     if (task) {
-      await doTask(db, task, claim);
+      await doTask(db, task, claim, leave);
       worked = Date.now();
     } else if (worked !== null && Date.now() - worked > REST_MS) {
       await renewThreads();
@@ -43,9 +53,19 @@ export async function doTasks(db: Knex): Promise<never> {
 
 const later = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
-/** Does a claimed task and says how it ended, unless it has another owner by then. */
-export async function doTask(db: Knex, task: Task, claim: string): Promise<void> {
+/**
+ * Does a claimed task and says how it ended, unless it has another owner by then.
+ * @param leave where it is aborted the task is given back, to be gone on with later
+ */
+export async function doTask(
+  db: Knex,
+  task: Task,
+  claim: string,
+  leave?: AbortSignal,
+): Promise<void> {
   const stop = new AbortController();
+  const stopToLeave = () => stop.abort(new Stopped('leave'));
+  leave?.addEventListener('abort', stopToLeave);
   let progress = 0;
   const report = async (): Promise<boolean> => {
     const answer = await reportProgress(db, task.id, claim, progress);
@@ -74,12 +94,14 @@ export async function doTask(db: Knex, task: Task, claim: string): Promise<void>
     const why: unknown = stop.signal.aborted ? stop.signal.reason : error;
     if (why instanceof Stopped) {
       if (why.reason === 'cancel') await end({ state: 'cancelled' });
+      if (why.reason === 'leave') await giveBack(db, task.id, claim);
       return;
     }
     if (!(error instanceof Problem)) console.error(error);
     await end({ state: 'failed', error: inWords(error) });
   } finally {
     clearInterval(reporting);
+    leave?.removeEventListener('abort', stopToLeave);
   }
 }
 
@@ -99,9 +121,13 @@ async function insistently<T>(ask: () => Promise<T>): Promise<T> {
 if (process.argv[1] === import.meta.filename) {
   // A run gives way to people who are looking.
   setPriority(10);
-  for (const signal of ['SIGTERM', 'SIGINT'] as const) process.on(signal, () => process.exit(0));
+  startWatch({ grace: 3000 });
+  workIn(config().data);
+  const leaving = new AbortController();
+  for (const signal of ['SIGTERM', 'SIGINT'] as const) process.on(signal, () => leaving.abort());
   // Whoever started this process has gone: without a supervisor nobody would ever end it.
-  process.on('disconnect', () => process.exit(0));
+  process.on('disconnect', () => leaving.abort());
   await startThreads();
-  await doTasks(await database());
+  await doTasks(await database(), leaving.signal);
+  process.exit(0);
 }

@@ -17,12 +17,16 @@ import {
   cancelTask,
   claimTask,
   finishTask,
+  giveAllBack,
+  giveBack,
+  lastTaskChange,
   LEASE_MS,
   moveTask,
   openTasks,
   queueTask,
   readTask,
   reportProgress,
+  tasksChangedAfter,
 } from '../db/tasks';
 import { digestOfFile } from '../files/digest';
 import { store } from '../files/store';
@@ -37,9 +41,7 @@ let piece: Piece;
 let processes: ChildProcess[] = [];
 
 const startProcess = () => {
-  const { file, execArgv } = entryOf('server/tasks/task-process');
-  const child = fork(file, {
-    execArgv,
+  const child = fork(entryOf('server/tasks/task-process'), {
     env: { ...process.env, LONTANO_DATA: config().data },
     stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
   });
@@ -74,6 +76,10 @@ const request = async (change?: (work: Piece['work']) => void) => {
   }
   return requestRun(shop.db, piece.id, { revision: piece.revision, trialId: 'a' });
 };
+
+let asked = 0;
+/** Asks for a run that no other one is equal to. */
+const requestAnother = () => request((work) => (work.trials[0]!.ppi = 60 + ++asked));
 
 beforeAll(async () => {
   shop = await openTestShop();
@@ -132,9 +138,51 @@ describe('claims', () => {
     });
   });
 
+  it('that are given back count against a task only where its process died of it', async () => {
+    const { db } = shop;
+    const run = await request();
+    const attempts = async () =>
+      (await db('tasks').where({ id: run.id }).first('attempts')).attempts;
+    for (let stop = 0; stop < 5; stop++) {
+      expect((await claimTask(db, `owner ${stop}`))?.id).toBe(run.id);
+      if (stop % 2) await giveAllBack(db, { died: false });
+      else await giveBack(db, run.id, `owner ${stop}`);
+      expect(await readTask(db, run.id)).toMatchObject({ state: 'queued', error: null });
+    }
+    expect(await attempts()).toBe(0);
+    await claimTask(db, 'mine');
+    await giveBack(db, run.id, 'another');
+    expect((await readTask(db, run.id)).state).toBe('running');
+    await giveAllBack(db, { died: true });
+    expect(await attempts()).toBe(1);
+    await claimTask(db, 'mine');
+    await cancelTask(db, run.id);
+    await giveAllBack(db, { died: true });
+    expect(await readTask(db, run.id)).toMatchObject({ state: 'cancelled', error: null });
+  });
+
+  it('are told by the number of a change, whatever the clock says', async () => {
+    const { db } = shop;
+    const before = await lastTaskChange(db);
+    const clock = vi.spyOn(Date, 'now').mockReturnValue(Date.now() - 86_400_000);
+    const run = await request();
+    clock.mockRestore();
+    const { events, last } = await tasksChangedAfter(db, before);
+    expect(events).toEqual([expect.objectContaining({ id: run.id, state: 'queued' })]);
+    await claimTask(db, 'mine');
+    const now = await tasksChangedAfter(db, last);
+    expect(now.events).toEqual([expect.objectContaining({ id: run.id, state: 'running' })]);
+    expect(await tasksChangedAfter(db, now.last)).toEqual({ events: [], last: now.last });
+    await finishTask(db, run.id, 'mine', { state: 'cancelled' });
+  });
+
   it('follow the order of the queue, which can be changed while runs wait', async () => {
     const { db } = shop;
-    const [first, second, third] = [await request(), await request(), await request()];
+    const [first, second, third] = [
+      await requestAnother(),
+      await requestAnother(),
+      await requestAnother(),
+    ];
     const order = async () => (await openTasks(db)).map(({ id }) => id);
     expect(await order()).toEqual([first.id, second.id, third.id]);
     await moveTask(db, third.id, first.id);
@@ -157,7 +205,8 @@ describe('claims', () => {
 
   it('keep their order however often they change places', async () => {
     const { db } = shop;
-    const runs = await Promise.all(Array.from({ length: 4 }, () => request()));
+    const runs: Run[] = [];
+    for (let i = 0; i < 4; i++) runs.push(await requestAnother());
     // Of those that were asked for in one moment none shares its rank with another.
     expect(new Set((await openTasks(db)).map(({ rank }) => rank)).size).toBe(4);
     let order = (await openTasks(db)).map(({ id }) => id);
@@ -209,7 +258,7 @@ describe('tasks that belong to another', () => {
     const child = await queueTask(db, {
       ...{ id: 'child-of-it', kind, pieceId, payload, parent: parent.id },
     });
-    const other = await request();
+    const other = await requestAnother();
     expect((await claimTask(db, 'mine'))?.id).toBe(parent.id);
     await cancelTask(db, parent.id);
     expect(await reportProgress(db, parent.id, 'mine', 0.5)).toBe('cancel');
@@ -251,9 +300,9 @@ describe('a busy database', () => {
     });
     processes.push(other);
     await new Promise((resolve) => other.once('message', resolve));
-    const runs = [await request(), await request()];
+    const runs = [await requestAnother(), await requestAnother()];
     for (let i = 0; i < 60; i++) {
-      await request((work) => (work.distance = 2 + i / 100)).then((run) => cancelTask(db, run.id));
+      await requestAnother().then((run) => cancelTask(db, run.id));
       await moveTask(db, runs[i % 2]!.id, runs[(i + 1) % 2]!.id);
       await movePiece(db, piece.id, { revision: piece.revision, to: piece.history[0]!.id });
       piece = (await readJob(db, piece.jobId)).piece;
@@ -270,7 +319,7 @@ describe('a busy database', () => {
 describe('the render process', () => {
   it('writes a file that opens elsewhere at the ordered size, with its profile', async () => {
     startProcess();
-    const run = await request();
+    const run = await request((work) => (work.trials[0]!.ppi = 160));
     const done = await until(run.id, over);
     expect(done).toMatchObject({
       state: 'done',
@@ -318,11 +367,27 @@ describe('the render process', () => {
     const done = await until(run.id, over);
     expect(done).toMatchObject({ state: 'done', result: { width: 9449, height: 6299 } });
     const [row] = await shop.db('tasks').where({ id: run.id });
-    expect(row.attempts).toBe(2);
+    expect(row.attempts).toBe(1);
     const files = await readdir(`${shop.folder}/results`);
     expect(files.filter((name) => name.startsWith(run.id))).toEqual([run.id]);
     expect((await stat(store.result(run.id))).size).toBe(done.artifacts[0]!.bytes);
     expect(await digestOfFile(store.result(run.id))).toBe(done.artifacts[0]!.digest);
+  });
+
+  it('that is asked to end gives its run back at once, without a mark against it', async () => {
+    const run = await request((work) => (work.trials[0]!.ppi = 700));
+    await until(run.id, (now) => now.progress > 0.05);
+    const asked = Date.now();
+    const gone = processes.map((child) => new Promise((resolve) => child.once('exit', resolve)));
+    processes.forEach((child) => child.kill('SIGTERM'));
+    await Promise.all(gone);
+    expect(Date.now() - asked).toBeLessThan(3000);
+    expect(await shop.db('tasks').where({ id: run.id }).first()).toMatchObject({
+      ...{ state: 'queued', attempts: 0, owner: null },
+    });
+    processes = [];
+    startProcess();
+    expect((await until(run.id, over)).state).toBe('done');
   });
 
   it('gives the same bytes whenever it was killed: as it begins, in the middle, while it is read back', async () => {
@@ -367,6 +432,17 @@ describe('the render process', () => {
 });
 
 describe('asking for a run', () => {
+  it('that waits already gives that one, however often and at whatever moment', async () => {
+    endProcesses();
+    const first = await requestAnother();
+    const again = await Promise.all(Array.from({ length: 6 }, () => request()));
+    expect(new Set([first, ...again].map(({ id }) => id)).size).toBe(1);
+    await cancelTask(shop.db, first.id);
+    const after = await request();
+    expect(after.id).not.toBe(first.id);
+    await cancelTask(shop.db, after.id);
+  });
+
   it('is refused where the piece was changed meanwhile or the print cannot be made', async () => {
     const stale = requestRun(shop.db, piece.id, { revision: piece.revision - 1, trialId: 'a' });
     await expect(stale).rejects.toMatchObject({ kind: 'conflict' });

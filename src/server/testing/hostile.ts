@@ -117,3 +117,15 @@ export async function picturesPdf(count: number, side = 1800): Promise<Buffer> {
     .join('\n');
   return buildPdf([{ ...page, content, resources: `/XObject<<${names}>>` }], objects);
 }
+
+/** One file of each kind, named. */
+export const hostileFiles = async (): Promise<[string, Buffer][]> => [
+  ['filter.svg', filteredSvg()],
+  ['text.svg', textSvg(5)],
+  ['around.svg', svgAroundPng(20_000)],
+  ['self.pdf', selfDrawingPdf()],
+  ['nested.pdf', nestedPdf()],
+  ['inflate.pdf', inflatingPdf(400)],
+  ['crowd.pdf', crowdedPdf(2_000_000)],
+  ['pictures.pdf', await picturesPdf(400)],
+];

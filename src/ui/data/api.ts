@@ -29,7 +29,7 @@ export class ServerProblem extends Error {
 
 const Trouble = z.object({ message: z.string(), facts: z.unknown().optional() });
 const UNREACHABLE =
-  'The shop does not answer. What you see is kept; start Lontano again and go on.';
+  'The shop does not answer just now. What you see is kept; it is looked for again by itself.';
 
 async function call<T>(
   schema: z.ZodType<T>,

@@ -12,7 +12,9 @@ import { useEffect, useSyncExternalStore } from 'react';
 import { Piece, type JobChange, type JobView, type NewJob, type NewPicture } from '@/core/shop/job';
 import { isOpen, Run, TaskEvent, type Task } from '@/core/shop/task';
 import type { BoardPage } from '@/core/shop/board';
+import { HouseNews } from '@/core/shop/house';
 import { api, ServerProblem, type Board } from './api';
+import { houseStore } from './house';
 import { tell } from './notices';
 import { PieceQueue, type PieceState } from './piece-queue';
 
@@ -222,28 +224,56 @@ const inOrder = (a: Task, b: Task): number =>
 export const useOpenTasks = (): Task[] =>
   useQuery({ queryKey: keys.openTasks, queryFn: api.openTasks, staleTime: Infinity }).data ?? [];
 
-/** Listens to the tasks for as long as the page is open; the browser connects again by itself. */
-export function useTaskEvents(): void {
+/** A line that is down for less than this is not spoken of, in milliseconds. */
+const SHORT_MS = 1200;
+/** A line that the browser gave up is opened anew after this. */
+const ANEW_MS = 3000;
+
+/** Listens to the shop for as long as the page is open: to its tasks, and how it is itself. */
+export function useShopEvents(): void {
   const client = useQueryClient();
   useEffect(() => {
-    const events = new EventSource('/api/events');
     const seen = new Map<string, TaskEvent>();
-    events.addEventListener('task', (event: MessageEvent<string>) => {
-      const now = TaskEvent.parse(JSON.parse(event.data));
-      const before = seen.get(now.id);
-      seen.set(now.id, now);
-      const known = client
-        .getQueryData<Task[]>(keys.openTasks)
-        ?.find((task) => task.id === now.id && task.state === now.state);
-      if (known) putTask(client, { ...known, ...now });
-      else void learn(client, now, before);
-    });
-    // What ended while the line was down is learnt by asking again.
-    events.addEventListener('open', () => {
-      void client.invalidateQueries({ queryKey: keys.openTasks });
-      void client.invalidateQueries({ queryKey: ['job'] });
-    });
-    return () => events.close();
+    let events: EventSource;
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const listen = () => {
+      events = new EventSource('/api/events');
+      events.addEventListener('task', (event: MessageEvent<string>) => {
+        const now = TaskEvent.parse(JSON.parse(event.data));
+        const before = seen.get(now.id);
+        seen.set(now.id, now);
+        const known = client
+          .getQueryData<Task[]>(keys.openTasks)
+          ?.find((task) => task.id === now.id && task.state === now.state);
+        if (known) putTask(client, { ...known, ...now });
+        else void learn(client, now, before);
+      });
+      events.addEventListener('house', (event: MessageEvent<string>) => {
+        houseStore.setState({ news: HouseNews.nullable().parse(JSON.parse(event.data)) });
+      });
+      events.addEventListener('open', () => {
+        clearTimeout(timer);
+        timer = undefined;
+        houseStore.setState({ answers: true });
+        // What ended while the line was down is learnt by asking again.
+        void client.invalidateQueries({ queryKey: keys.openTasks });
+        void client.invalidateQueries({ queryKey: ['job'] });
+      });
+      events.addEventListener('error', () => {
+        timer ??= setTimeout(() => {
+          houseStore.setState({ answers: false });
+          timer = setTimeout(() => {
+            timer = undefined;
+            if (events.readyState === EventSource.CLOSED) listen();
+          }, ANEW_MS);
+        }, SHORT_MS);
+      });
+    };
+    listen();
+    return () => {
+      clearTimeout(timer);
+      events.close();
+    };
   }, [client]);
 }
 

@@ -4,14 +4,15 @@ import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import type { ReactNode } from 'react';
 import { Toast, ToastContainer } from 'react-bootstrap';
+import { houseStore, houseWords } from '../data/house';
 import { useNotices } from '../data/notices';
-import { useTaskEvents } from '../data/queries';
+import { useShopEvents } from '../data/queries';
 import { Queue } from './Queue';
 
 /** The bar that every page stands under, and the notices that appear over it. */
 export function Shell({ children }: { children: ReactNode }) {
   const path = usePathname();
-  useTaskEvents();
+  useShopEvents();
   return (
     <div className="shell">
       <header className="top-bar">
@@ -34,10 +35,21 @@ export function Shell({ children }: { children: ReactNode }) {
         </nav>
         <Queue />
       </header>
+      <HouseLine />
       {children}
       <NoticeList />
     </div>
   );
+}
+
+/** What is wrong with the shop itself, while it is. */
+function HouseLine() {
+  const words = houseStore(houseWords);
+  return words ? (
+    <p className="house-line" role="status">
+      {words}
+    </p>
+  ) : null;
 }
 
 function NoticeList() {

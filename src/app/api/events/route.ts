@@ -1,17 +1,18 @@
-import type { TaskEvent } from '@/core/shop/task';
-import { tasksChangedSince } from '@/server/db/tasks';
+import { lastTaskChange, tasksChangedAfter } from '@/server/db/tasks';
 import { route } from '@/server/http/route';
+import { lastNews } from '@/server/supervisor/news';
 
 export const dynamic = 'force-dynamic';
 
 /** How often the database is asked for news, in milliseconds. */
 const LOOK_MS = 300;
 /** A comment now and then, so that nothing between closes a quiet line. */
-const BREATH_MS = 15_000;
+const BREATH_LOOKS = 50;
 
 /**
- * What changes of tasks, as server-sent events: which, its state and share. Their process writes it
- * to the database, which is where this looks; whoever hears of a task it doesn't know asks for it.
+ * What changes of tasks, as server-sent events: which, its state and share; and how the processes of the shop are.
+ * The process of tasks writes to the database, which is where this looks; whoever hears of a task it doesn't know
+ * asks for it.
  */
 export const GET = route(async ({ db, request }) => {
   const encoder = new TextEncoder();
@@ -21,29 +22,26 @@ export const GET = route(async ({ db, request }) => {
       gone = true;
     },
     async start(controller) {
+      const send = (text: string) => controller.enqueue(encoder.encode(`${text}\n\n`));
       const told = new Map<string, string>();
-      const tell = (tasks: TaskEvent[]) => {
-        for (const task of tasks) {
-          const text = JSON.stringify(task);
-          if (told.get(task.id) === text) continue;
-          told.set(task.id, text);
-          controller.enqueue(encoder.encode(`event: task\ndata: ${text}\n\n`));
-        }
+      /** Tells something, unless it was the last thing told of it. */
+      const tell = (event: string, about: string, value: unknown) => {
+        const text = JSON.stringify(value);
+        if (told.get(about) === text) return;
+        told.set(about, text);
+        send(`event: ${event}\ndata: ${text}`);
       };
-      let since = Date.now();
-      let breath = since;
-      controller.enqueue(encoder.encode(': hello\n\n'));
-      while (!gone && !request.signal.aborted) {
+      send(': hello');
+      let known = await lastTaskChange(db);
+      for (let look = 1; !gone && !request.signal.aborted; look++) {
+        tell('house', '', lastNews());
         await new Promise((resolve) => setTimeout(resolve, LOOK_MS));
         if (gone || request.signal.aborted) break;
-        const now = Date.now();
-        tell(await tasksChangedSince(db, since));
-        // A change may be committed a little after the moment it carries.
-        since = now - 2000;
-        if (now - breath > BREATH_MS) {
-          breath = now;
-          controller.enqueue(encoder.encode(': still here\n\n'));
-        }
+        // A database that is busy is asked again.
+        const news = await tasksChangedAfter(db, known).catch(() => null);
+        for (const event of news?.events ?? []) tell('task', event.id, event);
+        known = news?.last ?? known;
+        if (look % BREATH_LOOKS === 0) send(': still here');
       }
       if (!gone) controller.close();
     },

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { JobChange } from '@/core/shop/job';
+import { deleteJob } from '@/server/db/deleting';
 import { changeJob, readJob } from '@/server/db/jobs';
 import { body, numberFrom, query, route } from '@/server/http/route';
 
@@ -18,3 +19,6 @@ export const PATCH = route<Params>(async ({ db, request, params }) => {
   await changeJob(db, id, await body(request, JobChange));
   return readJob(db, id, query(request, Asked).piece);
 });
+
+/** Off the board for good; for a day it can be brought back. */
+export const DELETE = route<Params>(({ db, params }) => deleteJob(db, numberFrom(params.id)));

@@ -11,14 +11,16 @@ import { Problem } from '@/server/problem';
 export const GET = route<{ id: string; role: string }>(async ({ db, params: { id, role } }) => {
   const { artifacts } = await readTask(db, id);
   const made = artifacts.find((one) => one.role === role);
+  if (!made) throw new Problem('missing', 'This run has no file: it is not done.');
+  const cleared = new Problem(
+    'missing',
+    'The file of this run was cleared away to make room. Run the trial again; it gives the same bytes.',
+  );
   const path = await artifactPath(db, id, role);
-  if (!made || !path) throw new Problem('missing', 'This run has no file: it is not done.');
+  if (!path) throw cleared;
   const format = formatOfName(made.fileName);
   const file = await stat(store.named(path)).catch(() => {
-    throw new Problem(
-      'missing',
-      'The file of this run was cleared away. Run the trial again; it gives the same bytes.',
-    );
+    throw cleared;
   });
   const bytes = Readable.toWeb(createReadStream(store.named(path)));
   return new Response(bytes as ReadableStream<Uint8Array>, {

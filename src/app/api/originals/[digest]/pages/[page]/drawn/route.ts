@@ -6,7 +6,7 @@ import { RESULT_LIMIT } from '@/core/measure/plan';
 import { drawnCells } from '@/server/files/drawn-cells';
 import { findOriginal } from '@/server/db/originals';
 import { store } from '@/server/files/store';
-import { forever, numberFrom, query, route } from '@/server/http/route';
+import { forever, pageFrom, query, route } from '@/server/http/route';
 import { Problem } from '@/server/problem';
 import { CELL } from '@/server/codecs/shapes/drawing';
 
@@ -42,7 +42,7 @@ export const GET = route<{ digest: string; page: string }>(async ({ db, params, 
   const drawing = {
     file: store.original(digest),
     name,
-    page: numberFrom(params.page),
+    page: pageFrom(params.page),
     drawn: {
       source: { x: asked.x, y: asked.y, width: asked.w, height: asked.h },
       turn: asked.turn,

@@ -1,7 +1,7 @@
 import { inspectedPage } from '@/server/files/take-in';
-import { numberFrom, route } from '@/server/http/route';
+import { pageFrom, route } from '@/server/http/route';
 
 /** Findings part by part, for a map over the picture; null where there are none. */
 export const GET = route<{ digest: string; page: string }>(
-  async ({ db, params }) => (await inspectedPage(db, params.digest, numberFrom(params.page))).maps,
+  async ({ db, params }) => (await inspectedPage(db, params.digest, pageFrom(params.page))).maps,
 );

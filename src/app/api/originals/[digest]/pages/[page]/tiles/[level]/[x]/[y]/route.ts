@@ -3,7 +3,7 @@ import { LEVELS, TILE } from '@/core/raster/tiles';
 import { openRaw } from '@/server/codecs/raw';
 import { inspectedPage } from '@/server/files/take-in';
 import { reducedPath } from '@/server/files/reduced';
-import { forever, numberFrom, route } from '@/server/http/route';
+import { forever, numberFrom, pageFrom, route } from '@/server/http/route';
 import { Problem } from '@/server/problem';
 
 interface Params {
@@ -17,7 +17,7 @@ interface Params {
 
 /** Raw samples of one tile of an original or a halved one: interleaved RGB(A), 8 or 16 bit. */
 export const GET = route<Params>(async ({ db, params }) => {
-  const original = await inspectedPage(db, params.digest, numberFrom(params.page));
+  const original = await inspectedPage(db, params.digest, pageFrom(params.page));
   const level = numberFrom(params.level);
   if (level > LEVELS) throw new Problem('missing', 'The picture is not kept that small.');
   const source = await openRaw(await reducedPath(original, level));

@@ -1,0 +1,65 @@
+import type { Knex } from 'knex';
+import type { JobState } from '@/core/shop/job';
+
+/** A file of a task that may go to make room. */
+export interface SpareResult {
+  taskId: string;
+  /** below the data folder */
+  path: string;
+  bytes: number;
+  finishedAt: number;
+  /** whether its job is over: printed, or off the board */
+  over: boolean;
+}
+
+const files = (db: Knex) =>
+  db('artifacts')
+    .join('tasks', 'tasks.id', 'artifacts.task_id')
+    .join('pieces', 'pieces.id', 'tasks.piece_id')
+    .join('jobs', 'jobs.id', 'pieces.job_id')
+    .whereNull('artifacts.gone_at');
+
+/** What is approved waits for its print: its file stays. */
+const canGo = (db: Knex) => files(db).whereNot('jobs.state', 'approved' satisfies JobState);
+
+export async function resultsThatCanGo(db: Knex): Promise<SpareResult[]> {
+  const rows = await canGo(db).select(
+    'artifacts.task_id',
+    'artifacts.path',
+    'artifacts.bytes',
+    'tasks.finished_at',
+    'jobs.state',
+    'jobs.archived',
+  );
+  return rows.map((row) => ({
+    taskId: row.task_id,
+    path: row.path,
+    bytes: Number(row.bytes),
+    finishedAt: Number(row.finished_at ?? 0),
+    over: row.state === ('printed' satisfies JobState) || Boolean(row.archived),
+  }));
+}
+
+/**
+ * Says of a file that it went; what it was, its recipe and digest stay.
+ * @returns whether it may go: a job can be approved meanwhile
+ */
+export async function markGone(db: Knex, taskId: string, path: string): Promise<boolean> {
+  const touched = await db('artifacts')
+    .where({ task_id: taskId, path })
+    .whereIn('task_id', canGo(db).select('artifacts.task_id'))
+    .update({ gone_at: Date.now() });
+  return touched > 0;
+}
+
+/** Files that tasks made and that are to be there, with their digests where these are known. */
+export async function filesToBeThere(
+  db: Knex,
+): Promise<{ taskId: string; path: string; bytes: number; digest: string | null }[]> {
+  const rows = await db('artifacts')
+    .whereNull('gone_at')
+    .select('task_id', 'path', 'bytes', 'digest');
+  return rows.map(({ task_id: taskId, path, bytes, digest }) => ({
+    ...{ taskId, path, bytes: Number(bytes), digest },
+  }));
+}

@@ -1,0 +1,67 @@
+import { fileURLToPath } from 'node:url';
+import type { HouseNews } from '@/core/shop/house';
+import { refreshBoard } from '../db/board';
+import { database } from '../db/connection';
+import { giveAllBack } from '../db/tasks';
+import { config } from '../config';
+import { sweepLeftovers } from '../files/sweep';
+import { inWords } from '../problem';
+import { diedOfItself } from './death';
+import { KeptAlive } from './kept-alive';
+import { lockShop } from './lock';
+import { refuseTakenPort } from './port';
+
+/**
+ * Takes the data folder and the port, then keeps the web server and the process of tasks alive: whichever ends is
+ * started again. They end with it, however it ends.
+ */
+process.env.LONTANO_ROOT ??= fileURLToPath(new URL('../../..', import.meta.url));
+// What is written is for the shop alone; its processes take this over.
+process.umask(0o077);
+const { data, host, port } = config();
+const address = `http://${host}:${port}`;
+
+async function open(): Promise<() => void> {
+  const unlock = lockShop(data, { pid: process.pid, address, since: Date.now() });
+  await refuseTakenPort(host, port);
+  // Migrations run once, the board is made ready, and leftovers are swept, before two processes work in the folder.
+  const db = await database();
+  // A row that can't be read must not keep the shop closed.
+  await refreshBoard(db).catch((error: unknown) => console.error(error));
+  // Nobody else works here: what is said to be at work was left by an earlier start.
+  await giveAllBack(db, { died: false });
+  await sweepLeftovers();
+  return unlock;
+}
+
+const unlock = await open().catch((error: unknown) => {
+  console.error(inWords(error));
+  process.exit(1);
+});
+const db = await database();
+
+const tellNews = () =>
+  web.send({ news: { tasks: tasks.state, web: web.state } } satisfies { news: HouseNews });
+const oom = diedOfItself();
+const tasks = new KeptAlive('The process of runs', 'server/tasks/task-process', {
+  changed: () => tellNews(),
+  ended: (code, signal) => {
+    giveAllBack(db, { died: oom(code, signal) }).catch((error: unknown) => console.error(error));
+  },
+});
+const web: KeptAlive = new KeptAlive('The web server', 'server/web/web-process', {
+  changed: () => {},
+  message: () => tellNews(),
+});
+web.start();
+tasks.start();
+
+let ending = false;
+async function end(): Promise<void> {
+  if (ending) return;
+  ending = true;
+  await Promise.all([web.end(), tasks.end()]);
+  unlock();
+  process.exit(0);
+}
+for (const signal of ['SIGTERM', 'SIGINT', 'SIGHUP'] as const) process.on(signal, () => void end());

@@ -1,0 +1,48 @@
+import { createServer } from 'node:http';
+import next from 'next';
+import type { HouseNews } from '@/core/shop/house';
+import { config } from '../config';
+import { root } from '../root';
+import { startWatch } from '../sandbox/serve';
+import { workIn } from '../supervisor/lock';
+import { keepNews } from '../supervisor/news';
+import { guard } from './guard';
+
+/** Serves pages and routes; started and kept alive by the supervisor. */
+
+/** Answers on their way may take so long to end before connections are closed. */
+const LAST_ANSWERS_MS = 1000;
+/** A file of some hundred megabytes may come over a slow line. */
+const UPLOAD_MS = 60 * 60_000;
+
+const { data, host, hosts, port } = config();
+startWatch({ grace: 3000 });
+workIn(data);
+
+const app = next({ dev: false, dir: root(), hostname: host, port });
+const handle = app.getRequestHandler();
+const server = createServer((request, response) => {
+  if (guard(request, response, { host, hosts })) void handle(request, response);
+});
+server.requestTimeout = UPLOAD_MS;
+
+process.on('message', ({ news }: { news?: HouseNews }) => news && keepNews(news));
+
+function end(): void {
+  server.close(() => process.exit(0));
+  server.closeIdleConnections();
+  // Streams of events never end by themselves.
+  setTimeout(() => {
+    server.closeAllConnections();
+    setTimeout(() => process.exit(0), 100);
+  }, LAST_ANSWERS_MS).unref();
+}
+for (const signal of ['SIGTERM', 'SIGINT'] as const) process.on(signal, end);
+process.on('disconnect', end);
+
+await app.prepare();
+server.on('error', (error) => {
+  console.error(`Nothing can be served at ${host}:${port}: ${error.message}`);
+  process.exit(1);
+});
+server.listen(port, host, () => process.send?.({ serves: true }));
