@@ -4,7 +4,7 @@ import sharp from 'sharp';
 import { hostileFiles } from '../src/server/testing/hostile';
 import { buildPdf } from '../src/server/testing/pdf';
 import { figure, finished, median } from './report';
-import { processesBelow, serveShop } from './served';
+import { processesBelow, serveShop } from '../src/server/testing/served';
 
 const FILES = 40;
 const TIMES = 9;

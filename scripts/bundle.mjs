@@ -9,6 +9,7 @@ const ENTRIES = [
   'server/supervisor/supervisor',
   'server/web/web-process',
   'server/tasks/task-process',
+  'server/housekeeping/housekeeping-process',
   'server/render/part-worker',
   'server/codecs/picture-process',
   'server/sandbox/watch',

@@ -4,7 +4,7 @@ import { inWords, Problem } from '@/server/problem';
 import { ENDINGS } from './endings';
 import { withOrder, withPage, withTreatment } from './options';
 
-const EXIT = { usage: 2, input: 3, missing: 3, conflict: 4, work: 4 } as const;
+const EXIT = { usage: 2, input: 3, missing: 3, conflict: 4, work: 4, full: 4 } as const;
 
 process.env.LONTANO_ROOT ??= fileURLToPath(new URL('../..', import.meta.url));
 
@@ -34,6 +34,14 @@ withTreatment(withOrder(program.command('enlarge')))
   .argument('<in>', READ)
   .argument('<out>', `its ending picks the format: ${ENDINGS}`)
   .action(async (file, out, options) => (await import('./enlarge')).enlarge(file, out, options));
+
+program
+  .command('audit')
+  .description("compares a shop's database, files and digests, and changes nothing")
+  .argument('[folder]', "of the shop's data; LONTANO_DATA unless it is given")
+  .option('--json', 'one object on stdout')
+  .option('--grace <hours>', 'how old a file must be that no record names', Number, 24)
+  .action(async (folder, options) => (await import('./audit')).auditShop(folder, options));
 
 try {
   await program.parseAsync();

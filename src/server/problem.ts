@@ -1,5 +1,5 @@
 /** What kind of trouble it is; faces turn it into a status or an exit code. */
-export type ProblemKind = 'usage' | 'input' | 'conflict' | 'missing' | 'work';
+export type ProblemKind = 'usage' | 'input' | 'conflict' | 'missing' | 'work' | 'full';
 
 /**
  * Trouble that a person can do something about. The message is one sentence or two for them: what

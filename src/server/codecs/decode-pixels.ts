@@ -220,7 +220,7 @@ async function refuseWithoutRoom(
   const { bavail, bsize } = await statfs(dirname(raw));
   if (needed + SPARED <= bavail * bsize) return;
   throw new Problem(
-    'work',
+    'full',
     `${name} needs ${formatBytes(needed)} on disk to be worked on. ${formatBytes(bavail * bsize)} are free, of which ${formatBytes(SPARED)} are kept back for the shop's records. Nothing was kept; free some space and take it in again.`,
   );
 }

@@ -48,7 +48,7 @@ async function work(task: PictureTask, limits: Limits): Promise<Answer> {
   } catch (error) {
     if (error instanceof NeedsTurn) return { again: error.turn };
     if (error instanceof Problem) return { ok: false, kind: error.kind, message: error.message };
-    if (isDiskFull(error)) return { ok: false, kind: 'work', message: inWords(error) };
+    if (isDiskFull(error)) return { ok: false, kind: 'full', message: inWords(error) };
     throw error;
   }
 }

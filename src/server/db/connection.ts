@@ -2,6 +2,7 @@ import { mkdirSync } from 'node:fs';
 import { dirname } from 'node:path';
 import knex, { type Knex } from 'knex';
 import { config } from '../config';
+import { Problem } from '../problem';
 import { shop } from './migrations/0001-shop';
 import { lists } from './migrations/0003-lists';
 import { pages } from './migrations/0002-pages';
@@ -11,12 +12,17 @@ import { tasks } from './migrations/0006-tasks';
 import { board } from './migrations/0007-board';
 import { taskNews } from './migrations/0008-task-news';
 import { room } from './migrations/0009-room';
+import { audits } from './migrations/0010-audits';
 
 /** Migrations in their order. They only go forward: a shop's data survives every update. */
-const migrations = [shop, pages, lists, queue, patches, tasks, board, taskNews, room];
+const migrations = [shop, pages, lists, queue, patches, tasks, board, taskNews, room, audits];
 
-/** Opens a database file, brings it up to date, and makes it fit for two processes. */
-export async function openDatabase(file: string): Promise<Knex> {
+/**
+ * Opens a database file, brings it up to date, and makes it fit for two processes.
+ * @param options.migrate false leaves it as it is
+ * @throws Problem where it is left as it is, and that is of another version than this code
+ */
+export async function openDatabase(file: string, { migrate = true } = {}): Promise<Knex> {
   mkdirSync(dirname(file), { recursive: true, mode: 0o700 });
   const db = knex({
     client: 'better-sqlite3',
@@ -33,14 +39,20 @@ export async function openDatabase(file: string): Promise<Knex> {
       },
     },
   });
-  await db.migrate.latest({
-    migrationSource: {
-      getMigrations: () => Promise.resolve(migrations),
-      getMigrationName: (migration: (typeof migrations)[number]) => migration.name,
-      getMigration: (migration: (typeof migrations)[number]) =>
-        Promise.resolve({ up: migration.up, down: () => Promise.resolve() }),
-    },
-  });
+  const migrationSource = {
+    getMigrations: () => Promise.resolve(migrations),
+    getMigrationName: (migration: (typeof migrations)[number]) => migration.name,
+    getMigration: (migration: (typeof migrations)[number]) =>
+      Promise.resolve({ up: migration.up, down: () => Promise.resolve() }),
+  };
+  if (migrate) await db.migrate.latest({ migrationSource });
+  else if ((await db('knex_migrations').count({ n: '*' }))[0]!.n !== migrations.length) {
+    await db.destroy();
+    throw new Problem(
+      'conflict',
+      `The records in ${file} are of another version. Start the shop once with this one.`,
+    );
+  }
   return db;
 }
 

@@ -13,7 +13,7 @@ beforeAll(async () => {
 afterAll(() => shop.close());
 
 it('removes half-written files and nothing that is whole', async () => {
-  expect(await sweepLeftovers()).toBe(0);
+  expect(await sweepLeftovers(shop.db)).toBe(0);
   const { digest } = await takeIn(shop.db, streamOf(await testJpeg()), 'p.jpg');
   const run = '01234567-89ab-4cde-8f01-23456789abcd';
   await mkdir(join(shop.folder, 'results'), { recursive: true });
@@ -21,7 +21,7 @@ it('removes half-written files and nothing that is whole', async () => {
   await writeFile(`${store.result(run)}.part.tif`, 'half');
   await writeFile(`${store.raw(digest, 1)}.2.part.v`, 'half');
   await writeFile(join(store.uploads(), 'left'), 'half');
-  expect(await sweepLeftovers()).toBe(3);
+  expect(await sweepLeftovers(shop.db)).toBe(3);
   const left = (await readdir(shop.folder, { recursive: true })).filter((name) =>
     /part|left/.test(name),
   );

@@ -19,13 +19,15 @@ export const FOLDERS = [
 const isPart = (path: string): boolean => path.includes('.part');
 
 /**
- * Removes what processes that were killed left half written: uploads that never arrived, and parts
- * of anything else. Only for when nothing else is at work in the data folder.
+ * Removes what processes that were killed left: uploads that never arrived, parts of anything, and what was made for
+ * a record that was never written. Only for when nothing else is at work in the data folder. What was painted
+ * stays: a page that is open may still send the change that names it.
  * @returns how many files were removed
  */
-export async function sweepLeftovers(): Promise<number> {
-  const found = await Promise.all(FOLDERS.map(filesIn));
-  const left = found.flat().filter((path) => isPart(path) || path.startsWith(`uploads${sep}`));
+export async function sweepLeftovers(db: Knex): Promise<number> {
+  const left = (await unnamedFiles(db)).filter(
+    (path) => isPart(path) || !path.startsWith(`masks${sep}`),
+  );
   await Promise.all(left.map(remove));
   return left.length;
 }

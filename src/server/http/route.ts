@@ -1,7 +1,7 @@
 import type { Knex } from 'knex';
 import type { z } from 'zod';
 import { database } from '../db/connection';
-import { inWords, Problem, type ProblemKind } from '../problem';
+import { inWords, isDiskFull, Problem, type ProblemKind } from '../problem';
 
 const STATUS: Record<ProblemKind, number> = {
   usage: 400,
@@ -9,6 +9,7 @@ const STATUS: Record<ProblemKind, number> = {
   conflict: 409,
   missing: 404,
   work: 500,
+  full: 507,
 };
 
 /** Largest JSON body: a work with all its trials is a few kilobytes. */
@@ -35,7 +36,7 @@ export function route<Params = object>(handle: (call: Call<Params>) => Promise<u
       if (!problem) console.error(error);
       return Response.json(
         { message: inWords(error), facts: problem?.facts },
-        { status: problem ? STATUS[problem.kind] : 500 },
+        { status: STATUS[problem?.kind ?? (isDiskFull(error) ? 'full' : 'work')] },
       );
     }
   };

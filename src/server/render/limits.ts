@@ -40,7 +40,7 @@ async function refuseFullDisk(out: string, needed: number): Promise<void> {
   const { bavail, bsize } = await statfs(dirname(out));
   if (needed <= bavail * bsize) return;
   throw new Problem(
-    'work',
+    'full',
     `The result needs ${formatBytes(needed)} on disk, ${formatBytes(bavail * bsize)} are free. Free some space or order fewer ppi.`,
   );
 }

@@ -4,11 +4,12 @@ import { FIRST_PAUSE_MS, LONGEST_PAUSE_MS, nextPause, SOUND_MS } from './kept-al
 
 describe('the pause before a process is started again', () => {
   it('grows while it soon ends, up to a bound, and begins anew once it lived', () => {
-    let pause = FIRST_PAUSE_MS;
-    const pauses = Array.from({ length: 9 }, () => (pause = nextPause(pause, 100)));
-    expect(pauses.slice(0, 3)).toEqual([1000, 2000, 4000]);
+    let pause = FIRST_PAUSE_MS / 2;
+    const pauses = Array.from({ length: 9 }, () => (pause = nextPause(pause, 100, true)));
+    expect(pauses.slice(0, 3)).toEqual([500, 1000, 2000]);
     expect(pauses.at(-1)).toBe(LONGEST_PAUSE_MS);
-    expect(nextPause(pause, SOUND_MS)).toBe(FIRST_PAUSE_MS);
+    expect(nextPause(pause, SOUND_MS, true)).toBe(FIRST_PAUSE_MS);
+    expect(nextPause(pause, 100, false)).toBe(FIRST_PAUSE_MS);
   });
 });
 

@@ -1,6 +1,7 @@
 import { fork, type ChildProcess } from 'node:child_process';
 import type { Alive } from '@/core/shop/house';
 import { entryOf } from '../entry';
+import { diedOfItself } from './death';
 
 /** How long it is waited before a process is started again: more with every time that it soon ended. */
 export const FIRST_PAUSE_MS = 500;
@@ -10,14 +11,18 @@ export const SOUND_MS = 60_000;
 /** How long a process may take to end when it is asked to. */
 const END_MS = 3000;
 
-/** The pause after the next end, by the last one and how long the process lived. */
-export const nextPause = (last: number, lived: number): number =>
-  lived >= SOUND_MS ? FIRST_PAUSE_MS : Math.min(LONGEST_PAUSE_MS, last * 2);
+/**
+ * The pause after an end, by the one before it and how long the process lived.
+ * @param died whether it died of itself: what somebody ended is started again at once
+ */
+export const nextPause = (before: number, lived: number, died: boolean): number =>
+  !died || lived >= SOUND_MS ? FIRST_PAUSE_MS : Math.min(LONGEST_PAUSE_MS, before * 2);
 
 /** A process that is started again whenever it ends, until it is told to end for good. */
 export class KeptAlive {
   private child: ChildProcess | null = null;
-  private pause = FIRST_PAUSE_MS;
+  private pause = FIRST_PAUSE_MS / 2;
+  private readonly died = diedOfItself();
   private started = 0;
   private timer: NodeJS.Timeout | undefined;
   private ending = false;
@@ -31,8 +36,8 @@ export class KeptAlive {
     private readonly told: {
       /** it is there, or it is not any more */
       changed(): void;
-      /** it ended without being asked to, and how */
-      ended?(code: number | null, signal: string | null): void;
+      /** it ended without being asked to: by itself, or because somebody ended it */
+      ended?(how: { died: boolean }): void;
       message?(message: unknown): void;
     },
   ) {}
@@ -69,13 +74,13 @@ export class KeptAlive {
     if (this.ending) return;
     this.state.ended++;
     this.set(false);
-    this.told.ended?.(code, signal);
-    const lived = performance.now() - this.started;
+    const died = this.died(code, signal);
+    this.told.ended?.({ died });
+    this.pause = nextPause(this.pause, performance.now() - this.started, died);
     console.error(
       `${this.what} ended (${signal ?? `code ${code}`}); it is started again in ${this.pause / 1000} s.`,
     );
     this.timer = setTimeout(() => this.start(), this.pause);
-    this.pause = nextPause(this.pause, lived);
   }
 
   private set(up: boolean): void {

@@ -4,9 +4,10 @@ import { refreshBoard } from '../db/board';
 import { database } from '../db/connection';
 import { giveAllBack } from '../db/tasks';
 import { config } from '../config';
+import { clearAway } from '../housekeeping/housekeeping';
+import { startChore } from '../housekeeping/start';
 import { sweepLeftovers } from '../files/sweep';
 import { inWords } from '../problem';
-import { diedOfItself } from './death';
 import { KeptAlive } from './kept-alive';
 import { lockShop } from './lock';
 import { refuseTakenPort } from './port';
@@ -30,7 +31,8 @@ async function open(): Promise<() => void> {
   await refreshBoard(db).catch((error: unknown) => console.error(error));
   // Nobody else works here: what is said to be at work was left by an earlier start.
   await giveAllBack(db, { died: false });
-  await sweepLeftovers();
+  await sweepLeftovers(db);
+  await clearAway(db).catch((error: unknown) => console.error(error));
   return unlock;
 }
 
@@ -42,11 +44,10 @@ const db = await database();
 
 const tellNews = () =>
   web.send({ news: { tasks: tasks.state, web: web.state } } satisfies { news: HouseNews });
-const oom = diedOfItself();
 const tasks = new KeptAlive('The process of runs', 'server/tasks/task-process', {
   changed: () => tellNews(),
-  ended: (code, signal) => {
-    giveAllBack(db, { died: oom(code, signal) }).catch((error: unknown) => console.error(error));
+  ended: (how) => {
+    giveAllBack(db, how).catch((error: unknown) => console.error(error));
   },
 });
 const web: KeptAlive = new KeptAlive('The web server', 'server/web/web-process', {
@@ -55,6 +56,12 @@ const web: KeptAlive = new KeptAlive('The web server', 'server/web/web-process',
 });
 web.start();
 tasks.start();
+
+/** Between one clearing away and the next, and one audit and the next. */
+const CLEAR_MS = 10 * 60_000;
+const AUDIT_MS = 24 * 3_600_000;
+setInterval(() => void startChore('clear'), CLEAR_MS).unref();
+setInterval(() => void startChore('audit'), AUDIT_MS).unref();
 
 let ending = false;
 async function end(): Promise<void> {

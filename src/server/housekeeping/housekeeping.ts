@@ -1,0 +1,28 @@
+import type { Knex } from 'knex';
+import type { Audit } from '@/core/shop/audit';
+import { keepAudit } from '../db/audits';
+import { purge } from '../db/deleting';
+import { makeRoom } from '../files/room';
+import { sweepUnnamed } from '../files/sweep';
+import { audit } from './audit';
+
+/** Clears away what nobody needs: deleted jobs, files that no record names, and what is over the bound of room. */
+export async function clearAway(db: Knex): Promise<void> {
+  const { jobs, originals } = await purge(db);
+  const unnamed = await sweepUnnamed(db);
+  const { removed } = await makeRoom(db);
+  const told = [
+    jobs && `${jobs} deleted jobs`,
+    originals && `${originals} originals that no job uses`,
+    unnamed.length && `${unnamed.length} files that no record names`,
+    removed.length && `${removed.length} files that can be made again`,
+  ].filter(Boolean);
+  if (told.length > 0) console.log(`Cleared away: ${told.join(', ')}.`);
+}
+
+/** Compares database, files and digests, and keeps what was found. */
+export async function auditAndKeep(db: Knex): Promise<Audit> {
+  const outcome = await audit(db);
+  await keepAudit(db, outcome);
+  return outcome;
+}

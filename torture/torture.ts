@@ -1,0 +1,182 @@
+// npm run torture [-- minutes [seed]]: a shop in which two people work while files are sent that something happened
+// to, processes are killed, the disk fills, clocks jump, and it is closed and opened; then everything that it said it
+// kept is compared with what is there.
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { check } from './checked';
+import { smallDisk } from './disk';
+import { Ledger } from './ledger';
+import { samples } from './mutants';
+import { randomOf } from './random';
+import { beside, later, TorturedShop } from './shop';
+import { sendMutants, work, type Somebody } from './technician';
+import { compareWithUndisturbed } from './undisturbed';
+
+const minutes = Number(process.argv[2] ?? 3);
+const seed = Number(process.argv[3] ?? Date.now() % 100_000);
+const PORT = 4399;
+/** After a disturbance answers may be late for so long, in milliseconds. */
+const WARM_MS = 2000;
+/** Room on the disk that can be filled, in megabytes: more than what is kept back. */
+const DISK_MB = 1500;
+/** What no answer that only reads may take longer than, 99 times of 100, in milliseconds. */
+const IN_TIME_MS = 200;
+
+const random = randomOf(seed);
+const ledger = new Ledger();
+const folder = mkdtempSync(join(tmpdir(), 'lontano-torture-'));
+const disk = smallDisk(DISK_MB);
+const data = join(disk?.folder ?? folder, 'data');
+const { log, clock } = beside(folder);
+const shop = new TorturedShop(data, PORT, { log, clock });
+console.log(
+  `torture for ${minutes} minutes, seed ${seed}${disk ? '' : '; no disk of its own can be mounted here, so none is filled'}`,
+);
+
+const ends = performance.now() + minutes * 60_000;
+const over = () => performance.now() > ends;
+let disturbed = 0;
+let full = false;
+const counts = { kills: 0, restarts: 0, 'full disks': 0, 'jumps of the clock': 0 };
+const killed = new Map<string, number>();
+
+/** A while in which answers may be late or missing. */
+async function disturbing(what: () => Promise<void>): Promise<void> {
+  disturbed++;
+  try {
+    await what();
+    while (!(await shop.answers())) await later(50);
+    // What was just started is not warm yet, and what waited comes all at once.
+    await later(WARM_MS);
+  } finally {
+    disturbed--;
+  }
+}
+
+async function killOne(): Promise<void> {
+  const victims = shop.processes();
+  if (victims.length === 0) return;
+  // Of each sort one as often as of another, however many there are.
+  const sort = random.pick([...new Set(victims.map(({ what }) => what))]);
+  const victim = random.pick(victims.filter(({ what }) => what === sort));
+  counts.kills++;
+  killed.set(sort, (killed.get(sort) ?? 0) + 1);
+  if (sort === 'supervisor') {
+    await shop.stop('SIGKILL');
+    await shop.start();
+  } else {
+    try {
+      process.kill(victim.pid, 'SIGKILL');
+    } catch {
+      // it had ended by itself
+    }
+  }
+}
+
+async function fillDisk(): Promise<void> {
+  if (!disk) return;
+  counts['full disks']++;
+  full = true;
+  disk.fill(random.below(400_000));
+  await later(1000 + random.below(2000));
+  disk.release();
+  await later(1000);
+  full = false;
+}
+
+async function jumpClock(): Promise<void> {
+  counts['jumps of the clock']++;
+  writeFileSync(clock, String((random.below(2) ? 1 : -1) * random.below(72) * 3_600_000));
+  await later(200);
+}
+
+async function restart(): Promise<void> {
+  counts.restarts++;
+  await shop.stop('SIGTERM');
+  await shop.start();
+}
+
+async function disturb(): Promise<void> {
+  while (!over()) {
+    await later(300 + random.below(1500));
+    const choice = random.below(20);
+    const what =
+      choice < 15 ? killOne : choice < 17 ? restart : choice < 18 ? fillDisk : jumpClock;
+    // The next one doesn't wait until this one is over: it may come at any moment.
+    const disturbance = disturbing(what);
+    if (what !== killOne || random.below(2)) await disturbance;
+  }
+}
+
+const somebody = (name: string, n: number): Somebody => ({
+  ...{ url: shop.url, ledger, over, name },
+  random: randomOf(seed * 31 + n),
+  calm: () => disturbed === 0,
+  mayBeFull: () => full || disturbed > 0,
+});
+
+const wrong: string[] = [];
+let mutants = 0;
+try {
+  const of = await samples();
+  await shop.start();
+  const sending = [1, 2].map((n) => sendMutants(somebody(`sender ${n}`, n), of));
+  await Promise.all([
+    disturb(),
+    work(somebody('first tab', 3)),
+    work(somebody('second tab', 4)),
+    Promise.all(sending).then((sent) => (mutants = sent.reduce((sum, one) => sum + one, 0))),
+  ]);
+  disk?.release();
+  rmSync(clock, { force: true });
+  while (!(await shop.answers())) await later(100);
+  const waited = performance.now();
+  for (let open = 1; open > 0 && performance.now() - waited < 120_000; await later(300)) {
+    open = ((await (await fetch(`${shop.url}/api/tasks`)).json()) as unknown[]).length;
+  }
+  // A start clears away what was left half done.
+  await restart();
+  const stopping = performance.now();
+  await shop.stop();
+  const took = performance.now() - stopping;
+  if (took > 3500) wrong.push(`it took ${(took / 1000).toFixed(1)} s to close`);
+  const orphans = await shop.orphans();
+  if (orphans.length > 0) wrong.push(`${orphans.length} processes live on: ${orphans.join(', ')}`);
+  const checked = check(data, ledger);
+  const undisturbed = await compareWithUndisturbed(data, checked.results, random, 12);
+  wrong.push(...ledger.faults, ...checked.wrong, ...undisturbed.wrong);
+  const slowest = ledger.times.sort((one, other) => one.ms - other.ms);
+  const within = (share: number) => slowest[Math.floor(slowest.length * share)]?.ms ?? 0;
+  const late = within(0.99);
+  if (late > IN_TIME_MS) {
+    wrong.push(`1 of 100 answers took longer than ${late.toFixed(0)} ms (asked: ${IN_TIME_MS} ms)`);
+  }
+  const list = (of: Iterable<[string, number]>) =>
+    [...of].map(([what, n]) => `${n} ${what}`).join(', ');
+  console.log(`        ${list(Object.entries(counts))}; killed: ${list(killed)}`);
+  console.log(
+    `        ${mutants} mutated files; kept: ${ledger.originals.size} originals, ${ledger.jobs.size} jobs, ${[...ledger.changes.values()].reduce((sum, { size }) => sum + size, 0)} changes, ${ledger.runs.size} runs; ${undisturbed.compared} results compared with undisturbed ones`,
+  );
+  console.log(
+    `        ${slowest.length} answers in calm, half of them within ${within(0.5).toFixed(0)} ms, 99 of 100 within ${late.toFixed(0)} ms; the slowest: ${slowest
+      .slice(-8)
+      .map(({ what, ms }) => `${what} ${ms.toFixed(0)}`)
+      .join(', ')}`,
+  );
+  console.log(`        answers: ${list([...ledger.answers].sort())}`);
+} catch (error) {
+  wrong.push(`the torture itself broke: ${error instanceof Error ? error.stack : String(error)}`);
+} finally {
+  await shop.stop();
+  disk?.close();
+}
+for (const words of wrong.slice(0, 60)) console.log(`WRONG   ${words}`);
+if (wrong.length > 0) console.log(`        what the shop said is in ${log}; seed ${seed}`);
+else rmSync(folder, { recursive: true, force: true });
+console.log(
+  wrong.length === 0
+    ? 'holds   nothing lost, nothing doubled'
+    : `MISSES  ${wrong.length} things are wrong`,
+);
+process.exitCode = wrong.length === 0 ? 0 : 1;
