@@ -6,7 +6,7 @@ import { readWhole, writeWhole } from '../files/whole-io';
 import type { Source } from '@/core/raster/source';
 
 /** Bytes before the first sample in libvips' file form. */
-const HEADER = 64;
+export const HEADER = 64;
 /** libvips' numbers for unsigned 8- and 16-bit samples. */
 const UCHAR = 0;
 const USHORT = 2;

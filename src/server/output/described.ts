@@ -1,9 +1,9 @@
 import { open, stat } from 'node:fs/promises';
 import ExifReader from 'exifreader';
-import { fromFile } from 'geotiff';
 import sharp from 'sharp';
 import type { Size } from '@/core/raster/region';
 import { formatOf, type Format } from '@/core/output/formats';
+import { withTiff, type TiffTag } from '../codecs/tiff-tags';
 import { numeric, taggedPpi, type PpiTag, type TaggedPpi } from '../codecs/resolution';
 
 /** What a written file says of itself when it is opened afresh. */
@@ -49,22 +49,6 @@ async function describeTiff(path: string): Promise<Described> {
 
 /** The profile's tag, which has no name of its own in every reader. */
 const ICC = 34675;
-
-type TiffTags = Awaited<
-  ReturnType<Awaited<ReturnType<typeof fromFile>>['getImage']>
->['fileDirectory'];
-export type TiffTag = Parameters<TiffTags['hasTag']>[0];
-
-/** Looks at the tags of a TIFF's first picture. */
-export async function withTiff<T>(path: string, look: (tags: TiffTags) => Promise<T>): Promise<T> {
-  const tiff = await fromFile(path);
-  try {
-    const image = await tiff.getImage();
-    return await look(image.fileDirectory);
-  } finally {
-    await tiff.close();
-  }
-}
 
 /** Everything of interest stands before the pixels. */
 const HEAD_BYTES = 8 << 20;

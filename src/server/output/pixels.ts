@@ -3,7 +3,7 @@ import { rm } from 'node:fs/promises';
 import sharp from 'sharp';
 import { openRaw } from '../codecs/raw';
 import { readWhole } from '../files/whole-io';
-import { withTiff, type TiffTag } from './described';
+import { withTiff, type TiffTag } from '../codecs/tiff-tags';
 import { rowSum, type RowSums, type SampleFile, type SampleForm } from './samples';
 
 /** A row of a finished file, as it is read from it. */

@@ -8,7 +8,8 @@ import { fromSamples } from '@/core/raster/samples';
 import { cut } from '@/core/raster/raster';
 import { Problem } from '../../problem';
 import type { Decoded, DecodeTask } from '../decoded';
-import { decodePixels, refusePage, writeThumbnail } from '../decode-pixels';
+import { decodePixels, refusePage } from '../decode-pixels';
+import { writeThumbnail } from '../thumbnail';
 import { openPdf, type OnePicture, type Pdf, type PdfPage } from './pdf';
 import { drawSvg, readSvg, SIDE_POINTS, type Svg } from './svg';
 
