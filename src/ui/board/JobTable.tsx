@@ -7,14 +7,14 @@ import {
 } from '@tanstack/react-table';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { format, parseISO } from 'date-fns';
-import { Archive, ArchiveRestore } from 'lucide-react';
+import { Archive, ArchiveRestore, Trash2 } from 'lucide-react';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useMemo, useRef } from 'react';
 import { formatPpi } from '@/core/measure/format';
 import { BOARD_PAGE, BoardOrder, type BoardRow } from '@/core/shop/board';
 import { thumbnailOf, type Board } from '../data/api';
-import { useBoardPages, useChangeJob } from '../data/queries';
+import { useBoardPages, useChangeJob, useDeleteJob } from '../data/queries';
 import { WallSketch } from './WallSketch';
 
 const MARK = { good: '●', caution: '▲', trouble: '■' } as const;
@@ -97,7 +97,15 @@ const columns = [
       </span>
     ),
   }),
-  column.display({ id: 'archive', cell: ({ row }) => <ArchiveButton job={row.original} /> }),
+  column.display({
+    id: 'away',
+    cell: ({ row }) => (
+      <>
+        <ArchiveButton job={row.original} />
+        <DeleteButton job={row.original} />
+      </>
+    ),
+  }),
 ];
 const RIGHT = new Set(['print', 'carries', 'due']);
 
@@ -121,8 +129,27 @@ function ArchiveButton({ job }: { job: BoardRow }) {
   );
 }
 
+function DeleteButton({ job: { id, number } }: { job: BoardRow }) {
+  const remove = useDeleteJob();
+  return (
+    <button
+      type="button"
+      className="archive delete"
+      tabIndex={-1}
+      aria-label={`Delete job ${number}`}
+      title="Delete (Del)"
+      onClick={(event) => {
+        event.stopPropagation();
+        remove.mutate({ id, number });
+      }}
+    >
+      <Trash2 size={15} />
+    </button>
+  );
+}
+
 /**
- * The rack of tickets: a row a job. Arrow keys go along it, Enter opens, A archives. Its rows come from the
+ * The rack of tickets: a row a job. Arrow keys go along it, Enter opens, A archives, Del deletes. Its rows come from the
  * server a page at a time, as they come into sight.
  */
 export function JobTable({
@@ -241,6 +268,9 @@ export function JobTable({
                   if (event.key === 'Enter') open();
                   if (event.key.toLowerCase() === 'a') {
                     event.currentTarget.querySelector<HTMLElement>('.archive')?.click();
+                  }
+                  if (event.key === 'Delete') {
+                    event.currentTarget.querySelector<HTMLElement>('.delete')?.click();
                   }
                   const step = { ArrowDown: 1, ArrowUp: -1, PageDown: 8, PageUp: -8 }[event.key];
                   if (!step) return;

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { ShopState } from '@/core/shop/audit';
 import { BoardPage, type BoardOrder } from '@/core/shop/board';
 import { JobView, Piece, TakenIn } from '@/core/shop/job';
 import { Run, Task, type Artifact } from '@/core/shop/task';
@@ -115,6 +116,10 @@ export const api = {
   beginJob: (job: NewJob) => call(JobView, '/api/jobs', 'POST', job),
   changeJob: (id: number, change: JobChange, piece?: number) =>
     call(JobView, `/api/jobs/${id}${ofPiece(piece)}`, 'PATCH', change),
+  deleteJob: (id: number) => call(z.null(), `/api/jobs/${id}`, 'DELETE'),
+  restoreJob: (id: number) => call(JobView, `/api/jobs/${id}/restore`, 'POST'),
+  shop: () => call(ShopState, '/api/shop'),
+  beginAudit: () => call(ShopState, '/api/shop/audit', 'POST'),
   changePiece: (id: number, change: PieceChange) =>
     call(Piece, `/api/pieces/${id}/changes`, 'POST', change),
   movePiece: (id: number, move: PieceMove) => call(Piece, `/api/pieces/${id}/moves`, 'POST', move),

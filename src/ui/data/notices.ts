@@ -4,11 +4,13 @@ export interface Notice {
   id: number;
   text: string;
   tone: 'good' | 'trouble';
+  /** what can be done about it, in a word */
+  action?: { words: string; act(): void };
 }
 
 interface Notices {
   list: Notice[];
-  add(text: string, tone: Notice['tone']): void;
+  add(notice: Omit<Notice, 'id'>): void;
   dismiss(id: number): void;
 }
 
@@ -16,9 +18,9 @@ let count = 0;
 
 export const useNotices = create<Notices>((set) => ({
   list: [],
-  add: (text, tone) =>
+  add: (notice) =>
     set(({ list }) => ({
-      list: [...list.filter((notice) => notice.text !== text), { id: ++count, text, tone }].slice(
+      list: [...list.filter(({ text }) => text !== notice.text), { id: ++count, ...notice }].slice(
         -4,
       ),
     })),
@@ -26,5 +28,5 @@ export const useNotices = create<Notices>((set) => ({
 }));
 
 /** Says something in passing; trouble stays until it is put away. */
-export const tell = (text: string, tone: Notice['tone']): void =>
-  useNotices.getState().add(text, tone);
+export const tell = (text: string, tone: Notice['tone'], action?: Notice['action']): void =>
+  useNotices.getState().add({ text, tone, action });

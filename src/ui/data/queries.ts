@@ -23,6 +23,7 @@ export const keys = {
   job: (id: number) => ['job', id] as const,
   openTasks: ['open tasks'] as const,
   lists: ['lists'] as const,
+  shop: ['shop'] as const,
   maps: (digest: string, page: number) => ['maps', digest, page] as const,
 };
 
@@ -128,6 +129,46 @@ export function useChangeJob(id: number) {
       client.setQueryData(keys.job(id), job);
       return client.invalidateQueries({ queryKey: keys.jobs });
     },
+    onError: (error) => tell(error.message, 'trouble'),
+  });
+}
+
+/** Takes a job off the board; what was deleted can be brought back. */
+export function useDeleteJob() {
+  const client = useQueryClient();
+  const again = () => client.invalidateQueries({ queryKey: keys.jobs });
+  const restore = useMutation({
+    mutationFn: (id: number) => api.restoreJob(id),
+    onSuccess: again,
+    onError: (error) => tell(error.message, 'trouble'),
+  });
+  return useMutation({
+    mutationFn: ({ id }: { id: number; number: string }) => api.deleteJob(id),
+    onSuccess: (_, { id, number }) => {
+      tell(`Job ${number} is deleted. For a day it can be brought back.`, 'good', {
+        words: 'Bring it back',
+        act: () => restore.mutate(id),
+      });
+      return again();
+    },
+    onError: (error) => tell(error.message, 'trouble'),
+  });
+}
+
+/** How the shop is; asked again while something goes on in it. */
+export const useShop = () =>
+  useQuery({
+    queryKey: keys.shop,
+    queryFn: api.shop,
+    refetchInterval: ({ state }) => (state.data?.auditing ? 700 : 10_000),
+  });
+
+/** Begins to compare records, files and digests. */
+export function useBeginAudit() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: api.beginAudit,
+    onSuccess: (shop) => client.setQueryData(keys.shop, shop),
     onError: (error) => tell(error.message, 'trouble'),
   });
 }

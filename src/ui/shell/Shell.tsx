@@ -32,6 +32,9 @@ export function Shell({ children }: { children: ReactNode }) {
               Bench
             </Link>
           )}
+          <Link href="/shop" aria-current={path === '/shop' ? 'page' : undefined}>
+            Shop
+          </Link>
         </nav>
         <Queue />
       </header>
@@ -56,12 +59,29 @@ function NoticeList() {
   const { list, dismiss } = useNotices();
   return (
     <ToastContainer className="notices" aria-live="polite">
-      {list.map(({ id, text, tone }) => (
-        <Toast key={id} onClose={() => dismiss(id)} autohide={tone === 'good'} delay={6000}>
+      {list.map(({ id, text, tone, action }) => (
+        <Toast
+          key={id}
+          onClose={() => dismiss(id)}
+          autohide={tone === 'good'}
+          delay={action ? 15_000 : 6000}
+        >
           <Toast.Body className="d-flex gap-3 align-items-start">
             <span>
               <b className={tone}>{tone === 'good' ? 'Done. ' : 'Trouble. '}</b>
-              {text}
+              {text}{' '}
+              {action && (
+                <button
+                  type="button"
+                  className="btn btn-link p-0 align-baseline"
+                  onClick={() => {
+                    action.act();
+                    dismiss(id);
+                  }}
+                >
+                  {action.words}
+                </button>
+              )}
             </span>
             <button
               type="button"

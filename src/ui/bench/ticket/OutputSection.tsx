@@ -1,3 +1,4 @@
+import { format } from 'date-fns';
 import { Check, Download } from 'lucide-react';
 import { Button, ProgressBar } from 'react-bootstrap';
 import { formatBytes, formatNumber, formatSeconds } from '@/core/measure/format';
@@ -175,16 +176,27 @@ function ReadBack({ run, file }: { run: Run; file: Artifact }) {
           </li>
         ))}
       </ul>
-      <a
-        className="btn btn-quiet btn-sm d-flex align-items-center gap-2"
-        href={artifactAddress(run.id, 'result')}
-        download
-      >
-        <Download size={14} aria-hidden />
-        <span className="text-truncate" title={file.fileName}>
-          {file.fileName}
-        </span>
-      </a>
+      {file.goneAt !== null ? (
+        <p className="soft mb-0">
+          {file.fileName} was cleared away {format(file.goneAt, 'd MMM')} to make room. Run the
+          trial again: it gives the same bytes.
+        </p>
+      ) : (
+        <DownloadLink run={run} file={file} />
+      )}
     </>
   );
 }
+
+const DownloadLink = ({ run, file }: { run: Run; file: Artifact }) => (
+  <a
+    className="btn btn-quiet btn-sm d-flex align-items-center gap-2"
+    href={artifactAddress(run.id, 'result')}
+    download
+  >
+    <Download size={14} aria-hidden />
+    <span className="text-truncate" title={file.fileName}>
+      {file.fileName}
+    </span>
+  </a>
+);

@@ -1,0 +1,5 @@
+import { ShopPage } from '@/ui/shop/ShopPage';
+
+export default function Page() {
+  return <ShopPage />;
+}

@@ -1,0 +1,127 @@
+'use client';
+
+import { format, formatDistanceToNow } from 'date-fns';
+import { Check } from 'lucide-react';
+import { Button, ProgressBar } from 'react-bootstrap';
+import { formatBytes } from '@/core/measure/format';
+import type { Audit, ShopState } from '@/core/shop/audit';
+import type { Alive } from '@/core/shop/house';
+import { useBeginAudit, useShop } from '../data/queries';
+
+/** How the shop itself is: whether all that it keeps is whole, its room, its processes. */
+export function ShopPage() {
+  const { data: shop, error } = useShop();
+  return (
+    <main className="shop-page">
+      <h1>The shop</h1>
+      {error && <p className="trouble">{error.message}</p>}
+      {shop && (
+        <div className="shop-parts">
+          <LastAudit shop={shop} />
+          <Room disk={shop.disk} />
+          <Processes news={shop.news} />
+        </div>
+      )}
+    </main>
+  );
+}
+
+const count = (n: number, what: string): string => `${n} ${what}${n === 1 ? '' : 's'}`;
+
+function LastAudit({ shop: { audit, auditing } }: { shop: ShopState }) {
+  const begin = useBeginAudit();
+  return (
+    <section aria-labelledby="shop-audit">
+      <h2 id="shop-audit">Is all that is kept whole?</h2>
+      {audit ? <Outcome audit={audit} /> : <p>Nobody has looked yet.</p>}
+      <p className="soft">
+        Records, files and digests are compared every day, and whenever you ask. Nothing is changed
+        by it.
+      </p>
+      <Button variant="quiet" disabled={auditing || begin.isPending} onClick={() => begin.mutate()}>
+        {auditing ? 'Comparing …' : 'Compare now'}
+      </Button>
+    </section>
+  );
+}
+
+function Outcome({ audit: { at, seconds, checked, found } }: { audit: Audit }) {
+  const { originals, pictures, changes, masks, results } = checked;
+  return (
+    <>
+      <p className={`verdict-line ${found.length > 0 ? 'trouble' : 'good'}`}>
+        {found.length === 0 ? (
+          <>
+            <Check size={16} aria-hidden /> All is as it was kept
+          </>
+        ) : (
+          `${count(found.length, 'thing')} not as kept`
+        )}
+      </p>
+      <p>
+        {count(originals, 'original')}, {count(pictures, 'picture')} with {count(changes, 'change')}
+        , {count(masks, 'painted mask')} and {count(results, 'result')} were compared{' '}
+        {format(at, 'EEE d MMM, HH:mm')}, in{' '}
+        {seconds < 1 ? 'less than a second' : `${Math.round(seconds)} s`}.
+      </p>
+      {found.length > 0 && (
+        <ul className="discrepancies">
+          {found.map(({ about, words }) => (
+            <li key={about + words}>
+              <b>{about}</b>
+              <span>{words}</span>
+            </li>
+          ))}
+        </ul>
+      )}
+    </>
+  );
+}
+
+function Room({ disk: { originals, again, againLimit, free } }: { disk: ShopState['disk'] }) {
+  return (
+    <section aria-labelledby="shop-room">
+      <h2 id="shop-room">Room</h2>
+      <dl>
+        <dt>Originals, never cleared away</dt>
+        <dd className="figure">{formatBytes(originals)}</dd>
+        <dt>What can be made again, of {formatBytes(againLimit)}</dt>
+        <dd className="figure">{formatBytes(again)}</dd>
+        <dt>Free on the disk</dt>
+        <dd className="figure">{formatBytes(free)}</dd>
+      </dl>
+      <ProgressBar now={(again / againLimit) * 100} aria-label="Of what may be kept" />
+      <p className="soft">
+        Decoded pictures and files of runs can be made again from originals and recipes. Over the
+        bound the ones go first that are needed least: what is printed, then what was used longest
+        ago. What is approved and not printed yet stays.
+      </p>
+    </section>
+  );
+}
+
+function Processes({ news }: { news: ShopState['news'] }) {
+  return (
+    <section aria-labelledby="shop-processes">
+      <h2 id="shop-processes">Processes</h2>
+      {news ? (
+        <dl>
+          <Process name="Pages and previews" alive={news.web} />
+          <Process name="Runs" alive={news.tasks} />
+        </dl>
+      ) : (
+        <p>Nobody looks after them here.</p>
+      )}
+    </section>
+  );
+}
+
+const Process = ({ name, alive: { up, since, ended } }: { name: string; alive: Alive }) => (
+  <>
+    <dt>{name}</dt>
+    <dd className={up ? undefined : 'trouble'}>
+      {up ? `at work for ${formatDistanceToNow(since)}` : 'started again just now'}
+      {ended > 0 && `, started again ${count(ended, 'time')}`}
+    </dd>
+  </>
+);
