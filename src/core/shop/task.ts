@@ -52,6 +52,8 @@ export const RenderResult = z.object({
   ppi: z.object({ x: z.number(), y: z.number() }),
   profile: z.string().nullable(),
   seconds: z.number(),
+  /** whether it went on from an attempt before, whose time is not counted */
+  resumed: z.boolean().default(false),
 });
 export type RenderResult = z.infer<typeof RenderResult>;
 

@@ -8,6 +8,8 @@ export interface NamedFiles {
   masks: Set<string>;
   /** paths below the data folder of files that tasks made and that are still to be there */
   artifacts: Set<string>;
+  /** numbers of tasks that are not over */
+  open: Set<string>;
 }
 
 /** Rows that are read at a time: histories grow long. */
@@ -41,7 +43,11 @@ export async function namedFiles(db: Knex): Promise<NamedFiles> {
   }
   const originals: { digest: string }[] = await db('originals').select('digest');
   const artifacts: { path: string }[] = await db('artifacts').whereNull('gone_at').select('path');
+  const open: { id: string }[] = await db('tasks')
+    .whereIn('state', ['queued', 'running'])
+    .select('id');
   return {
+    open: new Set(open.map(({ id }) => id)),
     originals: new Set(originals.map(({ digest }) => digest)),
     masks,
     artifacts: new Set(artifacts.map(({ path }) => path)),

@@ -273,7 +273,7 @@ export async function claimTask(db: Knex, owner: string): Promise<Task | null> {
   const [row] = await db('tasks')
     .whereIn('id', waiting)
     .update({
-      ...{ state: 'running', owner, progress: 0, lease_until: now + LEASE_MS, started_at: now },
+      ...{ state: 'running', owner, lease_until: now + LEASE_MS, started_at: now },
       ...changedNow(db),
     })
     .returning('id');

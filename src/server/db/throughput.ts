@@ -21,9 +21,9 @@ export async function readThroughput(db: Knex): Promise<Throughput> {
   const all: number[] = [];
   const byWay = new Map<string, number[]>();
   for (const row of rows) {
-    const { seconds } = RenderResult.parse(JSON.parse(row.result));
+    const { seconds, resumed } = RenderResult.parse(JSON.parse(row.result));
     const payload = RenderPayload.safeParse(JSON.parse(row.payload));
-    if (seconds < LEAST_SECONDS || !payload.success) continue;
+    if (resumed || seconds < LEAST_SECONDS || !payload.success) continue;
     const { recipe } = payload.data;
     const speed = secondsFor(recipe, 1) / seconds;
     all.push(speed);

@@ -24,6 +24,9 @@ export const store = {
   uploads: () => join(config().data, 'uploads'),
 };
 
+/** What the files are called, up to their endings, that a result is written into by a claim before it is whole. */
+export const partOf = (out: string, claim: string): string => `${out}.part-${claim}`;
+
 /** The first page's files are named as the file. */
 const ofPage = (page: number): string => (page === 1 ? '' : `-${Math.trunc(page)}`);
 

@@ -1,9 +1,9 @@
-import { readdir, rm, stat } from 'node:fs/promises';
+import { readdir, rename, rm, stat } from 'node:fs/promises';
 import { basename, dirname, join, sep } from 'node:path';
 import type { Knex } from 'knex';
 import { config } from '../config';
 import { namedFiles, type NamedFiles } from '../db/named-files';
-import { store } from './store';
+import { partOf, store } from './store';
 
 /** Folders of a data folder that hold nothing but files of ours. */
 export const FOLDERS = [
@@ -35,6 +35,9 @@ export async function sweepLeftovers(db: Knex): Promise<number> {
 /** How long a file may lie there before something names it: what is made just now is named a little later. */
 export const GRACE_MS = 24 * 3_600_000;
 
+/** Half of something is written on all the time, or nobody writes on it. */
+const PART_GRACE_MS = 15 * 60_000;
+
 /**
  * Removes files that nothing names, as long as they have lain there for a while.
  * @returns their paths below the data folder
@@ -44,7 +47,8 @@ export async function sweepUnnamed(db: Knex, grace = GRACE_MS): Promise<string[]
   const old: string[] = [];
   for (const path of unnamed) {
     const found = await stat(store.named(path)).catch(() => null);
-    if (found && Date.now() - found.mtimeMs >= grace) old.push(path);
+    const enough = isPart(path) ? Math.min(grace, PART_GRACE_MS) : grace;
+    if (found && Date.now() - found.mtimeMs >= enough) old.push(path);
   }
   await Promise.all(old.map(remove));
   return old;
@@ -59,9 +63,12 @@ export async function unnamedFiles(db: Knex): Promise<string[]> {
 }
 
 /** Whether the database names a file, by its path below the data folder. */
-function isNamed(path: string, { originals, masks, artifacts }: NamedFiles): boolean {
-  if (isPart(path)) return false;
+function isNamed(path: string, { originals, masks, artifacts, open }: NamedFiles): boolean {
   const [folder] = path.split(sep);
+  if (isPart(path)) {
+    // What a run left that waits is what it goes on from.
+    return folder === 'results' && open.has(basename(path).split('.part')[0]!);
+  }
   const digest = basename(path).slice(0, 64);
   if (folder === 'originals' || folder === 'decoded' || folder === 'thumbnails') {
     return originals.has(digest);
@@ -70,13 +77,26 @@ function isNamed(path: string, { originals, masks, artifacts }: NamedFiles): boo
 }
 
 /**
- * Removes what earlier claims of a run left half written. They have lapsed: one that still writes finds its
- * files gone, and is refused the result.
+ * Gives a claim what an earlier one of the same run left half written, to go on from; what others left is removed. They
+ * have lapsed: one that still writes finds its files gone, and is refused the result.
  */
-export async function sweepClaims(out: string): Promise<void> {
+export async function adoptParts(out: string, claim: string): Promise<void> {
   const folder = dirname(out);
-  const parts = (await readdir(folder)).filter((name) => name.startsWith(`${basename(out)}.part`));
-  await Promise.all(parts.map((name) => rm(join(folder, name), { force: true })));
+  const begin = partOf(basename(out), '');
+  const left = (await readdir(folder)).filter((name) => name.startsWith(begin));
+  const journals = left.filter((name) => name.endsWith('.done'));
+  const sized = await Promise.all(
+    journals.map(async (name) => ({ name, bytes: (await stat(join(folder, name))).size })),
+  );
+  // The one that came farthest.
+  const [best] = sized.sort((a, b) => b.bytes - a.bytes);
+  const adopted = best && best.name.slice(0, -'.done'.length);
+  for (const name of left) {
+    const from = join(folder, name);
+    if (adopted && (name === adopted || name.startsWith(`${adopted}.`))) {
+      await rename(from, partOf(out, claim) + name.slice(adopted.length));
+    } else await rm(from, { force: true });
+  }
 }
 
 const remove = (path: string): Promise<void> => rm(store.named(path), { force: true });

@@ -58,7 +58,7 @@ async function result(piece: Piece, bytes: number, finishedAt: number): Promise<
   };
   await finishTask(shop.db, run.id, 'me', {
     state: 'done',
-    result: { width: 1, height: 1, ppi: { x: 1, y: 1 }, profile: null, seconds: 1 },
+    result: { width: 1, height: 1, ppi: { x: 1, y: 1 }, profile: null, seconds: 1, resumed: false },
     files: [{ role: 'result', ...file }],
   });
   await shop.db('tasks').where({ id: run.id }).update({ finished_at: finishedAt });

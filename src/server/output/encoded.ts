@@ -24,7 +24,7 @@ export function encodedWriter(of: ToWrite, codec: Codec): ResultWriter {
   const plain = `${part}.tif`;
   let samples: SampleFile | undefined;
   return {
-    begin: async () => (samples = await beginTiff(of, plain)),
+    begin: async (goesOn) => (samples = await beginTiff(of, plain, goesOn)),
     end: async () => {
       await codec.encode(plain, part);
       return part;

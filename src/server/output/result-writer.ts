@@ -21,8 +21,11 @@ export interface Verified {
 
 /** Writes one result in its format: begin, rows in any order from any thread, end, verify. */
 export interface ResultWriter {
-  /** Lays the file out, and says where the rows of samples go. */
-  begin(): Promise<SampleFile>;
+  /**
+   * Lays the file out, and says where the rows of samples go.
+   * @param goesOn whether some of them lie there already, of an attempt before
+   */
+  begin(goesOn?: boolean): Promise<SampleFile>;
   /** Finishes the file, once all rows lie in their places. @returns where it is */
   end(): Promise<string>;
   /** Reads the finished file back and compares it with the order, and its pixels with their sums. */

@@ -11,14 +11,18 @@ const stripRows = (rowBytes: number): number =>
   Math.max(1, Math.min(256, Math.floor(STRIP_BYTES / rowBytes)));
 
 /** Lays out an uncompressed TIFF of a result at a path, its rows still to come. */
-export async function beginTiff({ recipe, profile }: ToWrite, path: string): Promise<SampleFile> {
+export async function beginTiff(
+  { recipe, profile }: ToWrite,
+  path: string,
+  goesOn = false,
+): Promise<SampleFile> {
   const { width, height, ppi } = recipe.target;
   const { depth } = recipe.output;
   const size = { width, height };
   const channels = recipe.alpha === 'kept' ? 4 : 3;
   const rowsPerStrip = stripRows((width * channels * depth) / 8);
   const layout = layOutTiff({ size, depth, channels, ppi, profile, rowsPerStrip });
-  const file = await open(path, 'w');
+  const file = await open(path, goesOn ? 'r+' : 'w');
   try {
     await file.write(layout.header, 0, layout.header.length, 0);
     await file.truncate(layout.bytes);
@@ -44,7 +48,7 @@ export function tiffWriter(of: ToWrite): ResultWriter {
   const path = `${of.part}.tif`;
   let samples: SampleFile | undefined;
   return {
-    begin: async () => (samples = await beginTiff(of, path)),
+    begin: async (goesOn) => (samples = await beginTiff(of, path, goesOn)),
     end: () => Promise.resolve(path),
     verify: async (computed) => {
       const found = await readDescription(path, 'tiff');

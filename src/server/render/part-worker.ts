@@ -44,7 +44,7 @@ export interface PartTask {
 export interface Answer {
   /** trouble that a person can do something about, in words */
   trouble?: string;
-  /** sums of the rows of samples that it wrote */
+  /** sums of what it wrote: of every row of samples, or of a block */
   sums?: Uint32Array;
   /** of the file that was asked for */
   digest?: string;
@@ -118,7 +118,7 @@ async function computePart(task: PartTask): Promise<Uint32Array> {
   const scratch = new Map(task.materialised.map((file) => [file.hash, openScratch(file)]));
   const done = new Int32Array(task.done);
   const out = 'samples' in to ? openSync(to.samples.path, 'r+') : null;
-  const sums = new Uint32Array(out === null ? 0 : part.height);
+  const sums = new Uint32Array(out === null ? 1 : part.height);
   try {
     const { tiles, plans } = carryPlans(
       { node, rows },
@@ -134,7 +134,7 @@ async function computePart(task: PartTask): Promise<Uint32Array> {
       const raster = await picture.read(tile);
       if ('samples' in to) {
         writeSamples(out!, to.samples, raster, tile, sums.subarray(tile.y - part.y));
-      } else writeBlock(to.block, to.index, raster);
+      } else sums[0] = writeBlock(to.block, to.index, raster);
       carry.nextTile();
       Atomics.add(done, 0, Math.round((tile.width * tile.height) / 1024));
     }

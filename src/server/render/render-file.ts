@@ -1,18 +1,23 @@
+import { createHash } from 'node:crypto';
 import { open, rename, rm } from 'node:fs/promises';
+import { canonicalJson } from '@/core/recipe/canonical';
 import { graphOf } from '@/core/recipe/graph';
 import type { Recipe } from '@/core/recipe/recipe';
 import { costOf } from '@/core/render/cost';
 import { scheduleOf, type NodeJob } from '@/core/render/schedule';
 import { drawToFile } from '../codecs/pictures';
 import { drawingOf } from '../codecs/shapes/drawing';
-import { store } from '../files/store';
+import { partOf, store } from '../files/store';
 import type { Described } from '../output/described';
 import type { RowSums } from '../output/samples';
+import type { ResultWriter } from '../output/result-writer';
 import { writerOf } from '../output/writer';
 import { Problem } from '../problem';
+import { Journal } from './journal';
+import { Leave } from './leave';
 import { refuseTooLarge } from './limits';
 import type { PartTask } from './part-worker';
-import { scratchFor, type ScratchFile } from './scratch-file';
+import { isBlockWhole, scratchFor, type ScratchFile } from './scratch-file';
 import { digestOnThread, onAllThreads, threadCount } from './threads';
 
 export interface RenderJob {
@@ -39,6 +44,8 @@ export interface RenderJob {
 
 export interface Rendered {
   seconds: number;
+  /** whether it went on from what an attempt before left: its seconds aren't those of the whole then */
+  resumed: boolean;
   /** what the finished file says of itself */
   found: Described;
   /** SHA-256 of its bytes, in hexadecimal digits */
@@ -47,49 +54,34 @@ export interface Rendered {
 
 /**
  * Renders a recipe to a file with bounded memory, on all threads. The file is written beside its place,
- * read back, and only then renamed: `out` is whole or not there.
+ * read back, and only then renamed: `out` is whole or not there. Where parts of an attempt before lie there under the
+ * claim's name, it goes on from them; where it is stopped by `Leave`, its own stay.
  * @throws Problem where the disk or the format can't hold it, or another claim owns the result; the
  *   signal's reason where aborted
  */
 export async function renderFile(job: RenderJob): Promise<Rendered> {
   const started = performance.now();
   const { recipe, profile, out, claim = 'own', signal } = job;
-  const part = `${out}.part-${claim}`;
-  const drawing = `${part}.drawn`;
-  const scratch: ScratchFile[] = [];
+  const part = partOf(out, claim);
   const writer = writerOf({ recipe, profile, part, signal });
+  const { jobs } = scheduleOf(graphOf(recipe), threadCount());
+  const scratch = jobs.slice(0, -1).map((one, i) => scratchFor(one, `${part}.scratch${i}`));
+  const attempt = { job, writer, jobs, scratch, drawing: `${part}.drawn` };
+  let left = false;
+  let journal: Journal | undefined;
   try {
-    const { jobs } = scheduleOf(graphOf(recipe), threadCount());
-    for (const [i, one] of jobs.slice(0, -1).entries()) {
-      scratch.push(scratchFor(one, `${part}.scratch${i}`));
+    journal = await Journal.open(`${part}.done`, planOf(recipe, jobs));
+    const resumed = journal.isBegun();
+    // What is there already needs no room.
+    if (!resumed) await refuseTooLarge(recipe, out, scratch);
+    let result = await compute(attempt, journal);
+    if (result.complaints.length > 0 && resumed) {
+      // What was there before may not have outlived the machine: all is made anew.
+      await journal.remove();
+      journal = await Journal.open(`${part}.done`, planOf(recipe, jobs));
+      result = await compute(attempt, journal);
     }
-    await refuseTooLarge(recipe, out, scratch);
-    const report = progressOf(job, jobs);
-    let raw = drawing;
-    if (recipe.original.drawn) {
-      const { file, name } = job.original;
-      await drawToFile(drawingOf(recipe, file, name), drawing, report.drawn, signal);
-    } else raw = await job.original.raw();
-    for (const [index, one] of jobs.slice(0, -1).entries()) {
-      const block = scratch[index]!;
-      await (await open(block.path, 'w')).close();
-      const to = (i: number) => ({ block, index: i });
-      await computeJob(job, one, { raw, materialised: scratch.slice(0, index), to }, (done) =>
-        report.computed(index, done),
-      );
-    }
-    const samples = await writer.begin();
-    const result = { raw, materialised: scratch, to: () => ({ samples }) };
-    const sums = await computeJob(job, jobs.at(-1)!, result, (done) =>
-      report.computed(jobs.length - 1, done),
-    );
-    const finished = await writer.end();
-    signal?.throwIfAborted();
-    // Both read the whole file: one on this thread, one on another.
-    const [{ found, complaints }, digest] = await Promise.all([
-      writer.verify(sums),
-      digestOnThread(finished),
-    ]);
+    const { finished, found, digest, complaints } = result;
     if (complaints.length > 0) {
       throw new Problem('work', `The written file did not pass its check. ${complaints.join(' ')}`);
     }
@@ -99,13 +91,77 @@ export async function renderFile(job: RenderJob): Promise<Rendered> {
     }
     await rename(finished, out);
     job.onProgress?.(1);
-    return { seconds: (performance.now() - started) / 1000, found, digest };
+    return { seconds: (performance.now() - started) / 1000, resumed, found, digest };
+  } catch (error) {
+    left = signal?.aborted === true && signal.reason instanceof Leave;
+    throw error;
   } finally {
-    await writer.clear();
-    const left = [drawing, ...scratch.map(({ path }) => path)];
-    await Promise.all(left.map((path) => rm(path, { force: true })));
+    if (left) await journal?.written();
+    else {
+      await Promise.all([writer.clear(), journal?.remove()]);
+      const made = [attempt.drawing, ...scratch.map(({ path }) => path)];
+      await Promise.all(made.map((path) => rm(path, { force: true })));
+    }
   }
 }
+
+/** What a run does and in which parts, in a line. */
+const planOf = (recipe: Recipe, jobs: readonly NodeJob[]): string =>
+  createHash('sha256')
+    .update(canonicalJson([recipe, jobs.map(({ node, parts, rows }) => [node.hash, parts, rows])]))
+    .digest('hex');
+
+/** A run on its way: what it is, and where its parts lie. */
+interface Attempt {
+  job: RenderJob;
+  writer: ResultWriter;
+  jobs: readonly NodeJob[];
+  scratch: readonly ScratchFile[];
+  drawing: string;
+}
+
+/** Computes what the journal doesn't say is done, and reads the finished file back. */
+async function compute({ job, writer, jobs, scratch, drawing }: Attempt, journal: Journal) {
+  const { recipe, signal } = job;
+  const report = progressOf(job, jobs);
+  let raw = drawing;
+  if (!recipe.original.drawn) raw = await job.original.raw();
+  else if (!journal.done(DRAWN).has(0)) {
+    const { file, name } = job.original;
+    await drawToFile(drawingOf(recipe, file, name), drawing, report.drawn, signal);
+    journal.note(DRAWN, 0, new Uint32Array());
+  }
+  for (const [index, one] of jobs.slice(0, -1).entries()) {
+    const block = scratch[index]!;
+    // Made where it isn't there yet; what lies in it stays.
+    await (await open(block.path, 'a')).close();
+    const damaged = [...journal.done(index)].filter(([i, [sum]]) => !isBlockWhole(block, i, sum!));
+    journal.forget(
+      index,
+      damaged.map(([i]) => i),
+    );
+    const to = (i: number) => ({ block, index: i });
+    const flow = { raw, materialised: scratch.slice(0, index), to };
+    await computeJob(job, { ...one, index }, flow, journal, (done) => report.computed(index, done));
+  }
+  const last = { ...jobs.at(-1)!, index: jobs.length - 1 };
+  const samples = await writer.begin(journal.done(last.index).size > 0);
+  const flow = { raw, materialised: scratch, to: () => ({ samples }) };
+  const sums = await computeJob(job, last, flow, journal, (done) =>
+    report.computed(last.index, done),
+  );
+  const finished = await writer.end();
+  signal?.throwIfAborted();
+  // Both read the whole file: one on this thread, one on another.
+  const [{ found, complaints }, digest] = await Promise.all([
+    writer.verify(sums),
+    digestOnThread(finished),
+  ]);
+  return { finished, found, complaints, digest };
+}
+
+/** What the journal calls the drawing of shapes, which comes before all jobs. */
+const DRAWN = -1;
 
 /** Sees to it that a file's bytes are on the disk before its name says that it is whole. */
 async function flushed(path: string): Promise<void> {
@@ -147,15 +203,32 @@ interface Flow {
   to: (part: number) => PartTask['to'];
 }
 
-/** Computes one job's node on all threads. @returns the sums of the rows of samples, part by part */
+/**
+ * Computes one job's node on all threads: those of its parts that aren't done.
+ * @returns the sums of the rows of samples, part by part
+ */
 async function computeJob(
   { recipe, masks = store.masks(), signal }: RenderJob,
-  { node, parts, rows }: NodeJob,
+  { node, parts, rows, index }: NodeJob & { index: number },
   { raw, materialised, to }: Flow,
+  journal: Journal,
   onDone: (kilopixels: number) => void,
 ): Promise<RowSums[]> {
   const common = { raw, recipe, masks, materialised: [...materialised], hash: node.hash, rows };
-  const tasks = parts.map((part, i) => ({ ...common, part, to: to(i) }));
-  const answers = await onAllThreads(tasks, onDone, signal);
-  return answers.map(({ sums }, i) => ({ part: parts[i]!, sums: sums! }));
+  const before = journal.done(index);
+  const open = parts.flatMap((part, i) => (before.has(i) ? [] : [{ part, i }]));
+  const kilopixels = [...before.keys()].reduce(
+    (sum, i) => sum + (parts[i]!.width * parts[i]!.height) / 1024,
+    0,
+  );
+  await onAllThreads(
+    open.map(({ part, i }) => ({ ...common, part, to: to(i) })),
+    {
+      signal,
+      onDone: (done) => onDone(kilopixels + done),
+      onAnswer: (at, { sums }) => journal.note(index, open[at]!.i, sums!),
+    },
+  );
+  const sums = journal.done(index);
+  return parts.map((part, i) => ({ part, sums: sums.get(i)! }));
 }

@@ -1,4 +1,5 @@
 import { closeSync, openSync } from 'node:fs';
+import { crc32 } from 'node:zlib';
 import { emptyRaster, paste, type Raster } from '@/core/raster/raster';
 import { cells, whole, within, type Region, type Size } from '@/core/raster/region';
 import type { Source } from '@/core/raster/source';
@@ -39,15 +40,33 @@ export const scratchBytes = (file: ScratchFile): number => blocksOf(file).length
 const bytesOf = (plane: Float32Array): Uint8Array =>
   new Uint8Array(plane.buffer, plane.byteOffset, plane.byteLength);
 
-/** Writes one block at its place. @throws Error on a full disk */
-export function writeBlock(file: ScratchFile, index: number, raster: Raster): void {
+/** Writes one block at its place. @returns the CRC-32 of its bytes @throws Error on a full disk */
+export function writeBlock(file: ScratchFile, index: number, raster: Raster): number {
   const handle = openSync(file.path, 'r+');
   try {
     let at = index * blockBytes(file);
+    let sum = 0;
     for (const plane of raster.planes) {
       writeWhole(handle, bytesOf(plane), at);
       at += plane.byteLength;
+      sum = crc32(bytesOf(plane), sum);
     }
+    return sum;
+  } finally {
+    closeSync(handle);
+  }
+}
+
+/** Whether a block lies there as it was written. */
+export function isBlockWhole(file: ScratchFile, index: number, sum: number): boolean {
+  const { width, height } = blocksOf(file)[index]!;
+  const bytes = new Uint8Array(width * height * planeCount(file.form) * 4);
+  const handle = openSync(file.path, 'r');
+  try {
+    readWhole(handle, bytes, index * blockBytes(file));
+    return crc32(bytes) === sum;
+  } catch {
+    return false;
   } finally {
     closeSync(handle);
   }

@@ -49,22 +49,27 @@ export async function endThreads(): Promise<void> {
 /** How often it is told how far tasks have come. */
 const TOLD_MS = 100;
 
+/** What is told while tasks run, and how they are stopped. */
+interface Told {
+  /** the thousands of pixels that are done */
+  onDone: (kilopixels: number) => void;
+  /** a task is done, by its place among them */
+  onAnswer: (index: number, answer: Answer) => void;
+  signal?: AbortSignal | undefined;
+}
+
 /**
  * Runs tasks on all threads, in their order. The first trouble ends all of them, as the signal does: in the
  * middle of their work; the pool starts other threads.
- * @param onDone is told the thousands of pixels that are done
- * @returns what each answered, in their order
  */
 export async function onAllThreads(
   tasks: readonly Omit<PartTask, 'done'>[],
-  onDone: (kilopixels: number) => void,
-  signal?: AbortSignal,
-): Promise<Answer[]> {
+  { onDone, onAnswer, signal }: Told,
+): Promise<void> {
   const trouble = new AbortController();
   const either = signal ? AbortSignal.any([signal, trouble.signal]) : trouble.signal;
   const done = new Int32Array(new SharedArrayBuffer(4));
   const told = setInterval(() => onDone(Atomics.load(done, 0)), TOLD_MS);
-  const answers: Answer[] = [];
   let next = 0;
   const lane = async (): Promise<void> => {
     while (next < tasks.length) {
@@ -73,7 +78,7 @@ export async function onAllThreads(
       const task = { ...tasks[index]!, done: done.buffer as SharedArrayBuffer };
       const answer = await threads().run(task, { signal: either });
       if (answer.trouble) throw new Problem('work', answer.trouble);
-      answers[index] = answer;
+      onAnswer(index, answer);
     }
   };
   try {
@@ -86,7 +91,6 @@ export async function onAllThreads(
       ),
     );
     either.throwIfAborted();
-    return answers;
   } finally {
     clearInterval(told);
   }

@@ -1,6 +1,6 @@
 import type { Run } from '@/core/shop/task';
 import { makeFolderOf, store } from '../files/store';
-import { sweepClaims } from '../files/sweep';
+import { adoptParts } from '../files/sweep';
 import { decodedPath, inspectedPage } from '../files/take-in';
 import { renderFile } from '../render/render-file';
 import type { Doing, Done } from './doing';
@@ -13,7 +13,7 @@ export async function doRender(
   const { digest, page } = recipe.original;
   const original = await inspectedPage(db, digest, page);
   const out = await makeFolderOf(store.result(id));
-  await sweepClaims(out);
+  await adoptParts(out, claim);
   const { name, profile, findings } = original;
   const { found, ...rendered } = await renderFile({
     original: {
@@ -26,7 +26,7 @@ export async function doRender(
   const { width, height, ppi, bytes } = found;
   return {
     result: {
-      ...{ width, height, ppi: ppi!, seconds: rendered.seconds },
+      ...{ width, height, ppi: ppi!, seconds: rendered.seconds, resumed: rendered.resumed },
       profile: profile ? findings.profile : null,
     },
     files: [{ role: 'result', path: store.nameOf(out), fileName, bytes, digest: rendered.digest }],

@@ -15,6 +15,7 @@ import {
 import { inWords, Problem } from '../problem';
 import { startWatch } from '../sandbox/serve';
 import { workIn } from '../supervisor/lock';
+import { Leave } from '../render/leave';
 import { renewThreads, startThreads } from '../render/threads';
 import { DOES } from './kinds';
 
@@ -26,7 +27,7 @@ const REST_MS = 60_000;
 
 /** Why a task was stopped before its end. */
 class Stopped extends Error {
-  constructor(readonly reason: 'cancel' | 'lost' | 'leave') {
+  constructor(readonly reason: 'cancel' | 'lost') {
     super(reason);
   }
 }
@@ -64,7 +65,7 @@ export async function doTask(
   leave?: AbortSignal,
 ): Promise<void> {
   const stop = new AbortController();
-  const stopToLeave = () => stop.abort(new Stopped('leave'));
+  const stopToLeave = () => stop.abort(new Leave());
   leave?.addEventListener('abort', stopToLeave);
   let progress = 0;
   const report = async (): Promise<boolean> => {
@@ -92,9 +93,9 @@ export async function doTask(
     clearInterval(reporting);
     // What follows a word to stop is its consequence, whatever it says.
     const why: unknown = stop.signal.aborted ? stop.signal.reason : error;
+    if (why instanceof Leave) return giveBack(db, task.id, claim);
     if (why instanceof Stopped) {
       if (why.reason === 'cancel') await end({ state: 'cancelled' });
-      if (why.reason === 'leave') await giveBack(db, task.id, claim);
       return;
     }
     if (!(error instanceof Problem)) console.error(error);

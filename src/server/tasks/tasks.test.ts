@@ -224,7 +224,7 @@ describe('claims', () => {
     const { db } = shop;
     expect(await readThroughput(db)).toEqual({ overall: 1, ways: {}, measured: false });
     const result = {
-      ...{ width: 1, height: 1, ppi: { x: 1, y: 1 }, profile: null },
+      ...{ width: 1, height: 1, ppi: { x: 1, y: 1 }, profile: null, resumed: false },
     };
     for (const seconds of [2, 4, 900]) {
       const run = await request();
