@@ -1,12 +1,13 @@
-// npm run torture [-- minutes [seed]]: a shop in which two people work while files are sent that something happened
+// npm run torture [-- minutes [seed [day]]]: a shop in which two people work while files are sent that something happened
 // to, processes are killed, the disk fills, clocks jump, and it is closed and opened; then everything that it said it
-// kept is compared with what is there.
+// kept is compared with what is there. A day is calm: nobody kills, and memory and answers are looked at.
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { check } from './checked';
 import { smallDisk } from './disk';
 import { Ledger } from './ledger';
+import { MemoryLog } from './memory';
 import { samples } from './mutants';
 import { randomOf } from './random';
 import { beside, later, TorturedShop } from './shop';
@@ -15,27 +16,32 @@ import { compareWithUndisturbed } from './undisturbed';
 
 const minutes = Number(process.argv[2] ?? 3);
 const seed = Number(process.argv[3] ?? Date.now() % 100_000);
+const day = process.argv[4] === 'day';
 const PORT = 4399;
 /** After a disturbance answers may be late for so long, in milliseconds. */
 const WARM_MS = 2000;
 /** Room on the disk that can be filled, in megabytes: more than what is kept back. */
 const DISK_MB = 1500;
+/** By how much a process may hold more at the end of a day than in its first hour. */
+const MOST_GROWTH = 1.2;
 /** What no answer that only reads may take longer than, 99 times of 100, in milliseconds. */
 const IN_TIME_MS = 200;
 
 const random = randomOf(seed);
 const ledger = new Ledger();
 const folder = mkdtempSync(join(tmpdir(), 'lontano-torture-'));
-const disk = smallDisk(DISK_MB);
+const disk = day ? null : smallDisk(DISK_MB);
 const data = join(disk?.folder ?? folder, 'data');
 const { log, clock } = beside(folder);
 const shop = new TorturedShop(data, PORT, { log, clock });
 console.log(
-  `torture for ${minutes} minutes, seed ${seed}${disk ? '' : '; no disk of its own can be mounted here, so none is filled'}`,
+  `torture for ${minutes} minutes, seed ${seed}${disk || day ? '' : '; no disk of its own can be mounted here, so none is filled'}`,
 );
 
-const ends = performance.now() + minutes * 60_000;
-const over = () => performance.now() > ends;
+const began = performance.now();
+const share = () => (performance.now() - began) / (minutes * 60_000);
+const over = () => share() >= 1;
+const memory = new MemoryLog();
 let disturbed = 0;
 let full = false;
 const counts = { kills: 0, restarts: 0, 'full disks': 0, 'jumps of the clock': 0 };
@@ -54,6 +60,16 @@ async function disturbing(what: () => Promise<void>): Promise<void> {
   }
 }
 
+let opening: Promise<void> = Promise.resolve();
+
+/** Ends the supervisor and opens the shop again; one such at a time. */
+function reopen(signal: 'SIGTERM' | 'SIGKILL'): Promise<void> {
+  return (opening = opening.then(async () => {
+    await shop.stop(signal);
+    await shop.start();
+  }));
+}
+
 async function killOne(): Promise<void> {
   const victims = shop.processes();
   if (victims.length === 0) return;
@@ -63,8 +79,7 @@ async function killOne(): Promise<void> {
   counts.kills++;
   killed.set(sort, (killed.get(sort) ?? 0) + 1);
   if (sort === 'supervisor') {
-    await shop.stop('SIGKILL');
-    await shop.start();
+    await reopen('SIGKILL');
   } else {
     try {
       process.kill(victim.pid, 'SIGKILL');
@@ -93,19 +108,17 @@ async function jumpClock(): Promise<void> {
 
 async function restart(): Promise<void> {
   counts.restarts++;
-  await shop.stop('SIGTERM');
-  await shop.start();
+  await reopen('SIGTERM');
 }
 
 async function disturb(): Promise<void> {
   while (!over()) {
-    await later(300 + random.below(1500));
+    await later(100 + random.below(900));
     const choice = random.below(20);
-    const what =
-      choice < 15 ? killOne : choice < 17 ? restart : choice < 18 ? fillDisk : jumpClock;
+    const what = choice < 15 ? killOne : choice < 17 ? restart : choice < 18 ? fillDisk : jumpClock;
     // The next one doesn't wait until this one is over: it may come at any moment.
     const disturbance = disturbing(what);
-    if (what !== killOne || random.below(2)) await disturbance;
+    if (what !== killOne || random.below(4) === 0) await disturbance;
   }
 }
 
@@ -123,11 +136,12 @@ try {
   await shop.start();
   const sending = [1, 2].map((n) => sendMutants(somebody(`sender ${n}`, n), of));
   await Promise.all([
-    disturb(),
+    day ? memory.watch(shop, share) : disturb(),
     work(somebody('first tab', 3)),
     work(somebody('second tab', 4)),
     Promise.all(sending).then((sent) => (mutants = sent.reduce((sum, one) => sum + one, 0))),
   ]);
+  while (disturbed > 0) await later(100);
   disk?.release();
   rmSync(clock, { force: true });
   while (!(await shop.answers())) await later(100);
@@ -149,7 +163,14 @@ try {
   const slowest = ledger.times.sort((one, other) => one.ms - other.ms);
   const within = (share: number) => slowest[Math.floor(slowest.length * share)]?.ms ?? 0;
   const late = within(0.99);
-  if (late > IN_TIME_MS) {
+  for (const { what, first, last } of memory.firstAndLast()) {
+    console.log(
+      `        ${what}: ${first.toFixed(0)} MB in its first hour, ${last.toFixed(0)} MB in its last`,
+    );
+    if (last > first * MOST_GROWTH) wrong.push(`${what} grew by ${(last / first).toFixed(2)} x`);
+  }
+  // Where all is killed all the time, answers may be late.
+  if (day && late > IN_TIME_MS) {
     wrong.push(`1 of 100 answers took longer than ${late.toFixed(0)} ms (asked: ${IN_TIME_MS} ms)`);
   }
   const list = (of: Iterable<[string, number]>) =>
