@@ -34,6 +34,13 @@ try {
   await page.getByRole('row', { name: /Dome at dusk/ }).waitFor();
   await page.waitForTimeout(800);
   await shoot('board');
+  await page.goto(`${url}/shop`);
+  await page.getByRole('button', { name: 'Compare now' }).click();
+  await page.getByText('All is as it was kept').waitFor();
+  await page.waitForTimeout(600);
+  await shoot('shop');
+  await page.goto(url);
+  await page.getByRole('row', { name: /Dome at dusk/ }).waitFor();
   await page.locator('input[type=file]').setInputFiles('demo/originals/star-chart.jpg');
   await page.getByRole('dialog').waitFor();
   await page.getByLabel('Print width').fill('70 cm');

@@ -1,4 +1,4 @@
-// npm test: sets up what tests need, then lint, form, types, unit tests, build, interface tests.
+// npm test: sets up what tests need, then lint, form, types, unit tests, build, interface tests, three minutes of torture.
 // The last line is the true sum: every test of both runners, and each check as one.
 import { spawnSync } from 'node:child_process';
 import { existsSync, readFileSync, rmSync } from 'node:fs';
@@ -73,6 +73,7 @@ count(
   'test-results/e2e.json',
   ({ stats }) => ({ passed: stats.expected + stats.flaky, failed: stats.unexpected }),
 );
+check('torture', process.execPath, ['--import', 'tsx', 'torture/torture.ts', '3']);
 
 console.log(`\n${passed} passed, ${failed} failed`);
 process.exit(failed > 0 || passed === 0 ? 1 : 0);

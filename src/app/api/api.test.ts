@@ -5,15 +5,20 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { Maps } from '@/core/inspect/findings';
 import { Lists } from '@/core/shop/lists';
 import { ALL_MODELS } from '@/core/learned/models';
+import { ShopState } from '@/core/shop/audit';
 import { BoardPage } from '@/core/shop/board';
 import { JobView, Piece, TakenIn } from '@/core/shop/job';
 import { Run, Task, TaskEvent } from '@/core/shop/task';
 import { testPaper } from '@/core/testing';
+import { route } from '@/server/http/route';
 import { openTestShop, testJpeg, testPixels, type TestShop } from '@/server/testing/shop';
 import * as events from './events/route';
 import * as jobs from './jobs/route';
 import * as job from './jobs/[id]/route';
 import * as pieces from './jobs/[id]/pieces/route';
+import * as restore from './jobs/[id]/restore/route';
+import * as shopRoute from './shop/route';
+import * as audits from './shop/audit/route';
 import * as lists from './lists/route';
 import * as masks from './masks/[digest]/route';
 import * as models from './models/route';
@@ -301,6 +306,121 @@ describe('bad calls', () => {
     );
     expect(answer.status).toBe(400);
     expect((await answer.json()).message).toMatch(/strength/);
+  });
+});
+
+describe('calls that nobody at a page would make', () => {
+  const pageOf = (piece: Piece, page: string) => at({ digest: piece.digest, page });
+
+  it('are answered in words, and change nothing', async () => {
+    const begun = await begin(await testJpeg(81, 60));
+    const { piece } = begun;
+    const jobAt = at({ id: String(begun.id) });
+    const twice = [{ op: 'add', path: '/trials/-', value: piece.work.trials[0] }];
+    const answers: [Promise<Response>, number, RegExp][] = [
+      [job.PATCH(call('PATCH', {}), jobAt), 400, /nothing that is to be changed/],
+      [maps.GET(call('GET'), pageOf(piece, '0')), 404, /counted from 1/],
+      [
+        changes.POST(
+          call('POST', { revision: 0, label: 'twice', patch: twice }),
+          at({ id: String(piece.id) }),
+        ),
+        400,
+        /two trials have the same letter/,
+      ],
+      [restore.POST(call('POST'), at({ id: '99999' })), 404, /gone for good/],
+      [job.DELETE(call('DELETE'), at({ id: '99999' })), 404, /no such job/],
+    ];
+    for (const [answer, status, words] of answers) {
+      const response = await answer;
+      expect((await response.json()).message).toMatch(words);
+      expect(response.status).toBe(status);
+    }
+    const now = JobView.parse(await (await job.GET(call('GET'), jobAt)).json());
+    expect(now.piece).toEqual(piece);
+  });
+
+  it('of any length are read no farther than their bound', async () => {
+    let sent = 0;
+    const endless = new ReadableStream<Uint8Array>({
+      pull: (controller) => {
+        sent++;
+        controller.enqueue(new Uint8Array(64 * 1024).fill(32));
+      },
+    });
+    const request = new Request(`http://${HOST}/`, {
+      ...{ method: 'POST', headers: { host: HOST }, body: endless, duplex: 'half' },
+    } as RequestInit);
+    const answer = await jobs.POST(request, at({}));
+    expect(answer.status).toBe(400);
+    expect((await answer.json()).message).toMatch(/too large/);
+    expect(sent).toBeLessThan(40);
+  });
+
+  it('with a drawing of nothing are refused, and leave nothing that can not be read', async () => {
+    for (const box of ['0 0 0 50', '0 0 -20 50', '5 5 10 0']) {
+      const svg = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="${box}" width="90" height="50"/>`;
+      const answer = await upload(Buffer.from(svg), 'nothing.svg');
+      expect(answer.status).toBe(422);
+      expect((await answer.json()).message).toMatch(/in which there is nothing/);
+    }
+  });
+});
+
+describe('a job that is deleted', () => {
+  it('is off the board, and comes back with all it had', async () => {
+    const begun = await begin(await testJpeg(82, 60));
+    const jobAt = at({ id: String(begun.id) });
+    const onBoard = async () =>
+      BoardPage.parse(await (await jobs.GET(call('GET'), at({}))).json()).rows.some(
+        ({ id }) => id === begun.id,
+      );
+    expect(await onBoard()).toBe(true);
+    expect((await job.DELETE(call('DELETE'), jobAt)).status).toBe(200);
+    expect(await onBoard()).toBe(false);
+    expect((await job.GET(call('GET'), jobAt)).status).toBe(404);
+    const back = JobView.parse(await (await restore.POST(call('POST'), jobAt)).json());
+    expect(back).toEqual(begun);
+    expect(await onBoard()).toBe(true);
+  });
+});
+
+describe('the shop', () => {
+  it('says how much room there is, and what the last audit found', async () => {
+    const before = ShopState.parse(await (await shopRoute.GET(call('GET'), at({}))).json());
+    expect(before).toMatchObject({ news: null, audit: null, auditing: false });
+    expect(before.disk.originals).toBeGreaterThan(1000);
+    expect(before.disk.again).toBeGreaterThan(before.disk.originals);
+    const asked = await audits.POST(call('POST'), at({}));
+    expect(ShopState.parse(await asked.json()).auditing).toBe(true);
+    await expect
+      .poll(
+        async () => ShopState.parse(await (await shopRoute.GET(call('GET'), at({}))).json()).audit,
+        { timeout: 30_000 },
+      )
+      .toMatchObject({ found: [] });
+  });
+
+  it('says that its disk is full, where the database finds no room', async () => {
+    const full = route(() => {
+      throw Object.assign(new Error('database or disk is full'), { code: 'SQLITE_FULL' });
+    });
+    const answer = await full(call('GET'), at({}));
+    expect(answer.status).toBe(507);
+    expect((await answer.json()).message).toMatch(/disk is full/);
+  });
+
+  it('shows a job whose record is damaged as such, and all others as ever', async () => {
+    const begun = await begin(await testJpeg(83, 60));
+    await shop.db('pieces').where({ id: begun.piece.id }).update({ work: '{"version":4}' });
+    await shop.db('board').where({ job_id: begun.id }).increment('changes');
+    const { rows } = BoardPage.parse(await (await jobs.GET(call('GET'), at({}))).json());
+    expect(rows.find(({ id }) => id === begun.id)?.facts.verdict?.short).toMatch(/damaged/);
+    expect(rows.length).toBeGreaterThan(3);
+    await shop
+      .db('pieces')
+      .where({ id: begun.piece.id })
+      .update({ work: JSON.stringify(begun.piece.work) });
   });
 });
 

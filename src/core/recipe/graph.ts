@@ -4,6 +4,7 @@ import { UPSCALING } from '../learned/enlarger';
 import type { Network } from '../learned/network';
 import { compositeOver } from '../raster/alpha';
 import { blend, clampToOne, valueRange } from '../raster/blend';
+import { roundToFixed } from '../raster/fixed';
 import { whole, type Region, type Size } from '../raster/region';
 import { cut, emptyRaster, narrowed, type Raster, type Window } from '../raster/raster';
 import { insetSteps, phasesOf, stageOf, type RecipeStep } from '../steps';
@@ -42,6 +43,8 @@ export interface GraphNode {
   grid: 'original' | 'target';
   /** what its planes hold */
   form: Form;
+  /** whether they are rounded to numbers of 16 bits */
+  fixed?: true | undefined;
   inputs: readonly Input[];
   /** microseconds a pixel on the machine of reference; 0 where it is hardly more than a copy */
   cost: number;
@@ -217,6 +220,7 @@ class Builder {
       size: grids.to,
       grid,
       form: stage.form?.(numbers, input.form) ?? input.form,
+      fixed: stage.fixed,
       inputs,
       cost: stage.cost(numbers),
       block: stage.block ?? BLOCK,
@@ -229,7 +233,8 @@ class Builder {
         }
         const looked = own.region(region);
         const first = narrowed(await read(0, looked), looked);
-        return stage.apply(first, numbers, region, grids, given);
+        const result = await stage.apply(first, numbers, region, grids, given);
+        return stage.fixed ? roundToFixed(result) : result;
       },
     });
   }

@@ -116,6 +116,8 @@ export interface Stage<Kind extends string, Numbers extends object> extends Numb
   looksAtUntreated?(numbers: Numbers): boolean;
   /** keeps the cost of a wide reach low: what lies far away is looked at coarsely, and reduced once */
   reduction?: Reduction<Numbers>;
+  /** whether its result is rounded to numbers of 16 bits (raster/fixed.ts), so that it takes half the room on disk */
+  fixed?: true;
   /** the longest side of the blocks that it is best computed in; 512 unless it is said */
   block?: number;
   /** Computes `region` of the result from a window that covers at least `inputRegion(region)`. */

@@ -1,5 +1,5 @@
 import { fork } from 'node:child_process';
-import { entryOf } from '../entry';
+import { childEnvironment, entryOf } from '../entry';
 
 export type Chore = 'clear' | 'audit';
 
@@ -7,6 +7,7 @@ export type Chore = 'clear' | 'audit';
 export const startChore = (chore: Chore): Promise<boolean> =>
   new Promise((resolve) => {
     const child = fork(entryOf('server/housekeeping/housekeeping-process'), [chore], {
+      env: childEnvironment(),
       stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
     });
     child.on('error', () => resolve(false));

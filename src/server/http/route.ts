@@ -88,7 +88,10 @@ export async function bytes(request: Request, limit: number): Promise<Uint8Array
   const reader = request.body?.getReader();
   for (let read = await reader?.read(); read && !read.done; read = await reader!.read()) {
     total += read.value.length;
-    if (total > limit) throw new Problem('usage', 'The request is too large.');
+    if (total > limit) {
+      await reader!.cancel();
+      throw new Problem('usage', 'The request is too large.');
+    }
     parts.push(read.value);
   }
   return Buffer.concat(parts);

@@ -5,10 +5,11 @@ import { cells, whole, within, type Region, type Size } from '@/core/raster/regi
 import type { Source } from '@/core/raster/source';
 import type { NodeJob } from '@/core/render/schedule';
 import { readWhole, writeWhole } from '../files/whole-io';
+import { fromFixed, toFixed } from '@/core/raster/fixed';
 import { planeCount, type Form } from '@/core/raster/form';
 
 /**
- * The pixels of a node of a run's graph, as floats in blocks: computed once for all that comes after it,
+ * The pixels of a node of a run's graph, in blocks: computed once for all that comes after it,
  * so that a run's time grows with the picture and not with what follows.
  */
 export interface ScratchFile {
@@ -17,6 +18,8 @@ export interface ScratchFile {
   hash: string;
   size: Size;
   form: Form;
+  /** whether its values are kept as numbers of 16 bits */
+  fixed: boolean;
   /** sides of its blocks */
   block: Size;
 }
@@ -24,21 +27,23 @@ export interface ScratchFile {
 /** Where a job's node is materialised. Its parts are the blocks of the file. */
 export const scratchFor = ({ node, parts }: NodeJob, path: string): ScratchFile => {
   const { width, height } = parts[0]!;
-  const { hash, size, form } = node;
-  return { path, hash, size, form, block: { width, height } };
+  const { hash, size, form, fixed = false } = node;
+  return { path, hash, size, form, fixed, block: { width, height } };
 };
 
 /** Blocks of a scratch file, in the order in which they lie in it. */
 const blocksOf = ({ size, block }: ScratchFile): Region[] => cells(whole(size), block, size);
 
-const blockBytes = ({ form, block }: ScratchFile): number =>
-  block.width * block.height * planeCount(form) * 4;
+const valueBytes = ({ fixed }: ScratchFile): number => (fixed ? 2 : 4);
+
+const blockBytes = (file: ScratchFile): number =>
+  file.block.width * file.block.height * planeCount(file.form) * valueBytes(file);
 
 /** Bytes of the whole file. */
 export const scratchBytes = (file: ScratchFile): number => blocksOf(file).length * blockBytes(file);
 
-const bytesOf = (plane: Float32Array): Uint8Array =>
-  new Uint8Array(plane.buffer, plane.byteOffset, plane.byteLength);
+const bytesOf = (values: Float32Array | Uint16Array): Uint8Array =>
+  new Uint8Array(values.buffer, values.byteOffset, values.byteLength);
 
 /** Writes one block at its place. @returns the CRC-32 of its bytes @throws Error on a full disk */
 export function writeBlock(file: ScratchFile, index: number, raster: Raster): number {
@@ -47,9 +52,10 @@ export function writeBlock(file: ScratchFile, index: number, raster: Raster): nu
     let at = index * blockBytes(file);
     let sum = 0;
     for (const plane of raster.planes) {
-      writeWhole(handle, bytesOf(plane), at);
-      at += plane.byteLength;
-      sum = crc32(bytesOf(plane), sum);
+      const bytes = bytesOf(file.fixed ? toFixed(plane) : plane);
+      writeWhole(handle, bytes, at);
+      at += bytes.length;
+      sum = crc32(bytes, sum);
     }
     return sum;
   } finally {
@@ -60,7 +66,7 @@ export function writeBlock(file: ScratchFile, index: number, raster: Raster): nu
 /** Whether a block lies there as it was written. */
 export function isBlockWhole(file: ScratchFile, index: number, sum: number): boolean {
   const { width, height } = blocksOf(file)[index]!;
-  const bytes = new Uint8Array(width * height * planeCount(file.form) * 4);
+  const bytes = new Uint8Array(width * height * planeCount(file.form) * valueBytes(file));
   const handle = openSync(file.path, 'r');
   try {
     readWhole(handle, bytes, index * blockBytes(file));
@@ -74,7 +80,8 @@ export function isBlockWhole(file: ScratchFile, index: number, sum: number): boo
 
 /** A source that reads a scratch file: of each block just the rows that are asked for. */
 export function openScratch(file: ScratchFile): Source & { close(): void } {
-  const { size, form } = file;
+  const { size, form, fixed } = file;
+  const each = valueBytes(file);
   const handle = openSync(file.path, 'r');
   const blocks = blocksOf(file);
   return {
@@ -87,9 +94,11 @@ export function openScratch(file: ScratchFile): Source & { close(): void } {
         if (part.width === 0 || part.height === 0) return;
         const laid = { ...part, x: block.x, width: block.width };
         const rows = emptyRaster(block.width, part.height, form);
+        const kept = fixed ? new Uint16Array(block.width * part.height) : null;
         rows.planes.forEach((plane, c) => {
-          const before = (c * block.height + part.y - block.y) * block.width * 4;
-          readWhole(handle, bytesOf(plane), i * blockBytes(file) + before);
+          const before = (c * block.height + part.y - block.y) * block.width * each;
+          readWhole(handle, bytesOf(kept ?? plane), i * blockBytes(file) + before);
+          if (kept) fromFixed(kept, plane);
         });
         paste({ region: laid, raster: rows }, { region, raster });
       });

@@ -1,5 +1,6 @@
 import { fork, type ChildProcess } from 'node:child_process';
 import { setPriority } from 'node:os';
+import { childEnvironment } from '../entry';
 import { RESTING_MEMORY, type Limits } from './limits';
 import type { Asked, Told } from './serve';
 import { OVER } from './watched';
@@ -35,6 +36,7 @@ export class Confined<T, A> {
   ) {
     this.child = fork(file, {
       execArgv: ['--max-old-space-size=1500'],
+      env: childEnvironment(),
       serialization: 'advanced',
       stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
     });

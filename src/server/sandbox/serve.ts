@@ -1,6 +1,6 @@
 import { writeFileSync } from 'node:fs';
 import { Worker } from 'node:worker_threads';
-import { entryOf } from '../entry';
+import { entryOf, parentPid } from '../entry';
 import type { Limits } from './limits';
 import { CPU, cpuTime, MEMORY, type Watched } from './watched';
 
@@ -20,7 +20,7 @@ export type Told<A> = { ok: true; answer: A; memory: number } | { ok: false; bro
  */
 export function startWatch({ grace }: { grace: number }): Float64Array {
   const shared = new SharedArrayBuffer(16);
-  const watched: Watched = { shared, parent: process.ppid, grace };
+  const watched: Watched = { shared, parent: parentPid(), grace };
   new Worker(entryOf('server/sandbox/watch'), { workerData: watched }).unref();
   return new Float64Array(shared).fill(Infinity);
 }

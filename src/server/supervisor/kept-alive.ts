@@ -1,6 +1,6 @@
 import { fork, type ChildProcess } from 'node:child_process';
 import type { Alive } from '@/core/shop/house';
-import { entryOf } from '../entry';
+import { childEnvironment, entryOf } from '../entry';
 import { diedOfItself } from './death';
 
 /** How long it is waited before a process is started again: more with every time that it soon ended. */
@@ -44,7 +44,10 @@ export class KeptAlive {
 
   start(): void {
     this.started = performance.now();
-    const child = fork(entryOf(this.name), { stdio: ['ignore', 'inherit', 'inherit', 'ipc'] });
+    const child = fork(entryOf(this.name), {
+      env: childEnvironment(),
+      stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+    });
     this.child = child;
     this.set(true);
     child.on('message', (message) => this.told.message?.(message));

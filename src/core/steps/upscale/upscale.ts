@@ -27,6 +27,8 @@ export type UpscaleNumbers = z.infer<typeof UpscaleNumbers>;
 export const upscale: Stage<'upscale', UpscaleNumbers> = {
   kind: 'upscale',
   phases: ['original'],
+  // It has sixteen times as many pixels as its input.
+  fixed: true,
   // Its rim is as wide again as a cleaner's.
   block: 1792,
   cost: ({ model }) => 0.34 + (model === MODELS.photo.digest ? 0.06 : 0),
