@@ -13,9 +13,22 @@ import { board } from './migrations/0007-board';
 import { taskNews } from './migrations/0008-task-news';
 import { room } from './migrations/0009-room';
 import { audits } from './migrations/0010-audits';
+import { rounds } from './migrations/0011-rounds';
 
 /** Migrations in their order. They only go forward: a shop's data survives every update. */
-const migrations = [shop, pages, lists, queue, patches, tasks, board, taskNews, room, audits];
+const migrations = [
+  shop,
+  pages,
+  lists,
+  queue,
+  patches,
+  tasks,
+  board,
+  taskNews,
+  room,
+  audits,
+  rounds,
+];
 
 /**
  * Opens a database file, brings it up to date, and makes it fit for two processes.

@@ -2,17 +2,21 @@ import type { Knex } from 'knex';
 import { Problem } from '../problem';
 import { cancelTask } from './tasks';
 
-/** How long a deleted job can be brought back, in milliseconds. */
-export const DELETED_KEPT_MS = 24 * 3_600_000;
+/**
+ * How long is counted in rounds of housekeeping, of which there are six an hour: a clock that is set makes nothing old.
+ */
+const ROUNDS_A_DAY = 144;
+/** How long a deleted job can be brought back. */
+export const DELETED_ROUNDS = ROUNDS_A_DAY;
 /** How long a file is kept that was taken in and that no job uses. */
-export const UNUSED_KEPT_MS = 7 * 24 * 3_600_000;
+export const UNUSED_ROUNDS = 7 * ROUNDS_A_DAY;
 
-/** Takes a job off the board for good; for a while it can be brought back. What runs for it is cancelled. */
+/** Takes a job off the board for good; for a day it can be brought back. What runs for it is cancelled. */
 export async function deleteJob(db: Knex, id: number): Promise<void> {
   const touched = await db('jobs')
     .where({ id })
     .whereNull('deleted_at')
-    .update({ deleted_at: Date.now() });
+    .update({ deleted_at: Date.now(), deleted_rounds: 0 });
   if (touched === 0) throw new Problem('missing', 'There is no such job on the board.');
   const open = await db('tasks')
     .join('pieces', 'pieces.id', 'tasks.piece_id')
@@ -28,49 +32,70 @@ export async function restoreJob(db: Knex, id: number): Promise<void> {
   if (touched === 0) throw new Problem('missing', 'This job is gone for good.');
 }
 
-/**
- * Removes jobs that were deleted a while ago, and originals that no job uses; with all that only they name. Their
- * files are nobody's then.
- */
-export async function purge(
-  db: Knex,
-  now = Date.now(),
-): Promise<{ jobs: number; originals: number }> {
-  const jobs: { id: number }[] = await db('jobs')
-    .whereNotNull('deleted_at')
-    .where('deleted_at', '<', now - DELETED_KEPT_MS)
-    .select('id');
-  for (const { id } of jobs) await db.transaction((trx) => removeJob(trx, id, now));
-  let originals = 0;
-  await db.transaction(async (trx) => {
-    const unused = trx('originals')
-      .where('taken_in_at', '<', now - UNUSED_KEPT_MS)
-      .whereNotIn('digest', trx('pieces').select('digest'))
-      .select('digest');
-    await trx('pages').whereIn('digest', unused).delete();
-    originals = Number(await trx('originals').whereIn('digest', unused).delete());
-  });
-  return { jobs: jobs.length, originals };
+/** What no record names any more. */
+export interface Purged {
+  jobs: number;
+  /** digests of originals */
+  originals: string[];
+  /** paths of results below the data folder */
+  results: string[];
 }
 
-async function removeJob(trx: Knex, id: number, now: number): Promise<void> {
+/**
+ * One round of housekeeping: removes jobs that were deleted long enough ago, and originals that no job used for
+ * longer; with all that only they name.
+ * @param rounds how many it counts for
+ */
+export async function purge(db: Knex, rounds = 1): Promise<Purged> {
+  await db('jobs').whereNotNull('deleted_at').increment('deleted_rounds', rounds);
+  const jobs: number[] = await goneJobs(db).pluck('id');
+  const purged: Purged = { jobs: jobs.length, originals: [], results: [] };
+  for (const id of jobs) {
+    await db.transaction(async (trx) => {
+      const { originals, results } = await removeJob(trx, id);
+      purged.originals.push(...originals);
+      purged.results.push(...results);
+    });
+  }
+  const used = () => db('pieces').select('digest');
+  await db('originals').whereIn('digest', used()).update({ unused_rounds: 0 });
+  await db('originals').whereNotIn('digest', used()).increment('unused_rounds', rounds);
+  const unused: string[] = await db('originals')
+    .where('unused_rounds', '>', UNUSED_ROUNDS)
+    .pluck('digest');
+  for (const digest of unused) if (await removeOriginal(db, digest)) purged.originals.push(digest);
+  return purged;
+}
+
+const goneJobs = (db: Knex) =>
+  db('jobs').whereNotNull('deleted_at').where('deleted_rounds', '>', DELETED_ROUNDS);
+
+async function removeJob(trx: Knex, id: number): Promise<Omit<Purged, 'jobs'>> {
   // Written first; and somebody may have brought it back meanwhile.
-  const touched = await trx('jobs')
+  const touched = await goneJobs(trx)
     .where({ id })
-    .where('deleted_at', '<', now - DELETED_KEPT_MS)
-    .update({ deleted_at: trx.ref('deleted_at') });
-  if (touched === 0) return;
-  const pieces = trx('pieces').where({ job_id: id }).select('id');
-  const tasks = trx('tasks').whereIn('piece_id', pieces.clone()).select('id');
-  const digests: string[] = await trx('pieces').where({ job_id: id }).pluck('digest');
-  await trx('artifacts').whereIn('task_id', tasks).delete();
-  await trx('tasks').whereIn('piece_id', pieces.clone()).update({ parent: null });
-  await trx('tasks').whereIn('piece_id', pieces.clone()).delete();
-  await trx('changes').whereIn('piece_id', pieces.clone()).delete();
+    .update({ deleted_rounds: DELETED_ROUNDS + 1 });
+  if (touched === 0) return { originals: [], results: [] };
+  const pieces = () => trx('pieces').where({ job_id: id }).select('id');
+  const tasks = () => trx('tasks').whereIn('piece_id', pieces()).select('id');
+  const digests: string[] = await trx('pieces').where({ job_id: id }).distinct().pluck('digest');
+  const results: string[] = await trx('artifacts').whereIn('task_id', tasks()).pluck('path');
+  await trx('artifacts').whereIn('task_id', tasks()).delete();
+  await trx('tasks').whereIn('piece_id', pieces()).update({ parent: null });
+  await trx('tasks').whereIn('piece_id', pieces()).delete();
+  await trx('changes').whereIn('piece_id', pieces()).delete();
   await trx('pieces').where({ job_id: id }).delete();
   await trx('board').where({ job_id: id }).delete();
   await trx('jobs').where({ id }).delete();
-  const left = trx('pieces').select('digest');
-  await trx('pages').whereIn('digest', digests).whereNotIn('digest', left.clone()).delete();
-  await trx('originals').whereIn('digest', digests).whereNotIn('digest', left).delete();
+  const originals: string[] = [];
+  for (const digest of digests) if (await removeOriginal(trx, digest)) originals.push(digest);
+  return { originals, results };
+}
+
+/** Removes an original's record, where no picture uses it. @returns whether it did */
+async function removeOriginal(on: Knex, digest: string): Promise<boolean> {
+  const unused = (query: Knex.QueryBuilder) =>
+    query.where({ digest }).whereNotIn('digest', on('pieces').select('digest'));
+  await unused(on('pages')).delete();
+  return Number(await unused(on('originals')).delete()) > 0;
 }

@@ -72,9 +72,9 @@ export async function keepPage(db: Knex, page: StoredPage): Promise<void> {
   });
 }
 
-/** Says that a known file came again: as long as no job uses it, it is kept by when it came. */
+/** Says that a known file came again: as long as no job uses it, how long it is kept begins anew. */
 export const takenInAgain = (db: Knex, digest: string): Promise<number> =>
-  db('originals').where({ digest }).update({ taken_in_at: Date.now() });
+  db('originals').where({ digest }).update({ unused_rounds: 0 });
 
 /** The page that a stored work takes, for SQL. */
 export const PAGE_OF_WORK = "coalesce(json_extract(pieces.work, '$.framing.page'), 1)";

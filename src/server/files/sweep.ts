@@ -54,6 +54,18 @@ export async function sweepUnnamed(db: Knex, grace = GRACE_MS): Promise<string[]
   return old;
 }
 
+/** Removes files whose records were removed: all that follows from some originals, and some results. */
+export async function removeFilesOf(
+  originals: readonly string[],
+  results: readonly string[],
+): Promise<void> {
+  const gone = new Set(originals);
+  const folders = ['originals', 'decoded', 'thumbnails'] as const;
+  const files = gone.size > 0 ? (await Promise.all(folders.map(filesIn))).flat() : [];
+  const theirs = files.filter((path) => gone.has(basename(path).slice(0, 64)));
+  await Promise.all([...theirs, ...results].map(remove));
+}
+
 /** Files that nothing names, by their paths below the data folder. */
 export async function unnamedFiles(db: Knex): Promise<string[]> {
   // What is made meanwhile is named by then, or not listed yet.

@@ -3,17 +3,21 @@ import type { Audit } from '@/core/shop/audit';
 import { keepAudit } from '../db/audits';
 import { purge } from '../db/deleting';
 import { makeRoom } from '../files/room';
-import { sweepUnnamed } from '../files/sweep';
+import { removeFilesOf, sweepUnnamed } from '../files/sweep';
 import { audit } from './audit';
 
-/** Clears away what nobody needs: deleted jobs, files that no record names, and what is over the bound of room. */
+/**
+ * One round: clears away what nobody needs, deleted jobs, files that no record names, and what is over the bound of
+ * room.
+ */
 export async function clearAway(db: Knex): Promise<void> {
-  const { jobs, originals } = await purge(db);
+  const { jobs, originals, results } = await purge(db);
+  await removeFilesOf(originals, results);
   const unnamed = await sweepUnnamed(db);
   const { removed } = await makeRoom(db);
   const told = [
     jobs && `${jobs} deleted jobs`,
-    originals && `${originals} originals that no job uses`,
+    originals.length && `${originals.length} originals that no job uses`,
     unnamed.length && `${unnamed.length} files that no record names`,
     removed.length && `${removed.length} files that can be made again`,
   ].filter(Boolean);

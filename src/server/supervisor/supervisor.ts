@@ -4,7 +4,6 @@ import { refreshBoard } from '../db/board';
 import { database } from '../db/connection';
 import { giveAllBack } from '../db/tasks';
 import { config } from '../config';
-import { clearAway } from '../housekeeping/housekeeping';
 import { startChore } from '../housekeeping/start';
 import { sweepLeftovers } from '../files/sweep';
 import { inWords } from '../problem';
@@ -32,7 +31,6 @@ async function open(): Promise<() => void> {
   // Nobody else works here: what is said to be at work was left by an earlier start.
   await giveAllBack(db, { died: false });
   await sweepLeftovers(db);
-  await clearAway(db).catch((error: unknown) => console.error(error));
   return unlock;
 }
 
@@ -58,7 +56,7 @@ web.start();
 tasks.start();
 
 /** Between one clearing away and the next, and one audit and the next. */
-const CLEAR_MS = 10 * 60_000;
+const CLEAR_MS = 10 * 60_000; // db/deleting.ts counts these
 const AUDIT_MS = 24 * 3_600_000;
 setInterval(() => void startChore('clear'), CLEAR_MS).unref();
 setInterval(() => void startChore('audit'), AUDIT_MS).unref();
