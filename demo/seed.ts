@@ -14,6 +14,8 @@ import { degradedPath, demoJobs } from './pictures';
 
 const CUSTOMER = 'Colle Vespra Observatory';
 
+// As the shop writes: for itself alone.
+process.umask(0o077);
 const { data } = config();
 let unlock: () => void;
 try {

@@ -73,8 +73,10 @@ function reopen(signal: 'SIGTERM' | 'SIGKILL'): Promise<void> {
 async function killOne(): Promise<void> {
   const victims = shop.processes();
   if (victims.length === 0) return;
-  // Of each sort one as often as of another, however many there are.
-  const sort = random.pick([...new Set(victims.map(({ what }) => what))]);
+  // Of each sort one as often as of another, however many there are; the supervisor seldom, since all ends with it.
+  const sorts = [...new Set(victims.map(({ what }) => what))];
+  const sort = random.pick(random.below(6) ? sorts.filter((one) => one !== 'supervisor') : sorts);
+  if (!sort) return;
   const victim = random.pick(victims.filter(({ what }) => what === sort));
   counts.kills++;
   killed.set(sort, (killed.get(sort) ?? 0) + 1);

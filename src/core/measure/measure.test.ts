@@ -106,6 +106,11 @@ describe('the print plan', () => {
     );
   });
 
+  it('crops where the picture goes beyond the paper by less than a pixel on either side', () => {
+    const { source } = plan(237, 240, { width: cm(5), height: cm(5) }, 30);
+    expect(source).toEqual({ x: 0, y: 1.5, width: 237, height: 237 });
+  });
+
   it('crops to the middle or stretches, and says how much', () => {
     const cropped = plan(720, 480, { width: cm(80), height: cm(80) }, 100);
     expect(cropped.source).toEqual({ x: 120, y: 0, width: 480, height: 480 });

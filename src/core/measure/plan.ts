@@ -238,6 +238,9 @@ function windowOn(rect: Rect, inches: Size, pixels: Size, { fit, place }: Paper)
   };
 }
 
+/** Of an original's pixel: what sums of fractions are off by. */
+const TINY = 1e-6;
+
 /**
  * One axis: which whole result pixels show the picture, and what of it they show. Where the
  * picture ends on the paper, its edge is moved to the next whole pixel.
@@ -256,11 +259,15 @@ function along(
   // A margin below half a pixel is none.
   const from = Math.min(Math.max(edge(picture.start), first), last - 1);
   const to = Math.max(Math.min(edge(picture.start + picture.span), last), from + 1);
-  const at = (pixel: number, own: number) =>
-    pixel === edge(own) ? own : window.start + (pixel - bleed) / scale;
-  const start = at(from, picture.start);
-  const end = at(to, picture.start + picture.span);
-  return { at: from, size: to - from, start, span: end - start };
+  const under = (pixel: number) => window.start + (pixel - bleed) / scale;
+  const end = picture.start + picture.span;
+  // An edge beyond the paper, by however little, is cropped and not drawn onto it.
+  const own = {
+    start: from === edge(picture.start) && picture.start >= under(first) - TINY,
+    end: to === edge(end) && end <= under(last) + TINY,
+  };
+  const [shownFrom, shownTo] = [own.start ? picture.start : under(from), own.end ? end : under(to)];
+  return { at: from, size: to - from, start: shownFrom, span: shownTo - shownFrom };
 }
 
 const overlap = (a: number, aSpan: number, b: number, bSpan: number): number =>
