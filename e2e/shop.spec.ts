@@ -15,7 +15,7 @@ test('the shop compares what it keeps with its records', async ({ page }) => {
   await page.getByRole('link', { name: 'Shop' }).click();
   await page.getByRole('button', { name: 'Compare now' }).click();
   await expect(page.getByText('All is as it was kept')).toBeVisible();
-  await expect(page.getByText(/9 originals, .* were compared/)).toBeVisible();
+  await expect(page.getByText(/\d+ originals, .* were compared/)).toBeVisible();
 });
 
 test('a web server and a process of runs that end are started again, and the page says so', async ({

@@ -1,6 +1,11 @@
 import { fork, spawn, type ChildProcess } from 'node:child_process';
+import { mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { afterEach, describe, expect, it } from 'vitest';
 import { entryOf } from '../entry';
+import { filteredSvg } from '../testing/hostile';
+import type { Limits } from './limits';
 
 let children: ChildProcess[] = [];
 afterEach(() => {
@@ -28,24 +33,18 @@ describe('a watched process', () => {
     expect(await gone(start(before.pid!))).toBe('SIGKILL');
   });
 
-  it.each<[string, object, string]>([
-    ['memory', { memory: 1e6, cpu: 60_000, time: 60_000 }, 'SIGUSR2'],
-    ['CPU', { memory: 2e9, cpu: 1, time: 60_000 }, 'SIGALRM'],
+  it.each<[string, Limits, string]>([
+    ['memory', { memory: 20e6, cpu: 60_000, time: 60_000 }, 'SIGUSR2'],
+    ['CPU', { memory: 2e9, cpu: 300, time: 60_000 }, 'SIGALRM'],
   ])('ends by a signal of its own where it goes over its %s', async (_, limits, signal) => {
+    const folder = await mkdtemp(join(tmpdir(), 'lontano-watch-'));
+    const file = join(folder, 'filter.svg');
+    await writeFile(file, filteredSvg());
     const child = start(process.pid);
     const ended = gone(child);
-    const drawing = {
-      ...{ file: '/nowhere', name: 'x', page: 1, size: { width: 9, height: 9 }, channels: 3 },
-      drawn: { source: { x: 0, y: 0, width: 9, height: 9 }, turn: 0 },
-    };
-    const cell = { x: 0, y: 0, width: 9, height: 9 };
-    // Asked again and again, since what ends at once is never over its limits for long.
-    const asking = setInterval(() => {
-      if (child.connected)
-        child.send({ task: { do: 'draw cell', drawing, cell }, limits }, () => {});
-    }, 2);
-    const by = await ended;
-    clearInterval(asking);
-    expect(by).toBe(signal);
+    const task = { file, name: 'filter.svg', page: 1, raw: `${file}.raw`, thumbnail: null };
+    child.send({ task: { do: 'decode', task }, limits });
+    expect(await ended).toBe(signal);
+    await rm(folder, { recursive: true });
   });
 });
