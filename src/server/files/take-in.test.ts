@@ -6,6 +6,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { FileName } from '@/core/shop/job';
 import { openRaw } from '../codecs/raw';
 import { layOutTiff } from '../output/tiff-layout';
+import { pngHeader, pngOf } from '../testing/png';
 import { openTestShop, streamOf, testJpeg, testPixels, type TestShop } from '../testing/shop';
 import { store } from './store';
 import { reducedPath } from './reduced';
@@ -20,26 +21,12 @@ afterAll(() => shop.close());
 const take = (bytes: Uint8Array, name = 'picture.jpg') => takeIn(shop.db, streamOf(bytes), name);
 
 /** A PNG that claims a size in its header and holds next to nothing. */
-function claimingPng(width: number, height: number, interlaced = 0): Buffer {
-  const chunk = (type: string, data: Buffer) => {
-    const body = Buffer.concat([Buffer.from(type, 'latin1'), data]);
-    const out = Buffer.alloc(body.length + 8);
-    out.writeUInt32BE(data.length, 0);
-    body.copy(out, 4);
-    out.writeUInt32BE(crc(body), body.length + 4);
-    return out;
-  };
-  const header = Buffer.alloc(13);
-  header.writeUInt32BE(width, 0);
-  header.writeUInt32BE(height, 4);
-  header.set([8, 2, 0, 0, interlaced], 8);
-  return Buffer.concat([
-    Buffer.from('\x89PNG\r\n\x1a\n', 'latin1'),
-    chunk('IHDR', header),
-    chunk('IDAT', deflateSync(Buffer.alloc(100))),
-    chunk('IEND', Buffer.alloc(0)),
+const claimingPng = (width: number, height: number, interlaced = 0): Buffer =>
+  pngOf([
+    ['IHDR', pngHeader(width, height, { interlaced })],
+    ['IDAT', deflateSync(Buffer.alloc(100))],
+    ['IEND', Buffer.alloc(0)],
   ]);
-}
 
 /** The header of a TIFF that promises so many pixels. */
 const claimingTiff = (width: number, height: number): Buffer =>
@@ -55,15 +42,6 @@ async function claimingJpeg(): Promise<Buffer> {
   bytes.writeUInt16BE(60_000, frame + 5);
   bytes.writeUInt16BE(60_000, frame + 7);
   return bytes;
-}
-
-function crc(bytes: Buffer): number {
-  let value = 0xffffffff;
-  for (const byte of bytes) {
-    value ^= byte;
-    for (let k = 0; k < 8; k++) value = value & 1 ? (value >>> 1) ^ 0xedb88320 : value >>> 1;
-  }
-  return (value ^ 0xffffffff) >>> 0;
 }
 
 describe('taking in', () => {

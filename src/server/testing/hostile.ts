@@ -1,6 +1,7 @@
 import { deflateSync } from 'node:zlib';
 import sharp from 'sharp';
 import { buildPdf, jpegObject, type PdfObject } from './pdf';
+import { pngHeader, pngOf } from './png';
 
 /** Files that would hang a decoder, fill its memory or never end, each in a few kilobytes. */
 
@@ -28,39 +29,13 @@ export function textSvg(megabytes: number): Buffer {
   return svg(one.repeat(Math.round((megabytes * 1e6) / one.length)));
 }
 
-/** A chunk of a PNG; its sum of bits is not looked at by all readers, but right. */
-function chunk(type: string, data: Buffer): Buffer {
-  const body = Buffer.concat([Buffer.from(type, 'latin1'), data]);
-  const framed = Buffer.alloc(body.length + 8);
-  framed.writeUInt32BE(data.length, 0);
-  body.copy(framed, 4);
-  framed.writeUInt32BE(crc(body), body.length + 4);
-  return framed;
-}
-
-function crc(bytes: Buffer): number {
-  let c = 0xffffffff;
-  for (const byte of bytes) {
-    c ^= byte;
-    for (let k = 0; k < 8; k++) c = c & 1 ? (c >>> 1) ^ 0xedb88320 : c >>> 1;
-  }
-  return ~c >>> 0;
-}
-
 /** A PNG of one colour, many megapixels in a few kilobytes. */
-export function hugePng(side: number): Buffer {
-  const header = Buffer.alloc(13);
-  header.writeUInt32BE(side, 0);
-  header.writeUInt32BE(side, 4);
-  header.set([8, 0, 0, 0, 0], 8);
-  const pixels = deflateSync(Buffer.alloc((side + 1) * side), { level: 9 });
-  return Buffer.concat([
-    Buffer.from('\x89PNG\r\n\x1a\n', 'latin1'),
-    chunk('IHDR', header),
-    chunk('IDAT', pixels),
-    chunk('IEND', Buffer.alloc(0)),
+export const hugePng = (side: number): Buffer =>
+  pngOf([
+    ['IHDR', pngHeader(side, side, { colour: 0 })],
+    ['IDAT', deflateSync(Buffer.alloc((side + 1) * side), { level: 9 })],
+    ['IEND', Buffer.alloc(0)],
   ]);
-}
 
 /** A drawing around a PNG that is a few kilobytes, and hundreds of megapixels. */
 export const svgAroundPng = (side: number): Buffer =>
