@@ -104,13 +104,15 @@ describe('a process of pictures', () => {
     expect((await reading).findings.width).toBe(2400);
   });
 
-  it('ends with whoever started it', async () => {
+  it('is given up with all that waits for it, and nothing is begun again', async () => {
+    const jpeg = await testJpeg(2400, 1800);
+    const readings = Array.from({ length: 5 }, (_, i) => decode(`given-up-${i}.jpg`, jpeg));
+    const outcomes = Promise.allSettled(readings);
+    await expect.poll(() => processes().length).toBeGreaterThan(1);
     endPictureProcesses();
-    await decode('a.jpg', await testJpeg());
-    const [started] = processes();
-    endPictureProcesses();
-    await expect
-      .poll(() => processes().some(({ pid }) => pid === started!.pid), { timeout: 5000 })
-      .toBe(false);
+    for (const outcome of await outcomes) {
+      expect(outcome).toMatchObject({ status: 'rejected', reason: { kind: 'work' } });
+    }
+    await expect.poll(() => processes().length, { timeout: 5000 }).toBe(0);
   });
 });

@@ -1,4 +1,4 @@
-import { Confined, isNoAnswer } from './confined';
+import { Confined, isNoAnswer, NoAnswer } from './confined';
 import { LIMITS, nextTurn, type Kind, type Turn } from './limits';
 import { Waiting } from './waiting';
 
@@ -39,6 +39,7 @@ export class Pool<T, A> {
   private idle: { process: Confined<T, A>; since: number }[] = [];
   private readonly all = new Set<Confined<T, A>>();
   private tidying: NodeJS.Timeout | undefined;
+  private ended = false;
 
   /** @param program what its processes run; it calls `serve` */
   constructor(private readonly program: string) {}
@@ -61,17 +62,25 @@ export class Pool<T, A> {
   ): Promise<A> {
     return new Promise<A>((resolve, reject) => {
       if (signal?.aborted) return reject(signal.reason as Error);
-      const waiter = { task, kind, turn: from, signal, killed: 0, resolve, reject };
-      signal?.addEventListener('abort', () => {
-        if (this.waiting.remove(waiter)) reject(signal.reason as Error);
-      });
+      const stop = () => {
+        if (this.waiting.remove(waiter)) reject(signal!.reason as Error);
+      };
+      const settled = () => signal?.removeEventListener('abort', stop);
+      const waiter: Waiter<T, A> = {
+        ...{ task, kind, turn: from, signal, killed: 0 },
+        resolve: (answer) => (settled(), resolve(answer)),
+        reject: (error) => (settled(), reject(error)),
+      };
+      signal?.addEventListener('abort', stop);
       this.waiting.add(waiter);
       this.begin();
     });
   }
 
-  /** Ends all processes; what they do is given up. */
+  /** Ends all processes for good; what they do, and what waits, is given up. */
   end(): void {
+    this.ended = true;
+    for (const waiter of this.waiting.clear()) waiter.reject(new NoAnswer('killed'));
     for (const process of this.all) process.end();
     this.all.clear();
     this.idle = [];
@@ -114,7 +123,8 @@ export class Pool<T, A> {
       if (next) return this.again(waiter, next);
     }
     // It was not the file's doing.
-    if (why === 'killed' && ++waiter.killed < MOST_KILLED) return this.again(waiter, waiter.turn);
+    if (why === 'killed' && !this.ended && ++waiter.killed < MOST_KILLED)
+      return this.again(waiter, waiter.turn);
     waiter.reject(error);
   }
 
@@ -138,8 +148,9 @@ export class Pool<T, A> {
   }
 
   private rest(process: Confined<T, A>): void {
-    if (process.usable) this.idle.push({ process, since: Date.now() });
+    if (process.usable) this.idle.push({ process, since: performance.now() });
     else this.all.delete(process);
+    if (this.ended) return;
     this.tidying ??= setInterval(() => this.tidy(), IDLE_MS / 2).unref();
   }
 
@@ -152,7 +163,7 @@ export class Pool<T, A> {
   private endIdle(lane: 'short' | 'longer', longerThan = -1, spared = 0): void {
     const of = this.idle.filter(({ process }) => process.niceness === NICENESS[lane]);
     for (const { process, since } of of.slice(spared)) {
-      if (Date.now() - since <= longerThan) continue;
+      if (performance.now() - since <= longerThan) continue;
       process.end();
       this.all.delete(process);
     }

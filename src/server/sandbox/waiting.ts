@@ -36,6 +36,11 @@ export class Waiting<T extends Entry> {
     return at >= 0;
   }
 
+  /** Takes all out. */
+  clear(): T[] {
+    return this.entries.splice(0);
+  }
+
   /** Takes out what begins next beside what runs, or null where everything has to wait. */
   next(running: readonly Entry[]): T | null {
     return this.shortOne(running) ?? this.longerOne(running);
