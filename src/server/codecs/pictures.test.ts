@@ -98,7 +98,7 @@ describe('a process of pictures', () => {
   it('that somebody ends costs no picture', async () => {
     const jpeg = await testJpeg(2400, 1800);
     const reading = decode('killed.jpg', jpeg);
-    await expect.poll(() => processes().length).toBeGreaterThan(0);
+    await expect.poll(() => processes().length, { timeout: 20_000 }).toBeGreaterThan(0);
     await new Promise((resolve) => setTimeout(resolve, 60));
     for (const { pid } of processes()) process.kill(pid, 'SIGKILL');
     expect((await reading).findings.width).toBe(2400);

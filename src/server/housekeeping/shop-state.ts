@@ -17,22 +17,35 @@ export function beginAudit(): void {
   shared.lontanoAudit ??= startChore('audit').finally(() => (shared.lontanoAudit = undefined));
 }
 
-/** How the shop is: its processes, its room, and what the last audit found. */
-export async function shopState(db: Knex): Promise<ShopState> {
+/** Thousands of files are not measured anew for everybody who looks. */
+const MEASURED_MS = 5000;
+let measured: { at: number; disk: Promise<ShopState['disk']> } | undefined;
+
+function diskOf(db: Knex): Promise<ShopState['disk']> {
+  const now = performance.now();
+  if (!measured || now - measured.at > MEASURED_MS) measured = { at: now, disk: measure(db) };
+  measured.disk.catch(() => (measured = undefined));
+  return measured.disk;
+}
+
+async function measure(db: Knex): Promise<ShopState['disk']> {
   const { data, keptBytes } = config();
   const originals = await Promise.all(
     (await filesIn('originals')).map((path) => stat(store.named(path)).catch(() => null)),
   );
   const { bavail, bsize } = await statfs(data);
   return {
-    news: lastNews(),
-    disk: {
-      originals: originals.reduce((sum, file) => sum + (file?.size ?? 0), 0),
-      again: await spareBytes(db),
-      againLimit: keptBytes,
-      free: bavail * bsize,
-    },
-    audit: await lastAudit(db),
-    auditing: shared.lontanoAudit !== undefined,
+    originals: originals.reduce((sum, file) => sum + (file?.size ?? 0), 0),
+    again: await spareBytes(db),
+    againLimit: keptBytes,
+    free: bavail * bsize,
   };
 }
+
+/** How the shop is: its processes, its room, and what the last audit found. */
+export const shopState = async (db: Knex): Promise<ShopState> => ({
+  news: lastNews(),
+  disk: await diskOf(db),
+  audit: await lastAudit(db),
+  auditing: shared.lontanoAudit !== undefined,
+});
