@@ -35,9 +35,10 @@ export const ShopState = z.object({
   /** null where nobody supervises, as in development */
   news: HouseNews.nullable(),
   disk: z.object({
-    originals: z.number(),
+    /** as it was last measured; null where it never was */
+    originals: z.number().nullable(),
     /** bytes of what can be made again, and how much of it may be kept */
-    again: z.number(),
+    again: z.number().nullable(),
     againLimit: z.number(),
     free: z.number(),
   }),

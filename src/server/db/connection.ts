@@ -14,6 +14,7 @@ import { taskNews } from './migrations/0008-task-news';
 import { room } from './migrations/0009-room';
 import { audits } from './migrations/0010-audits';
 import { rounds } from './migrations/0011-rounds';
+import { measured } from './migrations/0012-measured';
 
 /** Migrations in their order. They only go forward: a shop's data survives every update. */
 const migrations = [
@@ -28,6 +29,7 @@ const migrations = [
   room,
   audits,
   rounds,
+  measured,
 ];
 
 /**

@@ -1,9 +1,12 @@
+import { stat } from 'node:fs/promises';
 import type { Knex } from 'knex';
 import type { Audit } from '@/core/shop/audit';
 import { keepAudit } from '../db/audits';
 import { purge } from '../db/deleting';
-import { makeRoom } from '../files/room';
-import { removeFilesOf, sweepUnnamed } from '../files/sweep';
+import { keepMeasured } from '../db/measured';
+import { makeRoom, spareBytes } from '../files/room';
+import { store } from '../files/store';
+import { filesIn, removeFilesOf, sweepUnnamed } from '../files/sweep';
 import { audit } from './audit';
 
 /**
@@ -22,6 +25,15 @@ export async function clearAway(db: Knex): Promise<void> {
     removed.length && `${removed.length} files that can be made again`,
   ].filter(Boolean);
   if (told.length > 0) console.log(`Cleared away: ${told.join(', ')}.`);
+}
+
+/** Measures how much room files take. */
+export async function measure(db: Knex): Promise<void> {
+  let originals = 0;
+  for (const path of await filesIn('originals')) {
+    originals += (await stat(store.named(path)).catch(() => null))?.size ?? 0;
+  }
+  await keepMeasured(db, { originals, again: await spareBytes(db) });
 }
 
 /** Compares database, files and digests, and keeps what was found. */

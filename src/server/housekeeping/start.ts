@@ -1,7 +1,7 @@
 import { fork } from 'node:child_process';
 import { childEnvironment, entryOf } from '../entry';
 
-export type Chore = 'clear' | 'audit';
+export type Chore = 'clear' | 'audit' | 'measure';
 
 /** Does a chore in a process of its own. @returns when that is over, whether it came to its end */
 export const startChore = (chore: Chore): Promise<boolean> =>

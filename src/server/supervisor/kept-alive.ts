@@ -40,12 +40,15 @@ export class KeptAlive {
       ended?(how: { died: boolean }): void;
       message?(message: unknown): void;
     },
+    /** options of the engine */
+    private readonly engine: string[] = [],
   ) {}
 
   start(): void {
     this.started = performance.now();
     const child = fork(entryOf(this.name), {
       env: childEnvironment(),
+      execArgv: [...process.execArgv, ...this.engine],
       stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
     });
     this.child = child;

@@ -40,6 +40,9 @@ const unlock = await open().catch((error: unknown) => {
 });
 const db = await database();
 
+/** The web server's own objects: it grows into what it is given. Pixels lie elsewhere. */
+const WEB_HEAP_MB = 192;
+
 const tellNews = () =>
   web.send({ news: { tasks: tasks.state, web: web.state } } satisfies { news: HouseNews });
 const tasks = new KeptAlive('The process of runs', 'server/tasks/task-process', {
@@ -48,16 +51,22 @@ const tasks = new KeptAlive('The process of runs', 'server/tasks/task-process', 
     giveAllBack(db, how).catch((error: unknown) => console.error(error));
   },
 });
-const web: KeptAlive = new KeptAlive('The web server', 'server/web/web-process', {
-  changed: () => {},
-  message: () => tellNews(),
-});
+const web: KeptAlive = new KeptAlive(
+  'The web server',
+  'server/web/web-process',
+  {
+    changed: () => {},
+    message: () => tellNews(),
+  },
+  [`--max-old-space-size=${WEB_HEAP_MB}`],
+);
 web.start();
 tasks.start();
 
 /** Between one clearing away and the next, and one audit and the next. */
 const CLEAR_MS = 10 * 60_000; // db/deleting.ts counts these
 const AUDIT_MS = 24 * 3_600_000;
+void startChore('measure');
 setInterval(() => void startChore('clear'), CLEAR_MS).unref();
 setInterval(() => void startChore('audit'), AUDIT_MS).unref();
 

@@ -84,13 +84,13 @@ function Room({ disk: { originals, again, againLimit, free } }: { disk: ShopStat
       <h2 id="shop-room">Room</h2>
       <dl>
         <dt>Originals, never cleared away</dt>
-        <dd className="figure">{formatBytes(originals)}</dd>
+        <dd className="figure">{originals === null ? 'is measured' : formatBytes(originals)}</dd>
         <dt>What can be made again, of {formatBytes(againLimit)}</dt>
-        <dd className="figure">{formatBytes(again)}</dd>
+        <dd className="figure">{again === null ? 'is measured' : formatBytes(again)}</dd>
         <dt>Free on the disk</dt>
         <dd className="figure">{formatBytes(free)}</dd>
       </dl>
-      <ProgressBar now={(again / againLimit) * 100} aria-label="Of what may be kept" />
+      <ProgressBar now={((again ?? 0) / againLimit) * 100} aria-label="Of what may be kept" />
       <p className="soft">
         Decoded pictures and files of runs can be made again from originals and recipes. Over the
         bound the ones go first that are needed least: what is printed, then what was used longest
