@@ -56,10 +56,13 @@ export async function sweepUnnamed(db: Knex, grace = GRACE_MS): Promise<string[]
 
 /** Removes files whose records were removed: all that follows from some originals, and some results. */
 export async function removeFilesOf(
+  db: Knex,
   originals: readonly string[],
   results: readonly string[],
 ): Promise<void> {
-  const gone = new Set(originals);
+  // The same file may have been taken in again meanwhile.
+  const again: string[] = await db('originals').whereIn('digest', originals).pluck('digest');
+  const gone = new Set(originals.filter((digest) => !again.includes(digest)));
   const folders = ['originals', 'decoded', 'thumbnails'] as const;
   const files = gone.size > 0 ? (await Promise.all(folders.map(filesIn))).flat() : [];
   const theirs = files.filter((path) => gone.has(basename(path).slice(0, 64)));

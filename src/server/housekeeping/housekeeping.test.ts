@@ -17,7 +17,7 @@ import { digestOfFile } from '../files/digest';
 import { keepMask } from '../files/masks';
 import { makeRoom } from '../files/room';
 import { store } from '../files/store';
-import { GRACE_MS, sweepUnnamed } from '../files/sweep';
+import { GRACE_MS, removeFilesOf, sweepUnnamed } from '../files/sweep';
 import { takeIn } from '../files/take-in';
 import { openTestShop, streamOf, testJpeg, type TestShop } from '../testing/shop';
 import { requestRun } from '../tasks/request-run';
@@ -294,7 +294,15 @@ describe('what is deleted', () => {
     await takeIn(shop.db, streamOf(jpeg), 'unused.jpg');
     await purge(shop.db, UNUSED_ROUNDS);
     expect(await shop.db('originals').where({ digest })).toHaveLength(1);
-    expect((await purge(shop.db)).originals).toContain(digest);
+    const { originals } = await purge(shop.db);
+    expect(originals).toContain(digest);
+    // One that is taken in again, before its files were removed, keeps them.
+    const gone = await shop.db('originals').where({ digest });
+    await takeIn(shop.db, streamOf(jpeg), 'unused.jpg');
+    await removeFilesOf(shop.db, originals, []);
+    expect(existsSync(store.original(digest))).toBe(true);
+    expect(gone).toHaveLength(0);
+    await purge(shop.db, UNUSED_ROUNDS + 1);
     expect(await shop.db('originals').where({ digest })).toHaveLength(0);
   });
 });

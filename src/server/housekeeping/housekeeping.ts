@@ -15,7 +15,7 @@ import { audit } from './audit';
  */
 export async function clearAway(db: Knex): Promise<void> {
   const { jobs, originals, results } = await purge(db);
-  await removeFilesOf(originals, results);
+  await removeFilesOf(db, originals, results);
   const unnamed = await sweepUnnamed(db);
   const { removed } = await makeRoom(db);
   const told = [
