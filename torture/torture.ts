@@ -70,6 +70,12 @@ function reopen(signal: 'SIGTERM' | 'SIGKILL'): Promise<void> {
   }));
 }
 
+/** Ends one process, or several in the same moment. */
+async function kill(): Promise<void> {
+  const times = random.below(3) ? 1 : 2 + random.below(2);
+  await Promise.all(Array.from({ length: times }, killOne));
+}
+
 async function killOne(): Promise<void> {
   const victims = shop.processes();
   if (victims.length === 0) return;
@@ -115,12 +121,12 @@ async function restart(): Promise<void> {
 
 async function disturb(): Promise<void> {
   while (!over()) {
-    await later(100 + random.below(900));
+    await later(100 + random.below(600));
     const choice = random.below(20);
-    const what = choice < 15 ? killOne : choice < 17 ? restart : choice < 18 ? fillDisk : jumpClock;
+    const what = choice < 17 ? kill : choice < 18 ? restart : choice < 19 ? fillDisk : jumpClock;
     // The next one doesn't wait until this one is over: it may come at any moment.
     const disturbance = disturbing(what);
-    if (what !== killOne || random.below(4) === 0) await disturbance;
+    if (what !== kill || random.below(4) === 0) await disturbance;
   }
 }
 

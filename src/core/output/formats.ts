@@ -68,7 +68,7 @@ const FORMATS = {
     // It counts whole pixels a metre.
     ppiStep: 0.0254,
     pixelBytes: 1.3,
-    encoding: 0.057,
+    encoding: 0.09,
   },
 } as const satisfies Record<string, OutputFormat>;
 

@@ -1,17 +1,20 @@
 import { rm } from 'node:fs/promises';
 import sharp, { type Sharp } from 'sharp';
+import type { Format } from '@/core/output/formats';
 import { complaints, readDescription } from './described';
-import { decodedRows } from './pixels';
-import type { RowSums, SampleFile } from './samples';
+import { counted, decodedRows } from './pixels';
+import { pngRows } from './png-file';
+import { lineOf } from './samples';
+import type { ReadRow, RowSums, SampleFile, SampleForm } from './samples';
 import { beginTiff, expectedOf } from './tiff';
-import type { ResultWriter, ToWrite } from './result-writer';
+import type { ResultWriter, ShareDone, ToWrite } from './result-writer';
 
 /** What a codec adds to the writing of plain samples. */
 interface Codec {
-  encode(plain: string, out: string): Promise<void>;
+  encode(plain: SampleFile, out: string, told: ShareDone): Promise<void>;
   /** what is wrong with the pixels that were decoded from the file, in sentences */
   complaints(
-    rows: ReturnType<typeof decodedRows>,
+    rows: AsyncIterable<ReadRow>,
     samples: SampleFile,
     computed: readonly RowSums[],
   ): Promise<string[]>;
@@ -25,13 +28,13 @@ export function encodedWriter(of: ToWrite, codec: Codec): ResultWriter {
   let samples: SampleFile | undefined;
   return {
     begin: async (goesOn) => (samples = await beginTiff(of, plain, goesOn)),
-    end: async () => {
-      await codec.encode(plain, part);
+    end: async (told) => {
+      await codec.encode(samples!, part, told);
       return part;
     },
-    verify: async (computed) => {
+    verify: async (computed, told) => {
       const found = await readDescription(part, format);
-      const rows = decodedRows(part, samples!, signal);
+      const rows = counted(rowsOf(part, format, samples!, signal), samples!, told);
       const wrong = await codec.complaints(rows, samples!, computed);
       return { found, complaints: [...complaints(found, expectedOf(of), format), ...wrong] };
     },
@@ -41,11 +44,20 @@ export function encodedWriter(of: ToWrite, codec: Codec): ResultWriter {
   };
 }
 
+/** sharp holds some 800 rows at a time: those of wider pictures are more than a run may hold. */
+const WIDEST_LINE = 150_000;
+
+/** The rows of an encoded file, by a reader that shares no code with the writers, but where that holds too much. */
+const rowsOf = (path: string, format: Format, form: SampleForm, signal?: AbortSignal) =>
+  format === 'png' && lineOf(form) > WIDEST_LINE
+    ? pngRows(path, form, signal)
+    : decodedRows(path, form, signal);
+
 /** Where a codec may write a second time. */
 export const besideOf = (path: string): string => `${path}.beside`;
 
 /** A finished TIFF on its way through sharp, which streams it: profile and resolution are carried over. */
-export const fromPlain = (plain: string, ppi: number): Sharp =>
-  sharp(plain, { limitInputPixels: false, unlimited: true, ignoreIcc: true, sequentialRead: true })
+export const fromPlain = ({ path }: SampleFile, ppi: number): Sharp =>
+  sharp(path, { limitInputPixels: false, unlimited: true, ignoreIcc: true, sequentialRead: true })
     .keepIccProfile()
     .withDensity(ppi);

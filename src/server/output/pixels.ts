@@ -4,16 +4,9 @@ import sharp from 'sharp';
 import { openRaw } from '../codecs/raw';
 import { readWhole } from '../files/whole-io';
 import { withTiff, type TiffTag } from '../codecs/tiff-tags';
-import { rowSum, type RowSums, type SampleFile, type SampleForm } from './samples';
-
-/** A row of a finished file, as it is read from it. */
-interface ReadRow {
-  y: number;
-  row: Uint8Array;
-}
-
-const lineOf = ({ size, channels, depth }: SampleForm): number =>
-  (size.width * channels * depth) / 8;
+import { lineOf, rowSum } from './samples';
+import type { ShareDone } from './result-writer';
+import type { ReadRow, RowSums, SampleFile, SampleForm } from './samples';
 
 /** Rows that are read at a time. */
 const BAND = 128;
@@ -96,6 +89,18 @@ export async function* decodedRows(
     }
   } finally {
     await rm(plain, { force: true });
+  }
+}
+
+/** Rows on their way, and what share of them went by. */
+export async function* counted(
+  rows: AsyncIterable<ReadRow>,
+  { size }: SampleForm,
+  told: ShareDone,
+): AsyncGenerator<ReadRow> {
+  for await (const one of rows) {
+    yield one;
+    if (one.y % BAND === 0) told(one.y / size.height);
   }
 }
 

@@ -1,19 +1,14 @@
-import { encodedWriter, fromPlain } from './encoded';
+import { encodedWriter } from './encoded';
 import { differingRows } from './pixels';
+import { writePngFile } from './png-file';
 import { rowComplaint } from './tiff';
 import type { ResultWriter, ToWrite } from './result-writer';
 
 /** Writes a PNG: every sample is kept. */
-export function pngWriter(of: ToWrite): ResultWriter {
-  const { output, target } = of.recipe;
-  return encodedWriter(of, {
-    encode: async (plain, out) => {
-      await fromPlain(plain, target.ppi)
-        .toColourspace(output.depth === 16 ? 'rgb16' : 'srgb')
-        .png({ compressionLevel: 6 })
-        .toFile(out);
-    },
+export const pngWriter = (of: ToWrite): ResultWriter =>
+  encodedWriter(of, {
+    encode: (plain, out, told) =>
+      writePngFile(out, plain, { ...of, ppi: of.recipe.target.ppi, told }),
     complaints: async (rows, samples, computed) =>
       rowComplaint(await differingRows(rows, samples, computed)),
   });
-}

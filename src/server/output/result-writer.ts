@@ -19,6 +19,9 @@ export interface Verified {
   complaints: string[];
 }
 
+/** Is told what share is done, 0–1. */
+export type ShareDone = (share: number) => void;
+
 /** Writes one result in its format: begin, rows in any order from any thread, end, verify. */
 export interface ResultWriter {
   /**
@@ -27,9 +30,9 @@ export interface ResultWriter {
    */
   begin(goesOn?: boolean): Promise<SampleFile>;
   /** Finishes the file, once all rows lie in their places. @returns where it is */
-  end(): Promise<string>;
+  end(told: ShareDone): Promise<string>;
   /** Reads the finished file back and compares it with the order, and its pixels with their sums. */
-  verify(computed: readonly RowSums[]): Promise<Verified>;
+  verify(computed: readonly RowSums[], told: ShareDone): Promise<Verified>;
   /** Removes what it wrote, and what was not moved away. */
   clear(): Promise<void>;
 }

@@ -16,6 +16,16 @@ export interface SampleForm {
   channels: number;
 }
 
+/** Bytes of a row. */
+export const lineOf = ({ size, channels, depth }: SampleForm): number =>
+  (size.width * channels * depth) / 8;
+
+/** A row of a finished file, as it is read from it. */
+export interface ReadRow {
+  y: number;
+  row: Uint8Array;
+}
+
 /** Rows of interleaved samples in a file, one after the other. */
 export interface SampleFile extends SampleForm {
   path: string;

@@ -1,6 +1,6 @@
 import { open, rm } from 'node:fs/promises';
 import { complaints, readDescription } from './described';
-import { differingRows, tiffRows } from './pixels';
+import { counted, differingRows, tiffRows } from './pixels';
 import type { SampleFile } from './samples';
 import { layOutTiff } from './tiff-layout';
 import type { ResultWriter, ToWrite } from './result-writer';
@@ -50,9 +50,9 @@ export function tiffWriter(of: ToWrite): ResultWriter {
   return {
     begin: async (goesOn) => (samples = await beginTiff(of, path, goesOn)),
     end: () => Promise.resolve(path),
-    verify: async (computed) => {
+    verify: async (computed, told) => {
       const found = await readDescription(path, 'tiff');
-      const rows = tiffRows(path, samples!, of.signal);
+      const rows = counted(tiffRows(path, samples!, of.signal), samples!, told);
       const differing = await differingRows(rows, samples!, computed);
       return {
         found,

@@ -91,8 +91,11 @@ describe.each(possible)('a writer of $format, $depth bits, alpha $alpha', (outpu
 
   it('makes a file that elsewhere opens as what was written', async () => {
     const { writer, samples, sums } = await write('good');
-    const path = await writer.end();
-    const { found, complaints } = await writer.verify(sums);
+    const told: number[] = [];
+    const path = await writer.end((share) => told.push(share));
+    expect(told).toEqual(format === 'png' ? [1] : []);
+    const { found, complaints } = await writer.verify(sums, (share) => told.push(share));
+    expect(told.at(-1)).toBe(0);
     expect(complaints).toEqual([]);
     expect(found.ppi!.x).toBeCloseTo(127.3, 1);
     const metadata = await sharp(path).metadata();
@@ -116,12 +119,12 @@ describe.each(possible)('a writer of $format, $depth bits, alpha $alpha', (outpu
 
   it('finds pixels that are not what was computed', async () => {
     const { writer, sums } = await write('wrong');
-    const path = await writer.end();
+    const path = await writer.end(() => {});
     if (format === 'jpeg') {
       const other = await sharp(path).negate().keepIccProfile().jpeg().toBuffer();
       await writeFile(path, other);
     } else sums[1]!.sums[17]! ^= 1;
-    const { complaints } = await writer.verify(sums);
+    const { complaints } = await writer.verify(sums, () => {});
     expect(complaints.join(' ')).toMatch(format === 'jpeg' ? /off what was/ : /^1 rows/);
     await writer.clear();
   });

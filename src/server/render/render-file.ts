@@ -150,11 +150,11 @@ async function compute({ job, writer, jobs, scratch, drawing }: Attempt, journal
   const sums = await computeJob(job, last, flow, journal, (done) =>
     report.computed(last.index, done),
   );
-  const finished = await writer.end();
+  const finished = await writer.end(report.encoded);
   signal?.throwIfAborted();
   // Both read the whole file: one on this thread, one on another.
   const [{ found, complaints }, digest] = await Promise.all([
-    writer.verify(sums),
+    writer.verify(sums, report.verified),
     digestOnThread(finished),
   ]);
   return { finished, found, complaints, digest };
@@ -181,7 +181,11 @@ function progressOf({ recipe, onProgress }: RenderJob, jobs: readonly NodeJob[])
   const kilopixels = ({ node }: NodeJob) => (node.size.width * node.size.height) / 1024;
   const scratch = jobs.slice(0, -1).map(kilopixels);
   const total = scratch.reduce((sum, one) => sum + one, 0);
+  const written = before + result / all;
+  const half = encoding / all / 2;
   return {
+    encoded: (share: number) => onProgress?.(written + half * share),
+    verified: (share: number) => onProgress?.(written + half * (1 + share)),
     drawn: (share: number) => onProgress?.(share * before),
     /** kilopixels of one of the jobs are done */
     computed: (index: number, done: number) => {

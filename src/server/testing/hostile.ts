@@ -1,7 +1,8 @@
 import { deflateSync } from 'node:zlib';
 import sharp from 'sharp';
 import { buildPdf, jpegObject, type PdfObject } from './pdf';
-import { pngHeader, pngOf } from './png';
+import { pngHeader } from '../output/png-chunks';
+import { pngOf } from './png';
 
 /** Files that would hang a decoder, fill its memory or never end, each in a few kilobytes. */
 
