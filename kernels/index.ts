@@ -2,3 +2,4 @@ export * from './rows';
 export * from './shifted';
 export * from './convolution';
 export * from './about';
+export * from './taps';

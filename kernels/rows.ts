@@ -353,7 +353,8 @@ export function splineRow(out: usize, from: usize, cells: i32, factor: i32, tabl
 }
 
 /**
- * Unsharp mask of a row, in place: r, g and b each gain amount x (luminance - soft), less the threshold.
+ * Unsharp mask of a row, in place: r, g and b each gain an amount x (luminance - soft), less the threshold: `light`
+ * where that makes them lighter, `dark` where it makes them darker.
  */
 export function unsharpRow(
   r: usize,
@@ -361,11 +362,13 @@ export function unsharpRow(
   b: usize,
   luma: usize,
   soft: usize,
-  amount: f32,
+  light: f32,
+  dark: f32,
   threshold: f32,
   n: i32,
 ): void {
-  const times = f32x4.splat(amount);
+  const lighter = f32x4.splat(light);
+  const darker = f32x4.splat(dark);
   const least = f32x4.splat(threshold);
   const zero = f32x4.splat(0);
   const sign = i32x4.splat(0x80000000);
@@ -374,7 +377,100 @@ export function unsharpRow(
     const difference = f32x4.sub(v128.load(luma + at), v128.load(soft + at));
     const beyond = f32x4.pmax(zero, f32x4.sub(f32x4.abs(difference), least));
     const signed = v128.or(beyond, v128.and(difference, sign));
+    const times = v128.bitselect(lighter, darker, f32x4.ge(difference, zero));
     const plus = f32x4.mul(times, signed);
+    v128.store(r + at, f32x4.add(v128.load(r + at), plus));
+    v128.store(g + at, f32x4.add(v128.load(g + at), plus));
+    v128.store(b + at, f32x4.add(v128.load(b + at), plus));
+  }
+}
+
+/** out[i] = the lesser of a[i] and b[i]; out may be a where b lies behind it. */
+export function leastRow(out: usize, a: usize, b: usize, n: i32): void {
+  for (let i = 0; i < n; i += 4) {
+    const at = (<usize>i) << 2;
+    v128.store(out + at, f32x4.min(v128.load(a + at), v128.load(b + at)));
+  }
+}
+
+/** out[i] = the greater of a[i] and b[i]; out may be a where b lies behind it. */
+export function mostRow(out: usize, a: usize, b: usize, n: i32): void {
+  for (let i = 0; i < n; i += 4) {
+    const at = (<usize>i) << 2;
+    v128.store(out + at, f32x4.max(v128.load(a + at), v128.load(b + at)));
+  }
+}
+
+/**
+ * Holds the luminance of a row between `least` less `dark` and `most` plus `light`, in place: what is beyond is
+ * taken from r, g and b alike.
+ */
+export function holdRow(
+  r: usize,
+  g: usize,
+  b: usize,
+  least: usize,
+  most: usize,
+  dark: f32,
+  light: f32,
+  n: i32,
+): void {
+  const red = f32x4.splat(0.299);
+  const green = f32x4.splat(0.587);
+  const blue = f32x4.splat(0.114);
+  const below = f32x4.splat(dark);
+  const above = f32x4.splat(light);
+  for (let i = 0; i < n; i += 4) {
+    const at = (<usize>i) << 2;
+    const vr = v128.load(r + at);
+    const vg = v128.load(g + at);
+    const vb = v128.load(b + at);
+    const luma = f32x4.add(
+      f32x4.add(f32x4.mul(red, vr), f32x4.mul(green, vg)),
+      f32x4.mul(blue, vb),
+    );
+    const low = f32x4.sub(v128.load(least + at), below);
+    const high = f32x4.add(v128.load(most + at), above);
+    const plus = f32x4.sub(f32x4.min(f32x4.max(luma, low), high), luma);
+    v128.store(r + at, f32x4.add(vr, plus));
+    v128.store(g + at, f32x4.add(vg, plus));
+    v128.store(b + at, f32x4.add(vb, plus));
+  }
+}
+
+/** out[i] = the square of a[i] */
+export function squareRow(out: usize, a: usize, n: i32): void {
+  for (let i = 0; i < n; i += 4) {
+    const at = (<usize>i) << 2;
+    const v = v128.load(a + at);
+    v128.store(out + at, f32x4.mul(v, v));
+  }
+}
+
+/**
+ * Local contrast of a row, in place: r, g and b each gain amount x (luminance - base), most in middle tones, where
+ * base is slope x luminance + level.
+ */
+export function contrastRow(
+  r: usize,
+  g: usize,
+  b: usize,
+  luma: usize,
+  slope: usize,
+  level: usize,
+  amount: f32,
+  n: i32,
+): void {
+  const four = f32x4.splat(4 * amount);
+  const one = f32x4.splat(1);
+  const zero = f32x4.splat(0);
+  for (let i = 0; i < n; i += 4) {
+    const at = (<usize>i) << 2;
+    const own = v128.load(luma + at);
+    const base = f32x4.add(f32x4.mul(v128.load(slope + at), own), v128.load(level + at));
+    const tone = f32x4.min(f32x4.max(own, zero), one);
+    const weight = f32x4.mul(four, f32x4.mul(tone, f32x4.sub(one, tone)));
+    const plus = f32x4.mul(weight, f32x4.sub(own, base));
     v128.store(r + at, f32x4.add(v128.load(r + at), plus));
     v128.store(g + at, f32x4.add(v128.load(g + at), plus));
     v128.store(b + at, f32x4.add(v128.load(b + at), plus));

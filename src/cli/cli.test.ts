@@ -1,3 +1,4 @@
+import { NO_GUARDS } from '@/core/guard/guards';
 import { execFile } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { mkdtemp, readdir, rm, writeFile } from 'node:fs/promises';
@@ -218,7 +219,10 @@ describe('the terminal', () => {
     const zone = { id: 'z', name: 'Left', parts: [], painted, feather: 0, inverted: false };
     const brighter = { ...newStep('tones', { points: 0, exposure: 1 }), zone: 'z' };
     const file = {
-      ...forOtherPictures({ name: 'Left', treatment: [brighter, newStep('enlarge')] }, []),
+      ...forOtherPictures(
+        { name: 'Left', guards: NO_GUARDS, treatment: [brighter, newStep('enlarge')] },
+        [],
+      ),
       treatment: [brighter, newStep('enlarge', { method: 'nearest' })],
       zones: [zone],
     };

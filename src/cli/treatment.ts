@@ -1,6 +1,7 @@
 import { readFile, stat } from 'node:fs/promises';
 import { basename } from 'node:path';
 import { suggestSpots } from '@/core/steps/retouch/suggest';
+import { NO_GUARDS, type Guards } from '@/core/guard/guards';
 import { formatBytes } from '@/core/measure/format';
 import { readTreatmentFile, unfiled } from '@/core/recipe/treatment-file';
 import { newStep } from '@/core/recipe/order';
@@ -17,6 +18,7 @@ const LIMIT = 64e6;
 /** The steps that a command line asks for, with the zones that they work in. */
 export interface Treated {
   treatment: Treatment;
+  guards: Guards;
   zones: Zone[];
 }
 
@@ -46,7 +48,7 @@ export async function treatedBy(
   const light = options.linear ? 'linear' : 'gamma';
   treatment.push(newStep('enlarge', { method, light, step: options.step, limit: options.limit }));
   if (sharpen) treatment.push(newStep('unsharp', sharpen));
-  return { treatment, zones: [] };
+  return { treatment, guards: NO_GUARDS, zones: [] };
 }
 
 async function spotsOf(raw: string) {
@@ -70,5 +72,6 @@ async function fromFile(path: string, masks: string): Promise<Treated> {
   for (const { painted } of read.file.zones) {
     if (painted) await keepMask(masks, painted, Buffer.from(painted.bytes, 'base64'));
   }
-  return { treatment: read.file.treatment, zones: read.file.zones.map(unfiled) };
+  const { treatment, guards, zones } = read.file;
+  return { treatment, guards, zones: zones.map(unfiled) };
 }

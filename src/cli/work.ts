@@ -1,4 +1,5 @@
 import { UNFRAMED } from '@/core/frame/framing';
+import { NO_GUARDS } from '@/core/guard/guards';
 import type { Findings } from '@/core/inspect/findings';
 import { OPEN_PAPER, type Paper } from '@/core/measure/paper';
 import { newStep } from '@/core/recipe/order';
@@ -14,14 +15,18 @@ import type { Treated } from './treatment';
 /** Metres that are assumed where a command line doesn't say how far the viewer stands. */
 const DISTANCE = 2;
 
-const NOTHING: Treated = { treatment: [newStep('enlarge')], zones: [] };
+const NOTHING: Treated = {
+  treatment: [newStep('enlarge')],
+  guards: NO_GUARDS,
+  zones: [],
+};
 
 /** The work that a command line describes; what it doesn't name stays undone. */
 export function workOf(
   options: OrderOptions,
   findings: Findings,
   format: Format,
-  { treatment, zones }: Treated = NOTHING,
+  { treatment, guards, zones }: Treated = NOTHING,
 ): Work {
   if (options.scale && (options.width || options.height)) {
     throw new Problem('usage', 'Give a paper size or --scale, not both.');
@@ -62,6 +67,7 @@ export function workOf(
         name: 'Command line',
         ppi: options.ppi ?? tagged,
         treatment,
+        guards,
         output: inFormat(output, format),
       },
     ],

@@ -1,3 +1,4 @@
+import { measureFinishing, type FinishFigures } from '@/core/evidence/finishing';
 import { inventedDetail, type Invented } from '@/core/evidence/invented';
 import { selfTest, type TestedWay, type TestRow } from '@/core/evidence/self-test';
 import { measureCleaning, type CleaningFigures } from '@/core/inspect/cleaning';
@@ -178,6 +179,22 @@ export const works = {
       looked({ original, recipe: before }, going),
       looked({ original, recipe: after }, going),
       ownGrid ?? undefined,
+    ),
+
+  /** What finishing did beside what it was for, on a sample of the result. @param reach pixels of an original one */
+  finishing: (
+    {
+      original,
+      before,
+      after,
+      reach,
+    }: { original: PreviewOriginal; before: Recipe; after: Recipe; reach: number },
+    going: Going,
+  ): Promise<FinishFigures> =>
+    measureFinishing(
+      looked({ original, recipe: before }, going),
+      looked({ original, recipe: after }, going),
+      reach,
     ),
 
   /** Tests ways to enlarge on the very picture, cleaned on its own grid; tells each row. */

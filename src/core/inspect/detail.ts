@@ -1,4 +1,5 @@
 import { percentile, PATCH, type Patch, type Sample } from './patches';
+import { HANN, transform } from './transform';
 
 /** Half of a patch: the finest pattern that pixels can hold has so many periods in it. */
 const BINS = PATCH / 2;
@@ -31,11 +32,7 @@ export function measureDetail({ patches }: Sample, noise: number): Detail {
   return { resolution: judged.length === 0 ? null : percentile(judged, SHARPEST), map };
 }
 
-const hann = Float64Array.from(
-  { length: PATCH },
-  (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * (i + 0.5)) / PATCH),
-);
-const WINDOW_POWER = hann.reduce((sum, weight) => sum + weight * weight, 0);
+const WINDOW_POWER = HANN.reduce((sum, weight) => sum + weight * weight, 0);
 
 function cutOff(patch: Patch, noise: number): number | null {
   if (patch.width < PATCH || patch.height < PATCH) return null;
@@ -75,42 +72,10 @@ function addSpectrum(power: Float64Array, luma: Float32Array, start: number, str
   }
   if (most - least < CONTRAST) return 0;
   for (let i = 0, at = start; i < PATCH; i++, at += stride) {
-    real[i] = (luma[at]! - mean) * hann[i]!;
+    real[i] = (luma[at]! - mean) * HANN[i]!;
     imaginary[i] = 0;
   }
   transform(real, imaginary);
   for (let k = 0; k <= BINS; k++) power[k]! += real[k]! * real[k]! + imaginary[k]! * imaginary[k]!;
   return 1;
-}
-
-const cosines = Float64Array.from({ length: BINS }, (_, i) => Math.cos((2 * Math.PI * i) / PATCH));
-const sines = Float64Array.from({ length: BINS }, (_, i) => -Math.sin((2 * Math.PI * i) / PATCH));
-
-/** Fast Fourier transform of one line, in place (Cooley & Tukey 1965). */
-function transform(re: Float64Array, im: Float64Array): void {
-  for (let i = 1, j = 0; i < PATCH; i++) {
-    let bit = PATCH >> 1;
-    for (; j & bit; bit >>= 1) j ^= bit;
-    j ^= bit;
-    if (i < j) {
-      [re[i], re[j]] = [re[j]!, re[i]!];
-      [im[i], im[j]] = [im[j]!, im[i]!];
-    }
-  }
-  for (let length = 2; length <= PATCH; length <<= 1) {
-    const half = length >> 1;
-    const step = PATCH / length;
-    for (let start = 0; start < PATCH; start += length) {
-      for (let k = 0; k < half; k++) {
-        const [c, s] = [cosines[k * step]!, sines[k * step]!];
-        const [a, b] = [start + k, start + k + half];
-        const r = re[b]! * c - im[b]! * s;
-        const i = re[b]! * s + im[b]! * c;
-        re[b] = re[a]! - r;
-        im[b] = im[a]! - i;
-        re[a]! += r;
-        im[a]! += i;
-      }
-    }
-  }
 }

@@ -5,7 +5,7 @@ import { Kind } from './kind';
 import { FULL_TONES, TonePoints } from './tones';
 
 /** Form of the findings; pictures that were looked at in an older one are looked at again. */
-export const FINDINGS_VERSION = 3;
+export const FINDINGS_VERSION = 4;
 
 /** A picture placed on a page of shapes. */
 export const PlacedPicture = z.object({
@@ -18,6 +18,17 @@ export const PlacedPicture = z.object({
 export type PlacedPicture = z.infer<typeof PlacedPicture>;
 
 const share = z.number().min(0).max(1);
+
+/** Blur of a picture's sharpest parts. */
+export const Blur = z.object({
+  /** pixels that its sharp edges take to rise; 0 where that is less than a pixel */
+  width: z.number().min(0),
+  /** standard deviation of the Gaussian that blurred it, in pixels: beyond what a sharp picture has */
+  sigma: z.number().min(0),
+  /** where it was moved rather than out of focus: over how many pixels, and in which direction, in degrees */
+  motion: z.object({ length: z.number().positive(), angle: z.number() }).nullable(),
+});
+export type Blur = z.infer<typeof Blur>;
 
 /** What the application found out about a page of an original. */
 export const Findings = z.object({
@@ -53,6 +64,8 @@ export const Findings = z.object({
   noise: z.object({ luma: z.number(), colour: z.number() }).default({ luma: 0, colour: 0 }),
   /** share of the pixels that carry detail; null where nothing can be judged by */
   detail: share.nullable().default(null),
+  /** how its sharp edges are blurred; null where it has none to judge by */
+  blur: Blur.nullable().default(null),
   clipped: z.object({ dark: share, bright: share }).default({ dark: 0, bright: 0 }),
   /** darkest and brightest tones of R, G, B, 0–1 */
   tones: TonePoints.default(FULL_TONES),

@@ -1,5 +1,6 @@
 import type { Source } from '../raster/source';
 import { measureBlocking, VISIBLE } from './blocking';
+import { measureBlur } from './blur';
 import { measureDetail } from './detail';
 import { measureEdges } from './edges';
 import type { Findings, Maps } from './findings';
@@ -16,6 +17,7 @@ export type PixelFindings = Pick<
   | 'blocking'
   | 'noise'
   | 'detail'
+  | 'blur'
   | 'clipped'
   | 'formerQuality'
   | 'banding'
@@ -58,6 +60,7 @@ export async function inspectPixels(
         : detail.resolution === null
           ? null
           : detail.resolution ** 2,
+      blur: grid ? null : measureBlur(patches, noise.luma),
       ...measureTones(patches),
       tones: measureTonePoints(patches),
       ...measureEdges(patches, noise.luma),

@@ -43,6 +43,17 @@ export function blend(
   return result;
 }
 
+/** One plane times another, over `region`. */
+export function product(one: Window, other: Window, region: Region): Raster {
+  const result = emptyRaster(region.width, region.height, one.raster.form);
+  const [plane] = result.planes as [Float32Array];
+  const [a, b] = [one.raster.planes[0]!, other.raster.planes[0]!];
+  eachRow([one, other], region, (start, [from, to]) => {
+    for (let x = 0; x < region.width; x++) plane[start + x] = a[from! + x]! * b[to! + x]!;
+  });
+  return result;
+}
+
 /** The least and the greatest value of a window's first plane over `region`. */
 export function valueRange(window: Window, region: Region): { least: number; most: number } {
   const [plane] = window.raster.planes as [Float32Array];

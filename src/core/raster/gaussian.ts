@@ -6,8 +6,7 @@ import { strideOf, scratchMemory, type ScratchMemory } from './rows';
 export const gaussianReach = (radius: number): number => Math.ceil(3 * radius);
 
 /** Weights at distances -reach to reach, not normalised. `radius` is the standard deviation in pixels. */
-export function gaussianWeights(radius: number): Float64Array {
-  const reach = gaussianReach(radius);
+export function gaussianWeights(radius: number, reach = gaussianReach(radius)): Float64Array {
   return Float64Array.from({ length: 2 * reach + 1 }, (_, i) =>
     expNegative(-((i - reach) * (i - reach)) / (2 * radius * radius)),
   );

@@ -106,14 +106,28 @@ interface Kernels {
   ): void;
   splineRow(out: number, from: number, cells: number, factor: number, table: number): void;
   unsharpRow(
-    r: number,
-    g: number,
-    b: number,
-    luma: number,
-    soft: number,
-    amount: number,
-    threshold: number,
-    n: number,
+    ...pointersAndNumbers: [
+      ...[r: number, g: number, b: number, luma: number, soft: number],
+      ...[light: number, dark: number, threshold: number, n: number],
+    ]
+  ): void;
+  squareRow(out: number, a: number, n: number): void;
+  tapsRow(
+    ...row: [out: number, from: number, stride: number, taps: number, side: number, n: number]
+  ): void;
+  contrastRow(
+    ...pointersAndNumbers: [
+      ...[r: number, g: number, b: number, luma: number, slope: number, level: number],
+      ...[amount: number, n: number],
+    ]
+  ): void;
+  leastRow(out: number, a: number, b: number, n: number): void;
+  mostRow(out: number, a: number, b: number, n: number): void;
+  holdRow(
+    ...pointersAndNumbers: [
+      ...[r: number, g: number, b: number, least: number, most: number],
+      ...[dark: number, light: number, n: number],
+    ]
   ): void;
 }
 

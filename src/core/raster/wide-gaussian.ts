@@ -165,22 +165,27 @@ export function reduceRows(
   return result;
 }
 
+/**
+ * What of the spline about a cell of an axis lies on the picture, 0–1.
+ * @param cell counted from the picture's first
+ */
+function onPicture(cell: number, length: number, factor: number): number {
+  const from = cell * factor - (3 * factor) / 2;
+  if (from >= 0 && from + 4 * factor <= length) return 1;
+  let sum = 0;
+  for (let k = 0; k < 4 * factor; k++) {
+    if (from + k >= 0 && from + k < length) sum += spline((k - 2 * factor + 0.5) / factor) / factor;
+  }
+  return sum;
+}
+
 /** Sums of all weights about the positions of an axis, of what lies on the picture. */
 function weightsOn(start: number, count: number, length: number, wide: WideGaussian): Float64Array {
-  const { factor, reach, sigma } = wide;
+  const { factor, reach } = wide;
   const first = Math.floor(start / factor) - SPLINE;
   const last = Math.floor((start + count - 1) / factor) + SPLINE;
-  const reduced = (cell: number): number => {
-    const from = cell * factor - (3 * factor) / 2;
-    if (from >= 0 && from + 4 * factor <= length) return 1;
-    let sum = 0;
-    for (let k = 0; k < 4 * factor; k++) {
-      if (from + k >= 0 && from + k < length)
-        sum += spline((k - 2 * factor + 0.5) / factor) / factor;
-    }
-    return sum;
-  };
-  const bell = normalised(sigma);
+  const reduced = (cell: number) => onPicture(cell, length, factor);
+  const bell = normalised(wide);
   const soft = Float64Array.from({ length: last - first + 1 }, (_, i) => {
     let sum = 0;
     for (let k = -reach; k <= reach; k++) sum += bell[k + reach]! * reduced(first + i + k);
@@ -195,23 +200,27 @@ function weightsOn(start: number, count: number, length: number, wide: WideGauss
   });
 }
 
-function normalised(sigma: number): Float64Array {
-  const weights = gaussianWeights(sigma);
+function normalised({ sigma, reach }: Pick<WideGaussian, 'sigma' | 'reach'>): Float64Array {
+  const weights = gaussianWeights(sigma, reach);
   let total = 0;
   for (const weight of weights) total += weight;
   return weights.map((weight) => weight / total);
 }
 
-/** The reduced grid blurred over `cells`, rows one `stride` after the other. */
-function blurCells(
-  { region: covered, raster }: Window,
+/**
+ * A plane of the reduced grid blurred over `cells`.
+ * @param out its rows, one `stride` after the other
+ */
+export function blurCells(
+  plane: Float32Array,
+  covered: Region,
   cells: Region,
-  { sigma, reach }: WideGaussian,
+  wide: Pick<WideGaussian, 'sigma' | 'reach'>,
   out: Float32Array,
   stride: number,
 ): void {
-  const bell = normalised(sigma);
-  const [plane] = raster.planes as [Float32Array];
+  const { reach } = wide;
+  const bell = normalised(wide);
   const top = Math.max(covered.y, cells.y - reach);
   const bottom = Math.min(covered.y + covered.height, cells.y + cells.height + reach);
   const across = new Float64Array(Math.max(0, bottom - top) * cells.width);
@@ -240,6 +249,96 @@ function blurCells(
   }
 }
 
+/** What a blur of cells that all count `weight` comes to along an axis of the reduced grid. @param count of its cells */
+export function blurredWeights(
+  start: number,
+  length: number,
+  count: number,
+  wide: Pick<WideGaussian, 'sigma' | 'reach'>,
+  weight: (cell: number) => number,
+): Float64Array {
+  const { reach } = wide;
+  const bell = normalised(wide);
+  return Float64Array.from({ length }, (_, i) => {
+    let sum = 0;
+    for (let k = -reach; k <= reach; k++) {
+      const cell = start + i + k;
+      if (cell >= 0 && cell < count) sum += bell[k + reach]! * weight(cell);
+    }
+    return sum;
+  });
+}
+
+/** What of a cell of the reduced grid lies on the picture, along an axis. */
+export const cellWeight = (cell: number, length: number, factor: number): number =>
+  onPicture(cell - SPLINE, length, factor);
+
+/** Cells about the pixels of a region whose splines reach them, and how their rows lie in scratch memory. */
+export interface CellsAbout {
+  /** on the reduced grid */
+  cells: Region;
+  /** floats from one row to the next */
+  stride: number;
+}
+
+export function cellsAbout(region: Region, factor: number): CellsAbout {
+  const x = Math.floor(region.x / factor);
+  const y = Math.floor(region.y / factor);
+  const columns = Math.floor((region.x + region.width - 1) / factor) - x + 1;
+  const rows = Math.floor((region.y + region.height - 1) / factor) - y + 1;
+  // Cell c of the picture is cell c + 2 of the reduced grid: two to the left of it is its index.
+  const cells = { x, y, width: columns + 4, height: rows + 4 };
+  return { cells, stride: strideOf(cells.width) + 4 };
+}
+
+/**
+ * Rows of pixels from planes of cells, through cubic B-splines.
+ * @param planes of the cells about the region, rows one `stride` after the other
+ * @param own floats of scratch memory that `each` has for itself
+ * @param divisor what a row's values are divided by
+ * @param each is given the byte pointers of a row of every plane, and of its own scratch memory
+ */
+export function splineRows(
+  planes: readonly Float32Array[],
+  region: Region,
+  factor: number,
+  own: number,
+  divisor: (y: number) => number,
+  each: (memory: ScratchMemory, rows: number[], own: number, y: number) => void,
+): void {
+  const { cells, stride } = cellsAbout(region, factor);
+  const columns = cells.width - 4;
+  const plane = cells.height * stride;
+  const table = planes.length * plane;
+  const mixed = table + 5 * factor;
+  const line = columns * factor + 4;
+  const lines = mixed + stride;
+  const ownAt = lines + planes.length * line;
+  const memory = scratchMemory((ownAt + own) * 4);
+  const { floats } = memory;
+  planes.forEach((values, i) => floats.set(values, i * plane));
+  for (let k = 0; k < 5; k++) {
+    for (let p = 0; p < factor; p++)
+      floats[table + k * factor + p] = spline(inCell(p, factor) + 2 - k);
+  }
+  const begin = region.x - cells.x * factor;
+  const rows = planes.map((_, i) => (lines + i * line + begin) * 4);
+  for (let y = 0; y < region.height; y++) {
+    const cell = Math.floor((region.y + y) / factor);
+    const at = inCell(region.y + y - cell * factor, factor);
+    const first = (cell - cells.y) * stride;
+    const w = (k: number) => spline(at + 2 - k) / divisor(y);
+    for (let i = 0; i < planes.length; i++) {
+      const row = (k: number) => (i * plane + first + k * stride) * 4;
+      memory.mix2(mixed * 4, row(0), row(1), w(0), w(1), cells.width);
+      memory.add2(mixed * 4, row(2), row(3), w(2), w(3), cells.width);
+      memory.add1(mixed * 4, row(4), w(4), cells.width);
+      memory.splineRow((lines + i * line) * 4, mixed * 4, columns, factor, table * 4);
+    }
+    each(memory, rows, ownAt * 4, y);
+  }
+}
+
 /**
  * Blurred rows of a picture, from its reduced grid; at the borders the weights that remain are
  * renormalised.
@@ -256,41 +355,28 @@ export function wideBlurRows(
   each: (memory: ScratchMemory, soft: number, own: number, y: number) => void,
 ): void {
   const { factor } = wide;
-  const firstX = Math.floor(region.x / factor);
-  const firstY = Math.floor(region.y / factor);
-  const columns = Math.floor((region.x + region.width - 1) / factor) - firstX + 1;
-  const rows = Math.floor((region.y + region.height - 1) / factor) - firstY + 1;
-  // Cell c of the picture is cell c + 2 of the reduced grid: two to the left of it is its index.
-  const cells = { x: firstX, y: firstY, width: columns + 4, height: rows + 4 };
-  const stride = strideOf(cells.width) + 4;
-  const table = cells.height * stride;
-  const mixed = table + 5 * factor;
-  const soft = mixed + stride;
-  const weights = soft + columns * factor + 4;
-  const ownAt = weights + strideOf(region.width) + 4;
-  const memory = scratchMemory((ownAt + own) * 4);
-  const { floats } = memory;
-  blurCells(reduced, cells, wide, floats, stride);
-  for (let k = 0; k < 5; k++) {
-    for (let p = 0; p < factor; p++)
-      floats[table + k * factor + p] = spline(inCell(p, factor) + 2 - k);
-  }
+  const { cells, stride } = cellsAbout(region, factor);
+  const blurred = new Float32Array(cells.height * stride);
+  const [plane] = reduced.raster.planes as [Float32Array];
+  blurCells(plane, reduced.region, cells, wide, blurred, stride);
   const across = weightsOn(region.x, region.width, size.width, wide);
-  floats.set(across, weights);
-  const inside = floats.subarray(weights, weights + region.width).every((weight) => weight === 1);
+  const inside = across.every((weight) => weight === 1);
   const down = weightsOn(region.y, region.height, size.height, wide);
-  const begin = (soft + region.x - firstX * factor) * 4;
-  for (let y = 0; y < region.height; y++) {
-    const cell = Math.floor((region.y + y) / factor);
-    const at = inCell(region.y + y - cell * factor, factor);
-    const first = (cell - firstY) * stride;
-    const w = (k: number) => spline(at + 2 - k) / down[y]!;
-    const row = (k: number) => (first + k * stride) * 4;
-    memory.mix2(mixed * 4, row(0), row(1), w(0), w(1), cells.width);
-    memory.add2(mixed * 4, row(2), row(3), w(2), w(3), cells.width);
-    memory.add1(mixed * 4, row(4), w(4), cells.width);
-    memory.splineRow(soft * 4, mixed * 4, columns, factor, table * 4);
-    if (!inside) memory.divideRow(begin, begin, weights * 4, region.width);
-    each(memory, begin, ownAt * 4, y);
-  }
+  // The weights lie before what the caller has for itself.
+  const weights = strideOf(region.width) + 4;
+  const all = own + weights;
+  splineRows(
+    [blurred],
+    region,
+    factor,
+    all,
+    (y) => down[y]!,
+    (memory, [soft], at, y) => {
+      if (!inside) {
+        memory.floats.set(across, at / 4);
+        memory.divideRow(soft!, soft!, at, region.width);
+      }
+      each(memory, soft!, at + weights * 4, y);
+    },
+  );
 }

@@ -1,9 +1,10 @@
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
+import { held, holdInput } from '../guard/hold';
 import { UPSCALING } from '../learned/enlarger';
 import type { Network } from '../learned/network';
 import { compositeOver } from '../raster/alpha';
-import { blend, clampToOne, valueRange } from '../raster/blend';
+import { blend, clampToOne, product, valueRange } from '../raster/blend';
 import { roundToFixed } from '../raster/fixed';
 import { whole, type Region, type Size } from '../raster/region';
 import { cut, emptyRaster, narrowed, type Raster, type Window } from '../raster/raster';
@@ -169,7 +170,7 @@ class Builder {
       }
       default: {
         const done = this.stage(step, state.picture, phase, state.untreated);
-        return { ...state, picture: this.blended(state, step, done) };
+        return { ...state, picture: this.blended(state, step, this.held(state, step, done)) };
       }
     }
   }
@@ -239,16 +240,48 @@ class Builder {
     });
   }
 
+  /** What was done, held to the range that the picture had about each pixel. */
+  private held({ picture }: State, { limit }: RecipeStep, done: GraphNode): GraphNode {
+    if (!limit) return done;
+    const { size } = picture;
+    return this.node(['held', limit], {
+      ...{ size, grid: picture.grid, form: done.form, block: BLOCK, cost: 0.015 },
+      inputs: [
+        { node: picture, region: (region) => holdInput(limit, region, size) },
+        { node: done, region: (region) => region },
+      ],
+      compute: async (region, read) => {
+        const after = await read(1, region);
+        return held(await read(0, holdInput(limit, region, size)), after, limit, region, size);
+      },
+    });
+  }
+
+  /** Where a step works: its zone, less what guards protect. */
+  private strengthsOf(state: State, { zone, spared }: RecipeStep): GraphNode | undefined {
+    if (!zone || !spared) return zone || spared ? state.strengths((zone ?? spared)!) : undefined;
+    const both = [state.strengths(zone), state.strengths(spared)];
+    const { size, grid, form } = both[0]!;
+    const same = (region: Region) => region;
+    return this.node(['both'], {
+      ...{ size, grid, form, block: BLOCK, cost: 0 },
+      inputs: both.map((node) => ({ node, region: same })),
+      compute: async (region, read) =>
+        product(await read(0, region), await read(1, region), region),
+    });
+  }
+
   /** What was done, as strongly as it is wanted and only where it is wanted. */
-  private blended(state: State, { strength, zone }: RecipeStep, done: GraphNode): GraphNode {
+  private blended(state: State, step: RecipeStep, done: GraphNode): GraphNode {
+    const { strength } = step;
     const { picture } = state;
     const { width, height } = picture.size;
     if (done.size.width !== width || done.size.height !== height) {
       throw new RangeError('graph: what is laid over a picture has another size');
     }
-    if (strength === 100 && !zone) return done;
+    const limit = this.strengthsOf(state, step);
+    if (strength === 100 && !limit) return done;
     const same = (region: Region) => region;
-    const limit = zone && state.strengths(zone);
     const share = strength / 100;
     return this.node(['blend', strength], {
       size: picture.size,

@@ -1,4 +1,4 @@
-import type { Findings } from '../inspect/findings';
+import type { Blur, Findings } from '../inspect/findings';
 import type { Kind } from '../inspect/kind';
 import type { JpegFacts } from '../inspect/jpeg';
 import type { Noise } from '../inspect/noise';
@@ -18,10 +18,17 @@ export interface Original {
   blocks: { x: number; y: number; quality: number | null } | null;
   noise: Noise;
   tones: TonePoints;
+  /** pixels that its sharp edges take to rise */
+  edgeWidth: number;
+  blur: Blur | null;
   alpha: boolean;
   /** drawn from shapes, at any size */
   vector: boolean;
 }
+
+/** Pixels that edges take to rise where none could be measured, and the fewest that they can. */
+const USUAL_EDGE = 2;
+const LEAST_EDGE = 1.3;
 
 /** What resolving needs of what was found. */
 export const originalOf = (digest: string, findings: Findings): Original => ({
@@ -38,6 +45,8 @@ export const originalOf = (digest: string, findings: Findings): Original => ({
       },
   noise: findings.noise,
   tones: findings.tones,
+  edgeWidth: findings.blur === null ? USUAL_EDGE : Math.max(LEAST_EDGE, findings.blur.width),
+  blur: findings.blur,
   alpha: findings.alpha,
   vector: findings.vector !== null,
 });

@@ -1,3 +1,4 @@
+import { USUAL_GUARDS } from '../guard/guards';
 import { UNFRAMED } from '../frame/framing';
 import { VISIBLE } from '../inspect/blocking';
 import type { Findings } from '../inspect/findings';
@@ -6,7 +7,7 @@ import { ALL_MODELS } from '../learned/models';
 import { leastPpi, type PrintPlan } from '../measure/plan';
 import { MM_PER_INCH } from '../measure/units';
 import { formatNumber } from '../measure/format';
-import type { StepChoice, StepKind } from '../steps';
+import { steps, type StepChoice, type StepKind } from '../steps';
 import { newStep } from './order';
 import { chooseMethod } from '../steps/enlarge/choose';
 import { RECIPE_VERSION } from './versions';
@@ -62,6 +63,7 @@ export function propose(findings: Findings, order: Order): Proposal {
       newStep('enlarge'),
       { kind: 'unsharp', on: sharpening.on, strength: 100, settings: sharpening.settings },
     ],
+    guards: USUAL_GUARDS,
     output: {
       format: 'tiff',
       quality: 95,
@@ -178,7 +180,10 @@ function proposeSharpening(findings: Findings, ppiBefore: number | null) {
   const noisy = findings.noise.luma > 2;
   const threshold = harsh ? 3 : noisy ? Math.min(8, Math.ceil(findings.noise.luma)) : 1;
   const drawn = findings.kind === 'line art' || findings.kind === 'flat artwork';
-  const settings = { radius, unit: 'mm' as const, amount: drawn ? 40 : 50, threshold };
+  const settings = {
+    ...steps.unsharp.defaults,
+    ...{ radius, unit: 'mm' as const, amount: drawn ? 40 : 50, threshold },
+  };
   if (findings.vector)
     return { on: false, settings, sentence: 'Off: shapes are as sharp as the device.' };
   if (findings.kind === 'pixel squares') {

@@ -2,19 +2,22 @@ import { gridSize } from '../frame/framing';
 import { UPSCALING } from '../learned/enlarger';
 import { ALL_MODELS, type Models } from '../learned/models';
 import { severityOf } from '../learned/planes';
-import type { PrintPlan } from '../measure/plan';
+import { limitOf } from '../guard/guards';
+import { protectionOf } from '../guard/protection';
+import { factorOf, type PrintPlan } from '../measure/plan';
 import {
   firstOfKind,
   isOfKind,
   phasesOf,
   resolvedNumbers,
+  stageOf,
   type RecipeStep,
   type StepChoice,
 } from '../steps';
 import { carryOut, type Carried } from '../steps/enlarge/choose';
 import { enlarge, type EnlargeSettings } from '../steps/enlarge/enlarge';
 import type { ResampleNumbers } from '../steps/resample/resample';
-import type { ResolveContext } from '../steps/step';
+import type { Phase, ResolveContext } from '../steps/step';
 import type { Zone, ZoneMap } from '../zone/zone';
 import type { Original } from './original';
 import { keepsAlpha, type Output } from '../output/output';
@@ -93,22 +96,23 @@ interface Print {
 /** The steps of a trial that lead from the original to its picture. */
 function stepsOf(print: Print, trial: Trial, inset = false): RecipeStep[] {
   const { original, work, plan, models } = print;
-  const { jpeg, blocks, noise, tones } = original;
+  const { jpeg, blocks, noise, tones, blur } = original;
   const treatment = keepsPixels(original, trial) ? UNTOUCHED : trial.treatment;
   const framing = framingOf(original, work);
   const phases = phasesOf(treatment);
   const context = {
-    ...{ original: gridSize(original.size, framing), jpeg, blocks, noise, tones, models },
-    ...{ framing, plan },
+    ...{ original: gridSize(original.size, framing), jpeg, blocks, noise, tones, blur, models },
+    ...{ framing, plan, distance: work.distance, material: work.material },
     trialSteps: (id: string) => {
       const other = work.trials.find((one) => one.id === id);
       // One that is laid over another has none laid over it.
       return !other || inset || id === trial.id ? null : stepsOf(print, other, true);
     },
   };
+  const guarding = guardingOf(print, trial);
   const listed = (phase: 'original' | 'target'): RecipeStep[] =>
     treatment.flatMap((choice, i) =>
-      phases[i] === phase ? resolveStep(choice, { ...context, phase }, work.zones) : [],
+      phases[i] === phase ? resolveStep(choice, { ...context, phase }, work.zones, guarding) : [],
     );
   // Shapes have no pixels of their own that could be cleaned or enlarged.
   if (plan.vector) return listed('target');
@@ -178,12 +182,34 @@ function resolveStep(
   choice: StepChoice,
   context: ResolveContext,
   zones: readonly Zone[],
+  guarding: Guarding,
 ): RecipeStep[] {
   if (!choice.on || choice.strength === 0 || isOfKind(choice, 'enlarge')) return [];
   const numbers = resolvedNumbers(choice, context);
   if (!numbers) return [];
   const { kind, strength } = choice;
-  return [{ kind, strength, ...zoneOf(choice, zones), numbers } as RecipeStep];
+  const step = { kind, strength, ...zoneOf(choice, zones), numbers } as RecipeStep;
+  return [{ ...step, ...guarding(step, context.phase) } as RecipeStep];
+}
+
+/** What guards come to for a step that stands in a phase. */
+type Guarding = (step: RecipeStep, phase: Phase) => Pick<RecipeStep, 'limit' | 'spared'>;
+
+/** What a trial's guards come to: for steps that sharpen, and for no others. */
+function guardingOf({ original, plan }: Print, { guards }: Trial): Guarding {
+  const spared = protectionOf(guards, {
+    noise: original.noise.luma,
+    edgeWidth: original.edgeWidth,
+  });
+  return (step, phase) => {
+    if (isOfKind(step, 'inset')) return {};
+    const near = stageOf(step).neighbourhood?.(step.numbers);
+    if (near === undefined) return {};
+    // What a pixel of the original covers is an edge's own width.
+    const covered = phase === 'original' || plan.vector ? 1 : factorOf(plan);
+    const limit = limitOf(guards, Math.max(near, covered));
+    return { ...(limit && { limit }), ...(spared && !plan.vector && { spared }) };
+  };
 }
 
 /** What a step is limited to; a zone that is gone limits nothing. */

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { Guards } from '../guard/guards';
 import { stepOfKind, steps } from '../steps';
 import { Painted, Zone } from '../zone/zone';
 import { RECIPE_VERSION, treatmentFileForward } from './versions';
@@ -20,6 +21,7 @@ export const TreatmentFile = z.object({
   version: z.literal(RECIPE_VERSION),
   name: Zone.shape.name,
   treatment: Treatment,
+  guards: Guards,
   zones: z.array(FiledZone).max(40),
 });
 export type TreatmentFile = z.infer<typeof TreatmentFile>;
@@ -69,7 +71,7 @@ export const alone = (treatment: Treatment): Treatment =>
  * @param bytesOf what was painted on a zone: gzip of a mask's bytes
  */
 export async function fileOf(
-  trial: Pick<Trial, 'treatment' | 'name'>,
+  trial: Pick<Trial, 'treatment' | 'guards' | 'name'>,
   zones: readonly Zone[],
   bytesOf: (painted: Painted) => Promise<Uint8Array>,
 ): Promise<TreatmentFile> {
@@ -88,6 +90,7 @@ export async function fileOf(
     version: RECIPE_VERSION,
     name: trial.name,
     treatment,
+    guards: trial.guards,
     zones: await Promise.all(filed),
   };
 }
@@ -97,7 +100,7 @@ export async function fileOf(
  * what was painted and which spots were healed belong to one picture alone.
  */
 export function forOtherPictures(
-  trial: Pick<Trial, 'treatment' | 'name'>,
+  trial: Pick<Trial, 'treatment' | 'guards' | 'name'>,
   zones: readonly Zone[],
 ): TreatmentFile {
   const kept = zones.filter((zone) => zone.parts.length > 0 || zone.inverted);
@@ -106,6 +109,7 @@ export function forOtherPictures(
     form: FORM,
     version: RECIPE_VERSION,
     name: trial.name,
+    guards: trial.guards,
     // A step that was limited by painting alone would work everywhere: it is left out, as is another
     // method in such a zone.
     treatment: alone(trial.treatment).flatMap((step): Treatment => {

@@ -13,6 +13,8 @@ import {
   type RecipeStep,
 } from '../steps';
 import type { ResampleNumbers } from '../steps/resample/resample';
+import { scaledLimit } from '../guard/guards';
+import type { ZoneMap } from '../zone/zone';
 import type { Recipe } from './recipe';
 
 // Recipes made for looking: none of them is ever run.
@@ -84,7 +86,8 @@ function scaledRecipe(recipe: Recipe, scale: number): Recipe {
     // What is done at the original's size is the same for a result of any size.
     if (phases[i] === 'original') return step;
     const numbers = numberedOf(step).scaled(step.numbers, scale);
-    return { ...step, numbers } as RecipeStep;
+    const limit = step.limit && scaledLimit(step.limit, scale);
+    return { ...step, ...(limit && { limit }), numbers } as RecipeStep;
   });
   // What is drawn from shapes is drawn small.
   const original = recipe.original.drawn
@@ -121,10 +124,13 @@ function halvedRecipe(recipe: Recipe, level: number): Recipe {
   const x = size.width / grid.width;
   const y = size.height / grid.height;
   const phases = phasesOf(recipe.steps);
-  const small = <S extends RecipeStep>(step: S): S =>
-    step.zone
-      ? { ...step, zone: { ...step.zone, feather: step.zone.feather * Math.min(x, y) } }
-      : step;
+  const smaller = (zone: ZoneMap): ZoneMap => ({ ...zone, feather: zone.feather * Math.min(x, y) });
+  const small = <S extends RecipeStep>({ zone, spared, ...step }: S): S =>
+    ({
+      ...step,
+      ...(zone && { zone: smaller(zone) }),
+      ...(spared && { spared: smaller(spared) }),
+    }) as S;
   const steps = recipe.steps.flatMap((step, i): RecipeStep[] => {
     if (phases[i] !== 'original') return [small(step)];
     const numbers = numberedOf(step).proxy?.(step.numbers, Math.min(x, y));

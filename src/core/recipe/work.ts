@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { Kind } from '../inspect/kind';
+import { Guards } from '../guard/guards';
 import { Framing } from '../frame/framing';
 import { Paper } from '../measure/paper';
 import { Ppi } from '../measure/plan';
@@ -34,6 +35,8 @@ export const Trial = z.object({
   /** made anew at `ppi`, or kept as they are with a tag that fits the paper */
   pixels: z.enum(['new', 'kept']).default('new'),
   treatment: Treatment,
+  /** what keeps its sharpening from being overdone */
+  guards: Guards,
   output: Output,
 });
 export type Trial = z.infer<typeof Trial>;

@@ -14,6 +14,7 @@ import type { Treatment, Work } from '../recipe/work';
 import { memorySource, testFindings, testPaper, testPicture } from '../testing';
 import { newPart } from '../zone/zone';
 import { Carry } from './carry';
+import { NO_GUARDS, USUAL_GUARDS } from '../guard/guards';
 import { Kept } from './kept';
 import { render, renderNode } from './render';
 import { carryPlans, inOrder, scheduleOf, type NodeJob } from './schedule';
@@ -26,7 +27,7 @@ function recipeOf(treatment: Treatment, change: (work: Work) => void = () => {})
   const findings = testFindings(size);
   const paper = testPaper({ width: { value: 8, unit: 'cm' } });
   const { work } = propose(findings, { paper, distance: 2 });
-  work.trials[0]!.treatment = treatment;
+  Object.assign(work.trials[0]!, { treatment, guards: NO_GUARDS });
   change(work);
   const original = originalOf('c'.repeat(64), findings);
   const resolved = resolveRecipe(original, work, work.trials[0]!, NO_MODELS);
@@ -55,6 +56,18 @@ const chains: Record<string, Recipe> = {
     newStep('texture', { returned: 50, grain: 4 }),
     ...[unsharp(9), unsharp(1.2)],
   ]),
+  'every sharpening, guarded': recipeOf(
+    [
+      ...[newStep('deblur', { form: 'gaussian', radius: 0.8 }), enlarge],
+      ...[newStep('contrast', { radius: 14, unit: 'px' }), newStep('highpass')],
+      { ...newStep('edges', { radius: 1.5, unit: 'px' }), zone: 'z', strength: 70 },
+      ...[unsharp(2), newStep('paper', { surface: 'canvas' })],
+    ],
+    (work) => {
+      zoned(work);
+      work.trials[0]!.guards = USUAL_GUARDS;
+    },
+  ),
   'in zones, weakened': recipeOf(
     [
       { ...newStep('tones', { exposure: 0.5 }), zone: 'z' },

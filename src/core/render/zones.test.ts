@@ -1,3 +1,4 @@
+import { NO_GUARDS } from '../guard/guards';
 import { describe, expect, it } from 'vitest';
 import { UNFRAMED } from '../frame/framing';
 import { NO_MODELS } from '../learned/models';
@@ -236,7 +237,10 @@ describe('the order of steps', () => {
   });
 
   it('knows what may also stand after enlarging, and every kind has words', () => {
-    expect(listedIn('target')).toEqual(['retouch', 'smooth', 'texture', 'inset', 'unsharp']);
+    expect(listedIn('target')).toEqual([
+      ...['deblur', 'retouch', 'smooth', 'texture', 'inset'],
+      ...['contrast', 'highpass', 'edges', 'unsharp', 'paper'],
+    ]);
     for (const kind of listedIn('original'))
       expect(summaryOf(newStep(kind)).length).toBeGreaterThan(3);
     expect(summaryOf({ ...newStep('compression', { luma: 80, colour: 60 }), strength: 50 })).toBe(
@@ -279,7 +283,13 @@ describe('works and recipes of version 2', () => {
     } = {
       ...steps.compression.resolve(steps.compression.defaults, {
         ...{ jpeg: null, blocks: null, original: size, framing: UNFRAMED, phase: 'original' },
-        ...{ noise: { luma: 0, colour: 0 }, models: NO_MODELS },
+        ...{
+          noise: { luma: 0, colour: 0 },
+          models: NO_MODELS,
+          distance: 2,
+          material: null,
+          blur: null,
+        },
         tones: { black: [0, 0, 0], white: [1, 1, 1] },
         plan: { vector: false } as never,
         trialSteps: () => null,
@@ -310,7 +320,7 @@ describe('a treatment file', () => {
   const zones = [zone({ painted }), zone({ id: 'p', parts: [], painted })];
 
   it('for other pictures keeps computed zones, and drops what belongs to one alone', () => {
-    const file = forOtherPictures({ name: 'Sky', treatment }, zones);
+    const file = forOtherPictures({ name: 'Sky', guards: NO_GUARDS, treatment }, zones);
     expect(file.zones).toEqual([zone()]);
     expect(file.treatment.map(({ kind }) => kind)).toEqual(['noise', 'enlarge']);
     const read = readTreatmentFile(JSON.stringify(file));
@@ -320,7 +330,7 @@ describe('a treatment file', () => {
   it('holds a trial whole: steps, zones that they use, and what was painted', async () => {
     const asked: string[] = [];
     const file = await fileOf(
-      { name: 'Sky', treatment },
+      { name: 'Sky', guards: NO_GUARDS, treatment },
       [...zones, zone({ id: 'unused' })],
       async (one) => {
         asked.push(one.digest);
@@ -342,12 +352,14 @@ describe('a treatment file', () => {
       newStep('enlarge', { method: 'lanczos3', parts }),
       { ...newStep('inset', { trial: 'b' }), zone: 'p' },
     ];
-    const whole = await fileOf({ name: 'Sky', treatment: mixed }, zones, async () =>
-      Uint8Array.of(31, 139, 8),
+    const whole = await fileOf(
+      { name: 'Sky', guards: NO_GUARDS, treatment: mixed },
+      zones,
+      async () => Uint8Array.of(31, 139, 8),
     );
     expect(whole.treatment).toEqual([mixed[0]]);
     expect(whole.zones.map(({ id }) => id)).toEqual(['z', 'p']);
-    const others = forOtherPictures({ name: 'Sky', treatment: mixed }, zones);
+    const others = forOtherPictures({ name: 'Sky', guards: NO_GUARDS, treatment: mixed }, zones);
     expect(others.treatment).toEqual([
       newStep('enlarge', { method: 'lanczos3', parts: parts.slice(0, 1) }),
     ]);
@@ -370,7 +382,7 @@ describe('a treatment file', () => {
   it('carries what was painted', () => {
     const filed = { ...zones[0]!, painted: { ...painted, bytes: 'H4sIAA==' } };
     const text = JSON.stringify({
-      ...forOtherPictures({ name: 'Sky', treatment: [enlarge] }, []),
+      ...forOtherPictures({ name: 'Sky', guards: NO_GUARDS, treatment: [enlarge] }, []),
       zones: [filed],
     });
     const read = readTreatmentFile(text);
@@ -379,7 +391,7 @@ describe('a treatment file', () => {
     expect(unfiled({ ...filed, painted: null }).painted).toBeNull();
   });
 
-  const good = forOtherPictures({ name: 'Sky', treatment: [enlarge] }, []);
+  const good = forOtherPictures({ name: 'Sky', guards: NO_GUARDS, treatment: [enlarge] }, []);
   it.each<[string, string, RegExp]>([
     ['no JSON', '{', /not JSON/],
     ['something else', '[1, 2]', /not a treatment/],

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { HouseNews } from './house';
+import { ProcessNews } from './processes';
 
 /** Something that is not as the shop's records say. */
 export const Discrepancy = z.object({
@@ -33,7 +33,7 @@ export type Audit = z.infer<typeof Audit>;
 /** What the shop's page shows. */
 export const ShopState = z.object({
   /** null where nobody supervises, as in development */
-  news: HouseNews.nullable(),
+  news: ProcessNews.nullable(),
   disk: z.object({
     /** as it was last measured; null where it never was */
     originals: z.number().nullable(),

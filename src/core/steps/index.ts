@@ -1,17 +1,24 @@
 import { z } from 'zod';
+import { OvershootLimit } from '../guard/guards';
 import { ZoneId, ZoneMap } from '../zone/zone';
 import { banding } from './banding/banding';
+import { contrast } from './contrast/contrast';
 import { compression } from './compression/compression';
 import { enlarge } from './enlarge/enlarge';
 import { resample } from './resample/resample';
+import { deblur } from './deblur/deblur';
+import { edges } from './edges/edges';
 import { fringes } from './fringes/fringes';
+import { highpass } from './highpass/highpass';
 import { inset, type InsetNumbers } from './inset/inset';
 import { mount } from './mount/mount';
 import { noise } from './noise/noise';
 import { regrid } from './regrid/regrid';
 import { retouch } from './retouch/retouch';
 import { smooth } from './smooth/smooth';
+import { spread } from './spread/spread';
 import { specks } from './specks/specks';
+import { paper } from './paper/paper';
 import type { Choosable, Numbered, Phase, ResolveContext, Stage } from './step';
 import { texture } from './texture/texture';
 import { tones } from './tones/tones';
@@ -22,6 +29,7 @@ import { upscale } from './upscale/upscale';
 const LISTED = [
   compression,
   noise,
+  deblur,
   specks,
   fringes,
   retouch,
@@ -30,14 +38,18 @@ const LISTED = [
   tones,
   texture,
   inset,
+  contrast,
+  highpass,
+  edges,
   unsharp,
+  paper,
 ] as const;
 
 /** Everything that a treatment may hold: the listed steps, and the one enlargement. */
 const STEPS = [...LISTED, enlarge] as const;
 
 /** Everything that a recipe may hold: the listed steps, and what framing, enlargement and paper come to. */
-const STAGES = [regrid, ...LISTED, upscale, resample, mount] as const;
+const STAGES = [regrid, ...LISTED, upscale, resample, spread, mount] as const;
 
 type ByKind<S extends { kind: string }> = { [K in S['kind']]: Extract<S, { kind: K }> };
 const byKind = <S extends { kind: string }>(list: readonly S[]): ByKind<S> =>
@@ -102,7 +114,16 @@ export const summaryOf = ({ kind, settings, strength: share }: StepChoice): stri
 
 /** A stage once nothing automatic remains. */
 type RecipeStepOf<S> = S extends { kind: infer K; numbers: z.ZodType<infer N> }
-  ? { kind: K; strength: number; zone?: ZoneMap | undefined; numbers: N }
+  ? {
+      kind: K;
+      strength: number;
+      zone?: ZoneMap | undefined;
+      /** where guards let it work, besides its zone */
+      spared?: ZoneMap | undefined;
+      /** how far a pixel may leave the range of its neighbourhood */
+      limit?: OvershootLimit | undefined;
+      numbers: N;
+    }
   : never;
 export type RecipeStep = RecipeStepOf<(typeof STAGES)[number]>;
 
@@ -111,6 +132,8 @@ const recipeStepOf = (stage: Numbered<string, never>) =>
     kind: z.literal(stage.kind),
     strength,
     zone: ZoneMap.optional(),
+    spared: ZoneMap.optional(),
+    limit: OvershootLimit.optional(),
     numbers: stage.numbers,
   });
 

@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { Findings } from '../inspect/findings';
+import type { Blur, Findings } from '../inspect/findings';
 import type { JpegFacts } from '../inspect/jpeg';
 import type { Noise } from '../inspect/noise';
 import type { TonePoints } from '../inspect/tones';
@@ -35,10 +35,16 @@ export interface ResolveContext {
   blocks: { x: number; y: number; quality: number | null } | null;
   noise: Noise;
   tones: TonePoints;
+  /** how its sharp parts are blurred, on its own grid; null where that can't be told */
+  blur: Blur | null;
   /** digests of the models that can be used; null where one is missing */
   models: Record<ModelName, string | null>;
   framing: Framing;
   plan: PrintPlan;
+  /** how far the viewer stands, in metres */
+  distance: number;
+  /** what is printed on, by its name in the shop's list */
+  material: string | null;
   /** the steps of another trial, as far as they lead to a picture of this size; null where it is gone */
   trialSteps(id: string): ResolvedStep[] | null;
   /** where the step stands */
@@ -116,6 +122,13 @@ export interface Stage<Kind extends string, Numbers extends object> extends Numb
   looksAtUntreated?(numbers: Numbers): boolean;
   /** keeps the cost of a wide reach low: what lies far away is looked at coarsely, and reduced once */
   reduction?: Reduction<Numbers>;
+  /**
+   * Pixels to every side whose range its result is held to by the overshoot limit, besides what a pixel of the
+   * original covers; of stages that sharpen. Absent where it is meant to leave that range.
+   */
+  neighbourhood?(numbers: Numbers): number;
+  /** what can be looked at while it is set, such as the layer that it lays over: its name, and numbers that give it */
+  layer?: { title: string; numbers(numbers: Numbers): Numbers };
   /** whether its result is rounded to numbers of 16 bits (raster/fixed.ts), so that it takes half the room on disk */
   fixed?: true;
   /** the longest side of the blocks that it is best computed in; 512 unless it is said */
@@ -131,7 +144,12 @@ export interface Stage<Kind extends string, Numbers extends object> extends Numb
 }
 
 /** How one setting of a step is drawn, as data: the interface knows the forms, a step its own. */
-export type Control<Settings> =
+export type Control<Settings> = ControlForm<Settings> & {
+  /** whether it means anything beside the other settings; always unless it is said */
+  shown?: (settings: Settings) => boolean;
+};
+
+type ControlForm<Settings> =
   | {
       form: 'slider';
       setting: keyof Settings & string;
@@ -149,6 +167,8 @@ export type Control<Settings> =
       setting: keyof Settings & string;
       unitSetting: keyof Settings & string;
       label: string;
+      /** 0.01 unless it is said */
+      least?: number;
       most: { px: number; mm: number };
     }
   | {

@@ -163,22 +163,83 @@ export const cases: Record<string, RecipeStep> = {
   unsharp: {
     kind: 'unsharp',
     strength: 100,
-    numbers: { radius: 1.7, amount: 1.2, threshold: 0.01 },
+    numbers: { radius: 1.7, amount: 1.2, threshold: 0.01, light: 1, dark: 1 },
   },
+  'unsharp, one side more': {
+    kind: 'unsharp',
+    strength: 100,
+    numbers: { radius: 1.7, amount: 1.2, threshold: 0.01, light: 0.3, dark: 0.9 },
+  },
+  'high-pass, overlay': {
+    kind: 'highpass',
+    strength: 100,
+    numbers: { radius: 2.3, blend: 'overlay', layer: false },
+  },
+  'high-pass, soft light, wide': {
+    kind: 'highpass',
+    strength: 100,
+    numbers: { radius: 9, blend: 'soft light', layer: false },
+  },
+  'high-pass, its layer': {
+    kind: 'highpass',
+    strength: 100,
+    numbers: { radius: 2.3, blend: 'linear light', layer: true },
+  },
+  'local contrast, near': {
+    kind: 'contrast',
+    strength: 100,
+    numbers: { radius: 5, amount: 0.8, edges: 0.1 },
+  },
+  'local contrast, far': {
+    kind: 'contrast',
+    strength: 100,
+    numbers: { radius: 30, amount: 1.1, edges: 0.06 },
+  },
+  'edges only': {
+    kind: 'edges',
+    strength: 100,
+    numbers: { radius: 1.6, amount: 1, hard: 0.1, band: 3.2, ramps: 0.8, layer: false },
+  },
+  'edges only, where': {
+    kind: 'edges',
+    strength: 100,
+    numbers: { radius: 0.4, amount: 1, hard: 0.1, band: 0.5, ramps: 0, layer: true },
+  },
+  'for paper': {
+    kind: 'paper',
+    strength: 100,
+    numbers: { radius: 1.1, amount: 1.2, threshold: 0.004 },
+  },
+  deblur: {
+    kind: 'deblur',
+    strength: 100,
+    numbers: { spread: { form: 'gaussian', radius: 1.2 }, noise: 0.004, calm: 0.05 },
+  },
+  'deblur, out of focus': {
+    kind: 'deblur',
+    strength: 100,
+    numbers: { spread: { form: 'disc', radius: 2.3 }, noise: 0.01, calm: 0.08 },
+  },
+  'deblur, moved': {
+    kind: 'deblur',
+    strength: 100,
+    numbers: { spread: { form: 'motion', length: 6, angle: 30 }, noise: 0.004, calm: 0.1 },
+  },
+  'ink spread and eye': { kind: 'spread', strength: 100, numbers: { radius: 2.4 } },
   'unsharp, tiny radius': {
     kind: 'unsharp',
     strength: 100,
-    numbers: { radius: 0.01, amount: 3, threshold: 0 },
+    numbers: { radius: 0.01, amount: 3, threshold: 0, light: 1, dark: 1 },
   },
   'unsharp, wide': {
     kind: 'unsharp',
     strength: 100,
-    numbers: { radius: 7.3, amount: 1.5, threshold: 0.004 },
+    numbers: { radius: 7.3, amount: 1.5, threshold: 0.004, light: 1, dark: 1 },
   },
   'unsharp, wider than the picture': {
     kind: 'unsharp',
     strength: 100,
-    numbers: { radius: 40, amount: 0.6, threshold: 0 },
+    numbers: { radius: 40, amount: 0.6, threshold: 0, light: 1, dark: 1 },
   },
 };
 

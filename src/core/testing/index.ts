@@ -67,6 +67,7 @@ export function testContext(size: Size, named: Partial<ResolveContext> = {}): Re
   return {
     ...{ original: size, jpeg: null, blocks: null, noise: { luma: 0, colour: 0 } },
     ...{ tones: FULL_TONES, models: ALL_MODELS, framing: UNFRAMED, phase: 'original' },
+    ...{ distance: 2, material: null, blur: null },
     plan: planned.plan,
     trialSteps: () => null,
     ...named,
@@ -94,6 +95,7 @@ export const testFindings = (size: Size, found: Partial<Findings> = {}): Finding
   formerQuality: null,
   noise: { luma: 0, colour: 0 },
   detail: 1,
+  blur: null,
   clipped: { dark: 0, bright: 0 },
   tones: FULL_TONES,
   banding: 0,

@@ -1,11 +1,26 @@
-import { toYCbCr } from '../raster/colour';
+import { luminance, toYCbCr } from '../raster/colour';
 import { lengthOf } from '../raster/portable-math';
-import type { Window } from '../raster/raster';
-import type { Region, Size } from '../raster/region';
+import { rangeAbout } from '../raster/range';
+import { pixelsOver, type Window } from '../raster/raster';
+import { grow, type Region, type Size } from '../raster/region';
 import type { ZonePart } from './zone';
 
-/** Pixels around a pixel that the parts look at. */
-export const PART_REACH = 4;
+/** Pixels around a pixel that most parts look at. */
+const PART_REACH = 4;
+
+/** Pixels around a pixel that a part looks at; 0 where it goes by places alone. */
+export function partReach(part: ZonePart): number {
+  switch (part.kind) {
+    case 'linear':
+    case 'round':
+      return 0;
+    case 'soft':
+    case 'sharp':
+      return windowOf(part.width) + 1;
+    default:
+      return PART_REACH;
+  }
+}
 
 /** 0 below `low`, 1 above `high`, smooth between; falls where `low` is the greater. */
 function ramp(value: number, low: number, high: number): number {
@@ -15,7 +30,7 @@ function ramp(value: number, low: number, high: number): number {
 
 /**
  * One part of a zone, 0–1 at every pixel of `region`.
- * @param input the picture over `region` grown by PART_REACH as far as it goes
+ * @param input the picture over `region` grown by `partReach` as far as it goes
  */
 export function partValues(
   part: ZonePart,
@@ -63,11 +78,27 @@ function eachPlace(
 function compute(part: ZonePart, input: Window, region: Region, size: Size): Float32Array {
   switch (part.kind) {
     case 'flat':
-      return eachWindow(input, region, 3, (levels, count) =>
-        ramp(deviation(levels, count), part.level, part.level * 0.4),
+      return deviations(input, region, size, 3).map((one) =>
+        ramp(one, part.level, part.level * 0.4),
       );
     case 'edges':
-      return slopes(input, region).map((slope) => ramp(slope, part.level * 0.5, part.level));
+      return slopes(input, region, size).map((slope) => ramp(slope, part.level * 0.5, part.level));
+    case 'soft':
+      return edgeWidths(
+        input,
+        region,
+        size,
+        part.width,
+        (width, climb) => ramp(climb, 5, 12) * ramp(width, part.width * 0.8, part.width * 1.2),
+      );
+    case 'sharp':
+      return edgeWidths(
+        input,
+        region,
+        size,
+        part.width,
+        (width, climb) => ramp(climb, 8, 16) * ramp(width, part.width * 1.2, part.width * 0.8),
+      );
     case 'tones': {
       const soft = Math.max(part.soft, 1 / 255);
       const from = part.from === 0 ? -soft : part.from;
@@ -153,37 +184,113 @@ function eachWindow(
   return result;
 }
 
-function deviation(levels: Float32Array, count: number): number {
-  let sum = 0;
-  let squares = 0;
-  for (let i = 0; i < count; i++) {
-    sum += levels[i]!;
-    squares += levels[i]! * levels[i]!;
+/** Luminance in levels over a region of a window. */
+function levelsOver(input: Window, region: Region): Float32Array {
+  const luma = luminance(pixelsOver(input, region));
+  for (let i = 0; i < luma.length; i++) luma[i]! *= 255;
+  return luma;
+}
+
+/** Standard deviation of luminance about every pixel, in levels: sums along rows, then along columns. */
+function deviations(input: Window, region: Region, size: Size, radius: number): Float32Array {
+  const covered = grow(region, radius, size);
+  const levels = levelsOver(input, covered);
+  const { width } = region;
+  const sums = new Float64Array(width * covered.height);
+  const squares = new Float64Array(width * covered.height);
+  const range = (at: number, from: number, length: number): [number, number] => [
+    Math.max(at - radius - from, 0),
+    Math.min(at + radius + 1 - from, length),
+  ];
+  for (let x = 0; x < width; x++) {
+    const [from, to] = range(region.x + x, covered.x, covered.width);
+    for (let y = 0; y < covered.height; y++) {
+      let sum = 0;
+      let square = 0;
+      for (let k = y * covered.width + from; k < y * covered.width + to; k++) {
+        const value = levels[k]!;
+        sum += value;
+        square += value * value;
+      }
+      sums[y * width + x] = sum;
+      squares[y * width + x] = square;
+    }
   }
-  return Math.sqrt(Math.max(0, squares / count - (sum / count) ** 2));
+  const result = new Float32Array(width * region.height);
+  for (let y = 0, i = 0; y < region.height; y++) {
+    const [from, to] = range(region.y + y, covered.y, covered.height);
+    for (let x = 0; x < width; x++, i++) {
+      const [left, right] = range(region.x + x, covered.x, covered.width);
+      let sum = 0;
+      let square = 0;
+      for (let k = from; k < to; k++) {
+        sum += sums[k * width + x]!;
+        square += squares[k * width + x]!;
+      }
+      const count = (to - from) * (right - left);
+      result[i] = Math.sqrt(Math.max(0, square / count - (sum / count) ** 2));
+    }
+  }
+  return result;
 }
 
 /** The steepest slope near every pixel, in levels a pixel. */
-function slopes(input: Window, region: Region): Float32Array {
-  const { region: covered, raster } = input;
-  const { y: luma } = toYCbCr(raster);
-  const slope = new Float32Array(luma.length);
+function slopes(input: Window, region: Region, size: Size): Float32Array {
+  const near = grow(region, 2, size);
+  const covered = grow(near, 1, size);
+  const levels = levelsOver(input, covered);
   const { width, height } = covered;
-  for (let y = 0, i = 0; y < height; y++)
-    for (let x = 0; x < width; x++, i++) {
-      const across = luma[i + (x + 1 < width ? 1 : 0)]! - luma[i - (x > 0 ? 1 : 0)]!;
-      const down = luma[i + (y + 1 < height ? width : 0)]! - luma[i - (y > 0 ? width : 0)]!;
+  const slope = new Float32Array(near.width * near.height);
+  for (let v = 0, i = 0; v < near.height; v++) {
+    const y = near.y + v - covered.y;
+    for (let u = 0; u < near.width; u++, i++) {
+      const x = near.x + u - covered.x;
+      const at = y * width + x;
+      const across = levels[at + (x + 1 < width ? 1 : 0)]! - levels[at - (x > 0 ? 1 : 0)]!;
+      const down = levels[at + (y + 1 < height ? width : 0)]! - levels[at - (y > 0 ? width : 0)]!;
       slope[i] = lengthOf(across, down) / 2;
     }
-  return eachPixel(input, region, (at) => {
-    const x = at % width;
-    const y = (at - x) / width;
-    let most = 0;
-    for (let v = Math.max(0, y - 2); v <= Math.min(height - 1, y + 2); v++)
-      for (let u = Math.max(0, x - 2); u <= Math.min(width - 1, x + 2); u++)
-        most = Math.max(most, slope[v * width + u]!);
-    return most;
-  });
+  }
+  return rangeAbout(slope, near, region, 2).most;
+}
+
+/** Pixels to every side in which edges of such a width are looked for. */
+const windowOf = (width: number): number => Math.min(WINDOW_MOST, Math.ceil(width) + 1);
+const WINDOW_MOST = 12;
+
+/** A number for every pixel from how many pixels the hardest edge near it takes to rise, and how far it climbs, in levels. */
+function edgeWidths(
+  input: Window,
+  region: Region,
+  size: Size,
+  looked: number,
+  value: (width: number, climb: number) => number,
+): Float32Array {
+  const reach = windowOf(looked);
+  const near = grow(region, reach, size);
+  const covered = grow(near, 1, size);
+  const levels = levelsOver(input, covered);
+  const steps = new Float32Array(near.width * near.height);
+  const own = new Float32Array(near.width * near.height);
+  for (let v = 0, i = 0; v < near.height; v++) {
+    const y = near.y + v - covered.y;
+    for (let u = 0; u < near.width; u++, i++) {
+      const x = near.x + u - covered.x;
+      const at = y * covered.width + x;
+      const here = levels[at]!;
+      const right = x + 1 < covered.width ? levels[at + 1]! : here;
+      const below = y + 1 < covered.height ? levels[at + covered.width]! : here;
+      own[i] = here;
+      steps[i] = Math.max(Math.abs(right - here), Math.abs(below - here));
+    }
+  }
+  const { least, most } = rangeAbout(own, near, region, reach);
+  const steepest = rangeAbout(steps, near, region, reach).most;
+  for (let i = 0; i < most.length; i++) {
+    const climb = most[i]! - least[i]!;
+    most[i] = value(climb / Math.max(steepest[i]!, 1e-3), climb);
+  }
+  return most;
 }
 
 /**

@@ -2,24 +2,23 @@ import { emptyRaster, type Raster, type Window } from '../raster/raster';
 import { grow, type Region, type Size } from '../raster/region';
 import { blur, gaussianReach } from '../raster/gaussian';
 import { layPainted, type Mask } from './mask';
-import { PART_REACH, partValues } from './parts';
+import { partReach, partValues } from './parts';
 import type { Painted, ZoneMap, ZonePart } from './zone';
 import { STRENGTH } from '../raster/form';
 
 /** How the bytes of painted masks are come by. @throws where there is none of that name */
 export type MaskReader = (painted: Painted) => Promise<Mask>;
 
-const neutral = (part: ZonePart): boolean => part.kind === 'linear' || part.kind === 'round';
-
 /** What of the picture is needed for `region` of a zone. */
 export const zoneInput = (zone: ZoneMap, region: Region, size: Size): Region =>
   grow(region, reachOf(zone), size);
 
 const reachOf = ({ parts, feather }: ZoneMap): number =>
-  (feather > 0 ? gaussianReach(feather) : 0) + (parts.every(neutral) ? 0 : PART_REACH);
+  (feather > 0 ? gaussianReach(feather) : 0) + Math.max(0, ...parts.map(partReach));
 
 /** Whether a zone looks at the picture at all. */
-export const looksAtPicture = ({ parts }: ZoneMap): boolean => !parts.every(neutral);
+export const looksAtPicture = ({ parts }: ZoneMap): boolean =>
+  parts.some((part) => partReach(part) > 0);
 
 /**
  * A zone's strengths, 0–1, one plane over `region`: its parts joined in their order, what was

@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import fc from 'fast-check';
 import { emptyRaster, type Raster } from '../raster/raster';
-import { grow, whole, type Region, type Size } from '../raster/region';
+import { whole, type Region, type Size } from '../raster/region';
 import { memorySource, testPicture } from '../testing';
 import { Stroke } from './brush';
 import { emptyMask, maskBytes, maskFromBytes, type Mask } from './mask';
-import { partValues, PART_REACH } from './parts';
+import { partReach, partValues } from './parts';
 import { zoneInput, zoneValues } from './render-zone';
 import {
   MASK_LIMIT,
@@ -177,7 +177,8 @@ describe('a zone', () => {
         { numRuns: 30 },
       );
     }
-    expect(grow({ x: 9, y: 9, width: 1, height: 1 }, PART_REACH, size).width).toBe(9);
+    expect(partReach(newPart.lettering())).toBe(4);
+    expect(partReach(newPart.round())).toBe(0);
   });
 });
 

@@ -19,6 +19,10 @@ export const ZonePart = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('flat'), ...joined, level: z.number().min(0.5).max(40) }),
   /** where it changes strongly; `level`: from what slope on, in levels a pixel */
   z.object({ kind: z.literal('edges'), ...joined, level: z.number().min(1).max(80) }),
+  /** where edges take longer than `width` pixels to rise: what is soft, and may be so on purpose */
+  z.object({ kind: z.literal('soft'), ...joined, width: z.number().min(1).max(16) }),
+  /** where they take no longer: the sharp part of the picture */
+  z.object({ kind: z.literal('sharp'), ...joined, width: z.number().min(1).max(16) }),
   /** a range of luminance, 0–1, with soft ends */
   z.object({ kind: z.literal('tones'), ...joined, from: share, to: share, soft: share }),
   /** about a picked colour, sRGB-like levels; `reach`: how far from it, in levels */
@@ -74,6 +78,8 @@ export type Zone = z.infer<typeof Zone>;
 export const newPart: { [K in ZonePartKind]: () => Extract<ZonePart, { kind: K }> } = {
   flat: () => ({ kind: 'flat', ...JOINED, level: 5 }),
   edges: () => ({ kind: 'edges', ...JOINED, level: 14 }),
+  soft: () => ({ kind: 'soft', ...JOINED, width: 5 }),
+  sharp: () => ({ kind: 'sharp', ...JOINED, width: 3 }),
   tones: () => ({ kind: 'tones', ...JOINED, from: 0, to: 0.3, soft: 0.1 }),
   colour: () => ({ kind: 'colour', ...JOINED, colour: '#808080', reach: 30 }),
   lettering: () => ({ kind: 'lettering', ...JOINED, contrast: 60 }),

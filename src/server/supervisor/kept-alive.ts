@@ -1,5 +1,5 @@
 import { fork, type ChildProcess } from 'node:child_process';
-import type { Alive } from '@/core/shop/house';
+import type { Alive } from '@/core/shop/processes';
 import { childEnvironment, entryOf } from '../entry';
 import { diedOfItself } from './death';
 

@@ -1,5 +1,5 @@
 import { fileURLToPath } from 'node:url';
-import type { HouseNews } from '@/core/shop/house';
+import type { ProcessNews } from '@/core/shop/processes';
 import { refreshBoard } from '../db/board';
 import { database } from '../db/connection';
 import { giveAllBack } from '../db/tasks';
@@ -44,7 +44,7 @@ const db = await database();
 const WEB_HEAP_MB = 192;
 
 const tellNews = () =>
-  web.send({ news: { tasks: tasks.state, web: web.state } } satisfies { news: HouseNews });
+  web.send({ news: { tasks: tasks.state, web: web.state } } satisfies { news: ProcessNews });
 const tasks = new KeptAlive('The process of runs', 'server/tasks/task-process', {
   changed: () => tellNews(),
   ended: (how) => {

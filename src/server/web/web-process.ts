@@ -1,6 +1,6 @@
 import { createServer } from 'node:http';
 import next from 'next';
-import type { HouseNews } from '@/core/shop/house';
+import type { ProcessNews } from '@/core/shop/processes';
 import { config } from '../config';
 import { root } from '../root';
 import { startWatch } from '../sandbox/serve';
@@ -26,7 +26,7 @@ const server = createServer((request, response) => {
 });
 server.requestTimeout = UPLOAD_MS;
 
-process.on('message', ({ news }: { news?: HouseNews }) => news && keepNews(news));
+process.on('message', ({ news }: { news?: ProcessNews }) => news && keepNews(news));
 
 function end(): void {
   server.close(() => process.exit(0));

@@ -64,6 +64,12 @@ export const SHORTCUTS: readonly Shortcut[] = [
     releases: { o: () => useLooking.setState({ holding: false }) },
   },
   {
+    keys: 'F (hold)',
+    what: 'show the picture without Finish',
+    bindings: { f: () => useLooking.setState({ unfinished: true }) },
+    releases: { f: () => useLooking.setState({ unfinished: false }) },
+  },
+  {
     keys: 'W',
     what: 'next way to compare',
     bindings: {

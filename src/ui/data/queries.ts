@@ -12,9 +12,9 @@ import { useEffect, useSyncExternalStore } from 'react';
 import { Piece, type JobChange, type JobView, type NewJob, type NewPicture } from '@/core/shop/job';
 import { isOpen, Run, TaskEvent, type Task } from '@/core/shop/task';
 import type { BoardPage } from '@/core/shop/board';
-import { HouseNews } from '@/core/shop/house';
+import { ProcessNews } from '@/core/shop/processes';
 import { api, ServerProblem, type Board } from './api';
-import { houseStore } from './house';
+import { processStore } from './processes';
 import { tell } from './notices';
 import { PieceQueue, type PieceState } from './piece-queue';
 
@@ -289,20 +289,20 @@ export function useShopEvents(): void {
         if (known) putTask(client, { ...known, ...now });
         else void learn(client, now, before);
       });
-      events.addEventListener('house', (event: MessageEvent<string>) => {
-        houseStore.setState({ news: HouseNews.nullable().parse(JSON.parse(event.data)) });
+      events.addEventListener('processes', (event: MessageEvent<string>) => {
+        processStore.setState({ news: ProcessNews.nullable().parse(JSON.parse(event.data)) });
       });
       events.addEventListener('open', () => {
         clearTimeout(timer);
         timer = undefined;
-        houseStore.setState({ answers: true });
+        processStore.setState({ answers: true });
         // What ended while the line was down is learnt by asking again.
         void client.invalidateQueries({ queryKey: keys.openTasks });
         void client.invalidateQueries({ queryKey: ['job'] });
       });
       events.addEventListener('error', () => {
         timer ??= setTimeout(() => {
-          houseStore.setState({ answers: false });
+          processStore.setState({ answers: false });
           timer = setTimeout(() => {
             timer = undefined;
             if (events.readyState === EventSource.CLOSED) listen();

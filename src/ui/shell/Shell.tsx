@@ -4,7 +4,7 @@ import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import type { ReactNode } from 'react';
 import { Toast, ToastContainer } from 'react-bootstrap';
-import { houseStore, houseWords } from '../data/house';
+import { processStore, processWords } from '../data/processes';
 import { useNotices } from '../data/notices';
 import { useShopEvents } from '../data/queries';
 import { Queue } from './Queue';
@@ -38,7 +38,7 @@ export function Shell({ children }: { children: ReactNode }) {
         </nav>
         <Queue />
       </header>
-      <HouseLine />
+      <ProcessLine />
       {children}
       <NoticeList />
     </div>
@@ -46,10 +46,10 @@ export function Shell({ children }: { children: ReactNode }) {
 }
 
 /** What is wrong with the shop itself, while it is. */
-function HouseLine() {
-  const words = houseStore(houseWords);
+function ProcessLine() {
+  const words = processStore(processWords);
   return words ? (
-    <p className="house-line" role="status">
+    <p className="process-line" role="status">
       {words}
     </p>
   ) : null;

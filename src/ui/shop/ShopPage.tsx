@@ -5,7 +5,7 @@ import { Check } from 'lucide-react';
 import { Button, ProgressBar } from 'react-bootstrap';
 import { formatBytes } from '@/core/measure/format';
 import type { Audit, ShopState } from '@/core/shop/audit';
-import type { Alive } from '@/core/shop/house';
+import type { Alive } from '@/core/shop/processes';
 import { useBeginAudit, useShop } from '../data/queries';
 
 /** How the shop itself is: whether all that it keeps is whole, its room, its processes. */

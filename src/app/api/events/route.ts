@@ -34,7 +34,7 @@ export const GET = route(async ({ db, request }) => {
       send(': hello');
       let known = await lastTaskChange(db);
       for (let look = 1; !gone && !request.signal.aborted; look++) {
-        tell('house', '', lastNews());
+        tell('processes', '', lastNews());
         await new Promise((resolve) => setTimeout(resolve, LOOK_MS));
         if (gone || request.signal.aborted) break;
         // A database that is busy is asked again.

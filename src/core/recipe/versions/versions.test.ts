@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
+import { NO_GUARDS } from '../../guard/guards';
 import { Recipe } from '../recipe';
 import { readTreatmentFile } from '../treatment-file';
 import { Work } from '../work';
@@ -10,13 +11,15 @@ const kept = (name: string): unknown =>
   JSON.parse(readFileSync(new URL(`./kept/${name}.json`, import.meta.url), 'utf8'));
 
 describe('works', () => {
-  it.each([1, 2, 3])('of version %d are read', (version) => {
+  it.each([1, 2, 3, 4])('of version %d are read', (version) => {
     const work = Work.parse(kept(`work-${version}`));
     expect(work).toMatchObject({
       version: RECIPE_VERSION,
       distance: 4,
       begun: version < 3 ? 1 : 3,
     });
+    // Nothing kept their sharpening from being overdone, and nothing does now.
+    expect(work.trials[0]!.guards).toEqual(NO_GUARDS);
     const kinds = work.trials[0]!.treatment.map(({ kind }) => kind);
     expect(kinds).toEqual(['compression', 'enlarge', 'unsharp']);
     expect(work.trials[0]!.treatment[2]).toMatchObject({
@@ -34,11 +37,14 @@ describe('works', () => {
 });
 
 describe('recipes', () => {
-  it.each([1, 2, 3])('of version %d are read, and stay marked with their core', (version) => {
+  it.each([1, 2, 3, 4])('of version %d are read, and stay marked with their core', (version) => {
     const recipe = Recipe.parse(kept(`recipe-${version}`));
-    expect(recipe).toMatchObject({ version: RECIPE_VERSION, core: String(version) });
+    expect(recipe).toMatchObject({
+      version: RECIPE_VERSION,
+      core: version === 4 ? '8' : String(version),
+    });
     const kinds = recipe.steps.map(({ kind }) => kind);
-    const inset = version === 3 ? ['upscale', 'resample', 'inset'] : ['resample'];
+    const inset = version >= 3 ? ['upscale', 'resample', 'inset'] : ['resample'];
     expect(kinds).toEqual(
       ['compression', ...inset, 'unsharp', 'mount'].slice(0, version < 2 ? 3 : 9),
     );
@@ -54,8 +60,8 @@ describe('recipes', () => {
 });
 
 describe('treatment files', () => {
-  it('of version 3 are read', () => {
-    const read = readTreatmentFile(JSON.stringify(kept('treatment-3')));
+  it.each([3, 4])('of version %d are read', (version) => {
+    const read = readTreatmentFile(JSON.stringify(kept(`treatment-${version}`)));
     expect(read.ok && read.file.treatment.map(({ kind }) => kind)).toEqual([
       'noise',
       'enlarge',

@@ -35,7 +35,7 @@ describe('unsharp mask', () => {
   it('adds amount x (luminance - blurred luminance), alike to all three channels', () => {
     const picture = testPicture(size, 3);
     const luma = luminance(picture);
-    const result = run(picture, { radius: 1.4, amount: 0.8, threshold: 0 });
+    const result = run(picture, { radius: 1.4, amount: 0.8, threshold: 0, light: 1, dark: 1 });
     for (let y = 0; y < size.height; y++)
       for (let x = 0; x < size.width; x++) {
         const i = y * size.width + x;
@@ -53,7 +53,7 @@ describe('unsharp mask', () => {
     faint.planes.forEach((plane) =>
       plane.forEach((_, i) => (plane[i] = 0.5 + (i % 2 ? 0.5 : -0.5) / 255)),
     );
-    const result = run(faint, { radius: 2, amount: 5, threshold: 1.2 / 255 });
+    const result = run(faint, { radius: 2, amount: 5, threshold: 1.2 / 255, light: 1, dark: 1 });
     expect(result.planes[0]).toEqual(faint.planes[0]);
   });
 
@@ -63,7 +63,10 @@ describe('unsharp mask', () => {
     const radius = (ppi: number) => {
       const planned = planPrint({ rect }, paper, ppi);
       if (!planned.ok) throw new Error(planned.reason);
-      return unsharp.resolve(unsharp.defaults, testContext(size, { plan: planned.plan }))!.radius;
+      return unsharp.resolve(
+        unsharp.defaults,
+        testContext(size, { plan: planned.plan, phase: 'target' }),
+      )!.radius;
     };
     expect(radius(254)).toBeCloseTo(3, 9);
     expect(radius(127)).toBeCloseTo(1.5, 9);

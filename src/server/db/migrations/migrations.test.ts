@@ -1,3 +1,5 @@
+import { RECIPE_VERSION } from '@/core/recipe/versions';
+import { FINDINGS_VERSION } from '@/core/inspect/findings';
 import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -136,9 +138,9 @@ it('a shop of the first version keeps its jobs, changes and runs', async () => {
     revision: 3,
     history: [{ label: 'First' }],
     // Looked at again, since findings have grown.
-    findings: { version: 3, width: 96, kind: expect.any(String) },
+    findings: { version: FINDINGS_VERSION, width: 96, kind: expect.any(String) },
     work: {
-      version: 4,
+      version: RECIPE_VERSION,
       zones: [],
       distance: 2,
       framing: { page: 1, turn: 0, crop: null },
@@ -155,7 +157,7 @@ it('a shop of the first version keeps its jobs, changes and runs', async () => {
   ]);
   expect(await artifactPath(db, 'run-1-of-old', 'result')).toBe('results/run-1-of-old');
   expect((await readTask(db, 'run-1-of-old')).payload.recipe).toMatchObject({
-    version: 4,
+    version: RECIPE_VERSION,
     core: '1',
     original: { page: 1, drawn: null },
     alpha: 'none',

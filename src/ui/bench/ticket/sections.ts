@@ -3,7 +3,7 @@ import type { WorkBench } from '../use-work';
 import { CleanSection } from './clean/CleanSection';
 import { CompareSection } from './CompareSection';
 import { EnlargeSection } from './enlarge/EnlargeSection';
-import { FinishSection } from './FinishSection';
+import { FinishSection } from './finish/FinishSection';
 import type { SectionName } from './open';
 import { OriginalSection } from './original/OriginalSection';
 import { OutputSection } from './OutputSection';

@@ -38,10 +38,19 @@ interface Looking {
   divider: number;
   /** the original is shown for as long as a key is held */
   holding: boolean;
+  /** the picture is shown without Finish for as long as a key is held */
+  unfinished: boolean;
 }
 
 export const useLooking = benchStore<Looking>(
-  { comparing: 'wipe', special: null, laying: true, divider: 0.46, holding: false },
+  {
+    comparing: 'wipe',
+    special: null,
+    laying: true,
+    divider: 0.46,
+    holding: false,
+    unfinished: false,
+  },
   ['special'],
 );
 

@@ -139,7 +139,11 @@ describe('the whole frame', () => {
             ? { ...step, numbers: { ...step.numbers, turn: 90 as const, straighten: 4 } }
             : step,
         ),
-        { kind: 'unsharp', strength: 100, numbers: { radius: 1, amount: 1, threshold: 0 } },
+        {
+          kind: 'unsharp',
+          strength: 100,
+          numbers: { radius: 1, amount: 1, threshold: 0, light: 1, dark: 1 },
+        },
       ],
     };
     const { recipe: framed } = frameLayer(original, turned, frame, 1, shown);

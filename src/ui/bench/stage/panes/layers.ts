@@ -66,24 +66,28 @@ function onOriginal(recipe: Recipe): number {
   return part ? part.width / part.source.width : 1;
 }
 
-/** Layers on the result's grid: the treated picture, or the original as it would print untreated. */
+/**
+ * Layers on the result's grid: the treated picture, or the original as it would print untreated.
+ * @param seen what is done to an untreated one, so that it is seen as what it is compared with
+ */
 export function resultLayer(
   original: PaneOriginal,
   recipe: Recipe,
   scale: number,
   treated: boolean,
+  seen: (recipe: Recipe) => Recipe = (one) => one,
 ): Layer {
-  const shown = treated ? recipe : untreated(recipe);
+  const shown = treated ? recipe : seen(untreated(recipe));
   // Small renderings are no exact pixels anyway: a network's refinement isn't waited for.
   const small = scale < 1 ? atScale(classically(shown), scale) : shown;
   const pixels = onOriginal(small);
   const repeated = pixels >= 1;
   const level = halvings(pixels);
-  const seen = fromHalved(treated || repeated ? small : smoothly(small), level);
+  const halved = fromHalved(treated || repeated ? small : smoothly(small), level);
   const { width, height } = small.target;
   return {
-    original: readBy(original, seen, level),
-    recipe: seen,
+    original: readBy(original, halved, level),
+    recipe: halved,
     size: { width, height },
     paper: { x: 0, y: 0, width, height },
     scale: Math.max(1, scale),

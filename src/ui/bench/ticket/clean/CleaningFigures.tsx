@@ -1,24 +1,14 @@
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
 import { formatNumber } from '@/core/measure/format';
 import { canonicalJson } from '@/core/recipe/canonical';
 import { ask, PRIORITY } from '@/preview/client';
 import { onOwnGrid } from '@/core/recipe/views';
+import { useRested } from '../../../parts/use-rested';
 import { wholeOriginal } from '../../preview-original';
 import type { WorkBench } from '../../use-work';
 
 /** How long a change must stand before it is measured, in milliseconds. */
 const REST = 700;
-
-/** A value once it has stood still for a while. */
-function useRested<T>(value: T, rest: number): T {
-  const [rested, setRested] = useState(value);
-  useEffect(() => {
-    const timer = setTimeout(() => setRested(value), rest);
-    return () => clearTimeout(timer);
-  }, [value, rest]);
-  return rested;
-}
 
 /** Blocking, noise and detail before and after cleaning, measured on a sample of the picture. */
 export function CleaningFigures({ bench }: { bench: WorkBench }) {

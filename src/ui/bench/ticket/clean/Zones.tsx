@@ -29,6 +29,8 @@ import { usePicked } from '../../../parts/use-picked';
 const PARTS: { kind: ZonePartKind; name: string; make?: () => ZonePart }[] = [
   { kind: 'flat', name: 'Flat areas' },
   { kind: 'edges', name: 'Edges' },
+  { kind: 'sharp', name: 'The sharp part' },
+  { kind: 'soft', name: 'The soft part' },
   { kind: 'tones', name: 'Shadows' },
   {
     kind: 'tones',
@@ -46,6 +48,8 @@ const PARTS: { kind: ZonePartKind; name: string; make?: () => ZonePart }[] = [
 const NAMES: Record<ZonePartKind, string> = {
   flat: 'Flat areas',
   edges: 'Edges',
+  sharp: 'The sharp part',
+  soft: 'The soft part',
   tones: 'Tones',
   colour: 'Colour',
   lettering: 'Lettering',
@@ -272,6 +276,8 @@ function ZoneEditor({ bench, zone }: { bench: WorkBench; zone: Zone }) {
 const FIGURES: Record<ZonePartKind, [string, string, number, number, number, string][]> = {
   flat: [['level', 'Flat up to', 0.5, 40, 0.5, 'levels']],
   edges: [['level', 'Edges from', 1, 80, 1, 'levels']],
+  sharp: [['width', 'Edges rise within', 1, 16, 0.5, 'px']],
+  soft: [['width', 'Edges rise in more than', 1, 16, 0.5, 'px']],
   tones: [
     ['from', 'From', 0, 100, 1, '%'],
     ['to', 'To', 0, 100, 1, '%'],

@@ -18,7 +18,8 @@ type Settings = Record<string, number | string>;
 /** The settings of one step, drawn as it says itself. */
 export function StepControls(props: Props) {
   const controls = stepOfKind(props.step.kind).controls as readonly Control<Settings>[];
-  return controls.map((control) => {
+  const shown = controls.filter((control) => control.shown?.(settingsOf(props.step)) ?? true);
+  return shown.map((control) => {
     switch (control.form) {
       case 'slider':
         return <SliderControl key={control.setting} {...props} control={control} />;
@@ -88,7 +89,7 @@ function SliderControl({ bench, step, index, control }: Of<'slider'>) {
 
 /** A length in mm on paper or px of the result, with what it is in the other. */
 function LengthControl({ bench, step, index, control }: Of<'length'>) {
-  const { setting, unitSetting, label, most } = control;
+  const { setting, unitSetting, label, least = 0.01, most } = control;
   const { title, defaults } = stepOfKind(step.kind);
   const { ppi } = bench.trial;
   const settings = settingsOf(step);
@@ -103,7 +104,7 @@ function LengthControl({ bench, step, index, control }: Of<'length'>) {
     <Slider
       label={`${label} (${unit === 'mm' ? `${formatNumber(other, 1)} px` : `${formatNumber(other)} mm`})`}
       value={value}
-      min={0.01}
+      min={least}
       max={most[unit]}
       step={unit === 'mm' ? 0.01 : 0.1}
       usual={unit === usualUnit ? usual : value}
@@ -113,7 +114,7 @@ function LengthControl({ bench, step, index, control }: Of<'length'>) {
           value={unit}
           onChange={() => {
             const next = unit === 'mm' ? 'px' : 'mm';
-            const kept = Math.min(most[next], Math.max(0.01, Number(other.toFixed(2))));
+            const kept = Math.min(most[next], Math.max(least, Number(other.toFixed(2))));
             bench.change(
               `${title}: ${label} in ${next}`,
               put(index, { [unitSetting]: next, [setting]: kept }),

@@ -1,6 +1,6 @@
 import { ArrowDown, ArrowUp, Trash2 } from 'lucide-react';
 import { Form } from 'react-bootstrap';
-import { stepOfKind, summaryOf, type StepChoice } from '@/core/steps';
+import { phasesOf, stepOfKind, summaryOf, type StepChoice } from '@/core/steps';
 import { moveStep } from '@/core/recipe/order';
 import { stepOf } from '@/core/recipe/work';
 import { Slider } from '../../../parts/Slider';
@@ -8,6 +8,7 @@ import { ofStepAt, slides, type WorkBench } from '../../use-work';
 import { endSpotting } from '../../stage/tools/tool';
 import { useOpen } from '../open';
 import { Reason } from '../Reason';
+import { StepLooks } from '../finish/StepLooks';
 import { SPECIAL } from './special';
 import { StepControls } from './StepControls';
 import { ZoneField } from './ZoneField';
@@ -30,6 +31,7 @@ export function StepRow({ bench, step, index }: Props) {
   const { title } = stepOfKind(step.kind);
   const Special = SPECIAL[step.kind];
   const zone = 'zone' in step && work.zones.find(({ id }) => id === step.zone);
+  const finishing = phasesOf(bench.trial.treatment)[index] === 'target';
   const strength = (value: number) => ofStepAt(index, (next) => (next.strength = value));
   return (
     <div className={`step ${open ? 'open' : ''} ${step.on ? '' : 'off'}`}>
@@ -60,6 +62,7 @@ export function StepRow({ bench, step, index }: Props) {
         <div className="step-body">
           {Special && <Special bench={bench} step={step} index={index} />}
           <StepControls bench={bench} step={step} index={index} />
+          {finishing && <StepLooks step={step} index={index} />}
           {stepOfKind(step.kind).belongsTo !== 'picture' && (
             <>
               <Slider

@@ -2,6 +2,7 @@ import { useMemo } from 'react';
 import type { Size } from '@/core/raster/region';
 import { formatPpi } from '@/core/measure/format';
 import { factorOf, leastPpi } from '@/core/measure/plan';
+import type { Recipe } from '@/core/recipe/recipe';
 import type { Resolved } from '@/core/recipe/resolve';
 import { stepOf, type Trial } from '@/core/recipe/work';
 import { methodNotes } from '@/core/steps/enlarge/methods';
@@ -12,6 +13,7 @@ import { useOpen } from '../../../ticket/open';
 import { useChosen } from '../../../trial-store';
 import type { WorkBench } from '../../../use-work';
 import { useOverlay } from '../../overlays/overlay';
+import { useFinishLook } from './finish-look';
 import { originalLayer, resultLayer, type Layer } from '../../panes/layers';
 
 /** One side of what is compared, and what its caption says. */
@@ -48,33 +50,37 @@ export function useCompared(
   const removing = onOriginal && removed !== 'off';
   const other = removing || alone ? null : comparedWith(work, trial, against);
   const otherResolved = useOther(bench, other);
+  const finishing = useFinishLook(bench);
+  const finish = onOriginal ? null : finishing;
   const { width, height } = job.piece.findings;
   return useMemo(() => {
     if (!resolved.ok || pane.width < 2) return null;
     const { recipe, plan } = resolved;
+    const alike = finish?.alike ?? ((one: Recipe) => one);
     const layer = onOriginal ? originalLayer : resultLayer;
     const on = onOriginal ? scale * factorOf(plan) : scale;
-    const treated = layer(original, recipe, on, true);
+    const treated = layer(original, finish?.recipe ?? recipe, on, true);
     const after: Side = {
       name: trial.name,
       layer: treated,
       caption: {
         name: trial.name,
         made:
-          treated.caption ||
-          (vector ? 'drawn fresh' : trial.pixels === 'kept' ? 'its own pixels' : madeBy(trial)),
+          finish?.made ??
+          (treated.caption ||
+            (vector ? 'drawn fresh' : trial.pixels === 'kept' ? 'its own pixels' : madeBy(trial))),
         figure: onOriginal ? `${width} × ${height}` : sizeWords(resolved),
       },
     };
     if (other && otherResolved?.ok) {
-      const beside = otherResolved.recipe;
+      const beside = alike(otherResolved.recipe);
       const its = on * (recipe.target.width / beside.target.width);
       const compared = layer(original, beside, its, true);
       const made = compared.caption || madeBy(other);
       const caption = { name: other.name, made, figure: sizeWords(otherResolved) };
       return { after, before: { name: other.name, layer: compared, caption } };
     }
-    const untreated = layer(original, recipe, on, false);
+    const untreated = layer(original, recipe, on, false, alike);
     const before: Side = {
       name: 'The original',
       layer: untreated,
@@ -105,6 +111,7 @@ export function useCompared(
     scale,
     removing,
     removed,
+    finish,
     trial,
     vector,
     width,

@@ -1,14 +1,17 @@
 import { useEffect } from 'react';
 import { listedIn, stepsOn } from '@/core/recipe/order';
 import type { ListedKind } from '@/core/steps';
-import type { WorkBench } from '../use-work';
-import { useOpen } from './open';
-import { Section } from './Section';
-import { StepList, stepsLine } from './steps/StepList';
+import type { WorkBench } from '../../use-work';
+import { useOpen } from '../open';
+import { Section } from '../Section';
+import { StepList, stepsLine } from '../steps/StepList';
+import { FinishFigures } from './FinishFigures';
+import { FinishLooks } from './FinishLooks';
+import { GuardSettings } from './GuardSettings';
 
 const FINISHING = listedIn('target');
 /** Shapes have no spots to mend, and no picture whose texture could be given back. */
-const OF_SHAPES: ListedKind[] = ['smooth', 'unsharp'];
+const OF_SHAPES: ListedKind[] = ['smooth', 'unsharp', 'edges', 'paper'];
 
 /** Everything that is done at the print's size. */
 export function FinishSection({ bench }: { bench: WorkBench }) {
@@ -33,7 +36,10 @@ export function FinishSection({ bench }: { bench: WorkBench }) {
   }
   return (
     <Section name="finish" title="Finish" line={stepsLine(bench, 'target')}>
+      <FinishLooks bench={bench} />
+      <FinishFigures bench={bench} />
       <StepList bench={bench} phase="target" kinds={original.vector ? OF_SHAPES : FINISHING} />
+      <GuardSettings bench={bench} />
     </Section>
   );
 }

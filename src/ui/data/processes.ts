@@ -1,16 +1,16 @@
 import { create } from 'zustand';
-import type { HouseNews } from '@/core/shop/house';
+import type { ProcessNews } from '@/core/shop/processes';
 
 /** Whether the shop answers, and how its processes are; null where they are as they should be or nobody knows. */
 interface HouseState {
   answers: boolean;
-  news: HouseNews | null;
+  news: ProcessNews | null;
 }
 
-export const houseStore = create<HouseState>(() => ({ answers: true, news: null }));
+export const processStore = create<HouseState>(() => ({ answers: true, news: null }));
 
 /** What a person should know of the shop just now, or null where all is well. */
-export function houseWords({ answers, news }: HouseState): string | null {
+export function processWords({ answers, news }: HouseState): string | null {
   if (!answers) {
     return 'The shop does not answer. It is looked for again by itself; what you decided is kept, leave this page open.';
   }

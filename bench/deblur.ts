@@ -1,0 +1,94 @@
+// What deblurring gains on photographs that nothing was fitted to, with the blur as it measures it by itself.
+import { existsSync, readdirSync } from 'node:fs';
+import { join } from 'node:path';
+import sharp from 'sharp';
+import { USUAL_GUARDS, limitOf } from '../src/core/guard/guards';
+import { held } from '../src/core/guard/hold';
+import { measureBlur } from '../src/core/inspect/blur';
+import { psnr } from '../src/core/inspect/compare';
+import { measureNoise } from '../src/core/inspect/noise';
+import { samplePicture } from '../src/core/inspect/patches';
+import type { Raster } from '../src/core/raster/raster';
+import { whole } from '../src/core/raster/region';
+import { fromSamples, toSamples } from '../src/core/raster/samples';
+import { deblur } from '../src/core/steps/deblur/deblur';
+import { memorySource, nothingBeside, random, testContext } from '../src/core/testing';
+import { gaussianReference } from '../src/core/testing/references';
+import { figure, finished, missing } from './report';
+
+const SIDE = 512;
+const size = { width: SIDE, height: SIDE };
+const photographs = 'training/.data/photographs/held-out';
+const paths = existsSync(photographs)
+  ? readdirSync(photographs).map((name) => join(photographs, name))
+  : [];
+if (paths.length === 0)
+  missing('no photographs are here: python3 training/photographs.py fetches them');
+
+const rgb = ({ planes }: Raster) => Float32Array.from(planes.flatMap((plane) => [...plane]));
+const raster = (bytes: Uint8Array): Raster => fromSamples(bytes, SIDE, SIDE, 3, 8);
+const written = (found: Raster): Raster => raster(toSamples(found, 8) as Uint8Array);
+const mean = (values: number[]) => values.reduce((sum, value) => sum + value, 0) / values.length;
+
+const truths = await Promise.all(
+  paths.map(async (path) => {
+    const { width, height } = await sharp(path).metadata();
+    const side = Math.min(SIDE, width, height);
+    const bytes = await sharp(path)
+      .extract({ left: (width - side) >> 1, top: (height - side) >> 1, width: side, height: side })
+      .extend({ right: SIDE - side, bottom: SIDE - side, extendWith: 'mirror' })
+      .removeAlpha()
+      .toColourspace('srgb')
+      .raw()
+      .toBuffer();
+    return raster(bytes);
+  }),
+);
+
+/** The picture as the step leaves it, with the overshoot limit that a trial begins with; null where it has nothing to do. */
+async function deblurred(given: Raster): Promise<Raster | null> {
+  const { patches } = await samplePicture(memorySource(given));
+  const noise = measureNoise(patches);
+  const blur = measureBlur(patches, noise.luma);
+  const numbers = deblur.resolve(deblur.defaults, testContext(size, { noise, blur }));
+  if (!numbers) return null;
+  const window = { region: whole(size), raster: given };
+  const grids = { from: size, to: size };
+  const done = await deblur.apply(window, numbers, whole(size), grids, nothingBeside);
+  const limit = limitOf(USUAL_GUARDS, deblur.neighbourhood!(numbers))!;
+  return written(held(window, { region: whole(size), raster: done }, limit, whole(size), size));
+}
+
+const ASKED = { 0.8: 2, 1.2: 1.8, 1.8: 1.2 } as const;
+const all: number[] = [];
+for (const sigma of [0.8, 1.2, 1.8] as const) {
+  const next = random(5);
+  const gauss = () => Math.sqrt(-2 * Math.log(1 - next())) * Math.cos(2 * Math.PI * next());
+  const gains: number[] = [];
+  for (const truth of truths) {
+    const planes = truth.planes.map((plane) =>
+      Float32Array.from(gaussianReference(plane, size, sigma, 5), (value) => value + gauss() / 255),
+    );
+    const given = written({ ...truth, planes });
+    const found = (await deblurred(given)) ?? given;
+    gains.push(psnr(rgb(found), rgb(truth)) - psnr(rgb(given), rgb(truth)));
+  }
+  console.log(`        ${gains.map((gain) => gain.toFixed(2)).join(', ')}`);
+  figure(
+    `blur of ${sigma} px, noise of 1 level: deblurred over blurred`,
+    mean(gains),
+    'dB',
+    ASKED[sigma],
+    'least',
+  );
+  all.push(...gains);
+}
+figure('worst gain on any picture', Math.min(...all), 'dB', 0, 'least');
+const kept = await Promise.all(
+  truths.map(async (truth) => {
+    const found = await deblurred(truth);
+    return found ? psnr(rgb(found), rgb(truth)) : 99;
+  }),
+);
+figure('a sharp picture against itself, the worst', Math.min(...kept), 'dB', 45, 'least');
+finished();

@@ -1,0 +1,183 @@
+import { luminance } from '../raster/colour';
+import { rangeAbout } from '../raster/range';
+import { clip, grow, type Region, type Size } from '../raster/region';
+import type { Source } from '../raster/source';
+import { percentile } from '../inspect/patches';
+
+/** What finishing did beside what it was for, on a sample of places. */
+export interface FinishFigures {
+  /** how far pixels become lighter, and darker, than all about them were before: the worst of a hundred on edges, levels */
+  overshoot: { light: number; dark: number };
+  /** how wide rims are, pixels: nine of ten are no wider; 0 where there are none */
+  rim: number;
+  /** noise of flat areas before and after, as a standard deviation in levels */
+  noise: { before: number; after: number };
+}
+
+/** Side of a place that is looked at, in pixels of the result, and how many across and down. */
+const SIDE = 160;
+const ACROSS = 4;
+const DOWN = 3;
+/** Less than this is no rim, in levels. */
+const RIM = 2;
+/** Noise is measured on squares of this side; the quietest fifth of them is flat. */
+const BLOCK = 8;
+const QUIET = 0.2;
+
+type Picture = Pick<Source, 'size' | 'read'>;
+
+const places = ({ width, height }: Size): Region[] => {
+  const columns = Math.max(1, Math.min(ACROSS, Math.floor(width / SIDE)));
+  const rows = Math.max(1, Math.min(DOWN, Math.floor(height / SIDE)));
+  return Array.from({ length: columns * rows }, (_, i) => {
+    const x = Math.floor(((width - SIDE) * ((i % columns) + 0.5)) / columns);
+    const y = Math.floor(((height - SIDE) * (Math.floor(i / columns) + 0.5)) / rows);
+    return clip(
+      { x: Math.max(0, x), y: Math.max(0, y), width: SIDE, height: SIDE },
+      { width, height },
+    );
+  });
+};
+
+/**
+ * Overshoot, rims and noise of a picture after finishing against itself before.
+ * @param reach pixels about a pixel that its range before is taken over
+ */
+export async function measureFinishing(
+  before: Picture,
+  after: Picture,
+  reach: number,
+): Promise<FinishFigures> {
+  const { size } = before;
+  const lighter: number[] = [];
+  const darker: number[] = [];
+  const rims: number[] = [];
+  const quiet: { before: number; after: number }[] = [];
+  for (const place of places(size)) {
+    const covered = grow(place, reach, size);
+    const was = luminance(await before.read(covered));
+    const is = luminance(await after.read(place));
+    const { least, most } = rangeAbout(was, covered, place, reach);
+    const beyond = is.map((value, i) => {
+      const high = (value - most[i]!) * 255;
+      const low = (value - least[i]!) * 255;
+      return high > 0 ? high : Math.min(0, low);
+    });
+    for (const value of beyond) {
+      if (value > 0) lighter.push(value);
+      if (value < 0) darker.push(-value);
+    }
+    addRims(rims, beyond, place);
+    const own = cutOf(was, covered, place);
+    addNoise(quiet, own, is, place);
+  }
+  quiet.sort((one, other) => one.before - other.before);
+  const flat = quiet.slice(0, Math.max(1, Math.round(quiet.length * QUIET)));
+  const middle = (key: 'before' | 'after') =>
+    percentile(
+      flat.map((one) => one[key]),
+      0.5,
+    );
+  return {
+    overshoot: { light: percentile(lighter, 0.99), dark: percentile(darker, 0.99) },
+    rim: percentile(rims, 0.9),
+    noise: { before: middle('before'), after: middle('after') },
+  };
+}
+
+/** How wide rims are, pixel by pixel: the shorter of their runs along the row and along the column. */
+function addRims(rims: number[], beyond: Float32Array, { width, height }: Size): void {
+  /** 1 on a light rim, -1 on a dark one, 0 on none */
+  const sideAt = (i: number) => (Math.abs(beyond[i]!) > RIM ? Math.sign(beyond[i]!) : 0);
+  const runs = (lines: number, length: number, next: number, step: number): Uint16Array => {
+    const found = new Uint16Array(beyond.length);
+    for (let line = 0; line < lines; line++)
+      for (let from = 0, at = 1; at <= length; at++) {
+        const side = sideAt(line * next + from * step);
+        if (at < length && sideAt(line * next + at * step) === side) continue;
+        if (side !== 0) {
+          for (let k = from; k < at; k++) found[line * next + k * step] = at - from;
+        }
+        from = at;
+      }
+    return found;
+  };
+  const across = runs(height, width, width, 1);
+  const down = runs(width, height, 1, width);
+  for (let i = 0; i < beyond.length; i++) {
+    if (sideAt(i) !== 0) rims.push(Math.min(across[i]!, down[i]!));
+  }
+}
+
+function cutOf(plane: Float32Array, covered: Region, region: Region): Float32Array {
+  const part = new Float32Array(region.width * region.height);
+  for (let y = 0; y < region.height; y++) {
+    const start = (region.y + y - covered.y) * covered.width + region.x - covered.x;
+    part.set(plane.subarray(start, start + region.width), y * region.width);
+  }
+  return part;
+}
+
+/** Deviations of squares from the plane through them, by differences that are blind to slopes (Immerkaer 1996). */
+function addNoise(
+  into: { before: number; after: number }[],
+  before: Float32Array,
+  after: Float32Array,
+  { width, height }: Size,
+): void {
+  const of = (plane: Float32Array, left: number, top: number) => {
+    let sum = 0;
+    for (let y = top; y < top + BLOCK; y++)
+      for (let x = left; x < left + BLOCK; x++) {
+        const at = (dx: number, dy: number) => plane[(y + dy) * width + x + dx]!;
+        const sides = at(-1, 0) + at(1, 0) + at(0, -1) + at(0, 1);
+        const corners = at(-1, -1) + at(1, -1) + at(-1, 1) + at(1, 1);
+        sum += (4 * at(0, 0) - 2 * sides + corners) ** 2;
+      }
+    return (255 * Math.sqrt(sum / (BLOCK * BLOCK))) / 6;
+  };
+  for (let y = 1; y + BLOCK < height; y += BLOCK)
+    for (let x = 1; x + BLOCK < width; x += BLOCK) {
+      into.push({ before: of(before, x, y), after: of(after, x, y) });
+    }
+}
+
+/** What of a print the eye makes out from a distance. */
+export interface Seen {
+  /** pixels of the result an inch */
+  ppi: number;
+  /** metres */
+  distance: number;
+}
+
+/** A minute of arc from a metre away, in millimetres: what is finer runs together. */
+const MINUTE_MM = 0.2909;
+/** Rims of so many levels are seen where they are wide enough, and so is noise. */
+const SEEN_RIM = 5;
+const SEEN_NOISE = 1.5;
+/** Noise is grown where it is this many times what it was. */
+const GROWN = 1.25;
+
+/** What of finishing would be seen on the print that should not be, each in a sentence. */
+export function tooMuch(
+  { overshoot, rim, noise }: FinishFigures,
+  { ppi, distance }: Seen,
+): { overshoot: string | null; noise: string | null } {
+  const pixel = 25.4 / ppi;
+  const arc = MINUTE_MM * distance;
+  const share = (mm: number) => Math.min(1, mm / arc);
+  const worst = Math.max(overshoot.light, overshoot.dark);
+  const side = overshoot.light >= overshoot.dark ? 'light' : 'dark';
+  const rims = worst * share(rim * pixel);
+  const grain = noise.after * share(pixel);
+  return {
+    overshoot:
+      rims > SEEN_RIM
+        ? `Rims on the ${side} side of edges, ${(rim * pixel).toFixed(1)} mm wide, would be seen from ${distance} m.`
+        : null,
+    noise:
+      grain > SEEN_NOISE && noise.after > GROWN * noise.before
+        ? `Noise of flat areas grew to ${noise.after.toFixed(1)} levels: it would be seen from ${distance} m.`
+        : null,
+  };
+}

@@ -1,0 +1,126 @@
+import { z } from 'zod';
+import { formatNumber } from '../../measure/format';
+import { luminance } from '../../raster/colour';
+import { blur, gaussianReach } from '../../raster/gaussian';
+import { cut, pixelsOver } from '../../raster/raster';
+import { grow } from '../../raster/region';
+import { LEVEL } from '../../raster/samples';
+import { LengthUnit, pixelsOf } from '../length';
+import { eachPixel } from '../neighbours';
+import type { Step } from '../step';
+import { edgeMask, edgeReach } from './edge-mask';
+
+/** The largest radius and band in pixels of the result. */
+const RADIUS_LIMIT = 12;
+const BAND_LIMIT = 24;
+
+export const EdgesSettings = z.object({
+  /** standard deviation of the blur, and of the scale at which edges are looked for, in `unit` */
+  radius: z.number().min(0.01).max(RADIUS_LIMIT),
+  unit: LengthUnit,
+  /** how much of the difference is added on edges, in % */
+  amount: z.number().min(0).max(500),
+  /** how far an edge must climb, in levels */
+  hard: z.number().min(2).max(120),
+  /** how far from an edge it reaches, in radii */
+  band: z.number().min(0.5).max(6),
+  /** how much what climbs slowly is left out, in % */
+  ramps: z.number().min(0).max(100),
+});
+export type EdgesSettings = z.infer<typeof EdgesSettings>;
+
+export const EdgesNumbers = z.object({
+  /** standard deviation in pixels of the result */
+  radius: z.number().positive().max(RADIUS_LIMIT),
+  amount: z.number().min(0),
+  /** on the 0–1 scale */
+  hard: z.number().positive(),
+  /** in pixels of the result */
+  band: z.number().positive().max(BAND_LIMIT),
+  /** 0–1 */
+  ramps: z.number().min(0).max(1),
+  /** whether the mask itself is the result, for looking at it */
+  layer: z.boolean().default(false),
+});
+export type EdgesNumbers = z.infer<typeof EdgesNumbers>;
+
+const looked = (numbers: EdgesNumbers): number =>
+  Math.max(edgeReach(numbers), gaussianReach(numbers.radius));
+
+/** Sharpens along edges alone, found at the print's own scale; what lies between stays as it is. */
+export const edges: Step<'edges', EdgesSettings, EdgesNumbers> = {
+  kind: 'edges',
+  title: 'Edges only',
+  blurb: 'Crisper along edges, nothing between them.',
+  rank: 190,
+  phases: ['target'],
+  settings: EdgesSettings,
+  numbers: EdgesNumbers,
+  defaults: { radius: 0.3, unit: 'mm', amount: 100, hard: 24, band: 2, ramps: 80 },
+  controls: [
+    {
+      ...{ form: 'length', setting: 'radius', unitSetting: 'unit', label: 'Radius' },
+      most: { px: RADIUS_LIMIT, mm: 3 },
+    },
+    { form: 'slider', setting: 'amount', label: 'Amount', min: 0, max: 300, step: 1, unit: '%' },
+    {
+      ...{ form: 'slider', setting: 'hard', label: 'Edges from' },
+      ...{ min: 2, max: 120, step: 1, unit: 'levels' },
+    },
+    {
+      ...{ form: 'slider', setting: 'band', label: 'Band' },
+      ...{ min: 0.5, max: 6, step: 0.1, unit: 'radii' },
+    },
+    {
+      ...{ form: 'slider', setting: 'ramps', label: 'Soft slopes left alone' },
+      ...{ min: 0, max: 100, step: 1, unit: '%' },
+    },
+  ],
+  cost: (numbers) => 0.05 + 0.001 * looked(numbers),
+
+  resolve({ radius, unit, amount, hard, band, ramps }, context) {
+    if (amount === 0) return null;
+    const pixels = Math.min(pixelsOf(radius, unit, context), RADIUS_LIMIT);
+    return {
+      radius: pixels,
+      amount: amount / 100,
+      hard: hard * LEVEL,
+      band: Math.min(BAND_LIMIT, band * pixels),
+      ramps: ramps / 100,
+      layer: false,
+    };
+  },
+
+  scaled: (numbers, scale) => ({
+    ...numbers,
+    radius: Math.max(numbers.radius * scale, 0.1),
+    band: Math.max(numbers.band * scale, 0.1),
+  }),
+  size: (_, from) => from,
+  inputRegion: (numbers, region, { from }) => grow(region, looked(numbers), from),
+  neighbourhood: ({ radius }) => radius,
+  layer: { title: 'where it works', numbers: (numbers) => ({ ...numbers, layer: true }) },
+
+  apply(input, numbers, region, { from }) {
+    const covered = grow(region, looked(numbers), from);
+    const luma = luminance(pixelsOver(input, covered));
+    const mask = edgeMask(luma, covered, region, from, numbers);
+    const result = cut(input, region);
+    const colours = result.planes.slice(0, 3);
+    if (numbers.layer) {
+      for (const plane of colours) plane.set(mask);
+      return result;
+    }
+    const soft = blur(luma, covered, region, from, numbers.radius);
+    eachPixel({ region: covered, raster: result }, region, (at, i) => {
+      const plus = numbers.amount * mask[i]! * (luma[at]! - soft[i]!);
+      for (const plane of colours) plane[i]! += plus;
+    });
+    return result;
+  },
+
+  summary: ({ radius, unit, amount, hard }) =>
+    amount === 0
+      ? 'no edges'
+      : `edges ${formatNumber(radius)} ${unit} · ${formatNumber(amount)} % · from ${formatNumber(hard)}`,
+};

@@ -1,0 +1,89 @@
+import { z } from 'zod';
+import { formatNumber } from '../../measure/format';
+import { LengthUnit, pixelsOf } from '../length';
+import { alterRows, looksAtSoftLuminance } from '../soft-luminance';
+import type { Step } from '../step';
+import { BLENDED, BLENDS } from './blends';
+
+/** The largest radius in pixels of the result. */
+const RADIUS_LIMIT = 60;
+
+export const HighpassSettings = z.object({
+  /** standard deviation of the blur that is taken away, in `unit` */
+  radius: z.number().min(0.01).max(RADIUS_LIMIT),
+  unit: LengthUnit,
+  blend: z.enum(BLENDS),
+});
+export type HighpassSettings = z.infer<typeof HighpassSettings>;
+
+export const HighpassNumbers = z.object({
+  /** standard deviation in pixels of the result */
+  radius: z.number().positive().max(RADIUS_LIMIT),
+  blend: z.enum(BLENDS),
+  /** whether the filtered layer itself is the result, for looking at it */
+  layer: z.boolean().default(false),
+});
+export type HighpassNumbers = z.infer<typeof HighpassNumbers>;
+
+/**
+ * High-pass on luminance: what a Gaussian blur takes away, about middle grey, blended over the picture. Its opacity
+ * is the step's strength.
+ */
+export const highpass: Step<'highpass', HighpassSettings, HighpassNumbers> = {
+  kind: 'highpass',
+  title: 'High-pass',
+  blurb: 'Fine structure laid over, by a blend.',
+  rank: 180,
+  phases: ['target'],
+  settings: HighpassSettings,
+  numbers: HighpassNumbers,
+  defaults: { radius: 0.4, unit: 'mm', blend: 'overlay' },
+  controls: [
+    {
+      ...{ form: 'length', setting: 'radius', unitSetting: 'unit', label: 'Radius' },
+      most: { px: RADIUS_LIMIT, mm: 10 },
+    },
+    {
+      ...{ form: 'choice', setting: 'blend', label: 'Blend' },
+      options: [
+        { value: 'overlay', label: 'Overlay' },
+        { value: 'soft light', label: 'Soft light' },
+        { value: 'linear light', label: 'Linear light' },
+      ],
+    },
+  ],
+
+  resolve: ({ radius, unit, blend }, context) => ({
+    radius: Math.min(pixelsOf(radius, unit, context), RADIUS_LIMIT),
+    blend,
+    layer: false,
+  }),
+
+  scaled: (numbers, scale) => ({ ...numbers, radius: Math.max(numbers.radius * scale, 0.001) }),
+  size: (_, from) => from,
+  ...looksAtSoftLuminance<HighpassNumbers>(({ radius }) => radius),
+  neighbourhood: ({ radius }) => radius,
+  layer: { title: 'the filtered layer', numbers: (numbers) => ({ ...numbers, layer: true }) },
+
+  apply(input, { radius, blend, layer: shown }, region, { from }, { reduced }) {
+    const blended = BLENDED[blend];
+    return alterRows(input, reduced, radius, region, from, ({ floats }, row, n) => {
+      const [r, g, b] = [row.r / 4, row.g / 4, row.b / 4];
+      for (let i = 0, luma = row.luma / 4, soft = row.soft / 4; i < n; i++, luma++, soft++) {
+        const own = floats[luma]!;
+        const backdrop = Math.min(1, Math.max(0, own));
+        const layer = Math.min(1, Math.max(0, own - floats[soft]! + 0.5));
+        if (shown) floats[r + i] = floats[g + i] = floats[b + i] = layer;
+        else {
+          const plus = blended(backdrop, layer) - backdrop;
+          floats[r + i]! += plus;
+          floats[g + i]! += plus;
+          floats[b + i]! += plus;
+        }
+      }
+    });
+  },
+
+  summary: ({ radius, unit, blend }, strength) =>
+    `high-pass ${formatNumber(radius)} ${unit} · ${blend}${strength < 100 ? ` · ${strength} %` : ''}`,
+};

@@ -1,0 +1,30 @@
+import { Choices } from '../../../parts/Choices';
+import { useOverlay } from '../../stage/overlays/overlay';
+import type { WorkBench } from '../../use-work';
+
+/** What of Finish is looked at: all of it, nothing, or as it will look from the ordered distance. */
+export function FinishLooks({ bench: { work } }: { bench: WorkBench }) {
+  const finish = useOverlay((overlay) => overlay.finish);
+  const { way } = finish;
+  return (
+    <div className="looking">
+      <Choices
+        name="finish-look"
+        label="What of Finish is looked at"
+        value={way}
+        options={[
+          { value: 'all', label: 'Finished' },
+          { value: 'without', label: 'Without', title: 'For as long as F is held, too' },
+          { value: 'from afar', label: `From ${work.distance} m` },
+          ...(way === 'solo' || way === 'layer'
+            ? [{ value: way, label: way === 'solo' ? 'One alone' : 'Its layer' }]
+            : []),
+        ]}
+        onChange={(next) => {
+          if (next === 'solo' || next === 'layer') return;
+          useOverlay.setState({ finish: { way: next } });
+        }}
+      />
+    </div>
+  );
+}

@@ -1,0 +1,82 @@
+import { Form } from 'react-bootstrap';
+import { OVERSHOOT_MOST, USUAL_GUARDS, type Guards } from '@/core/guard/guards';
+import { Fold } from '../../../parts/Fold';
+import { Slider } from '../../../parts/Slider';
+import { slides, type Change, type WorkBench } from '../../use-work';
+
+const PROTECTED: { key: 'flat' | 'skin' | 'soft'; label: string }[] = [
+  { key: 'flat', label: 'flat areas' },
+  { key: 'skin', label: 'skin tones' },
+  { key: 'soft', label: 'what is soft on purpose' },
+];
+
+const put =
+  (change: Partial<Guards>): Change =>
+  (_, trial) =>
+    void Object.assign(trial.guards, change);
+
+/** What a trial's guards come to, in a line. */
+export function guardsLine({ limited, light, dark, ...left }: Guards): string {
+  const alone = PROTECTED.filter(({ key }) => left[key]).map(({ key }) => key);
+  return [limited ? `rims +${light} −${dark}` : 'rims as they come', ...alone].join(' · ');
+}
+
+/** What keeps sharpening from being overdone, for all steps. */
+export function GuardSettings({ bench }: { bench: WorkBench }) {
+  const { trial, change } = bench;
+  const { guards } = trial;
+  const rim = (key: 'light' | 'dark', label: string) => (
+    <Slider
+      label={label}
+      value={guards[key]}
+      min={0}
+      max={OVERSHOOT_MOST}
+      step={1}
+      unit="levels"
+      usual={USUAL_GUARDS[key]}
+      {...slides(
+        bench,
+        (value) => put({ [key]: value }),
+        (value) => `Guards: ${label.toLowerCase()} ${value} levels`,
+      )}
+    />
+  );
+  return (
+    <Fold title="Guards" line={guardsLine(guards)}>
+      <Form.Check
+        type="switch"
+        id="guard-limited"
+        label="Hold rims to what lies about them"
+        checked={guards.limited}
+        onChange={() =>
+          change(
+            `Guards: ${guards.limited ? 'no limit of rims' : 'rims are held'}`,
+            put({ limited: !guards.limited }),
+          )
+        }
+      />
+      {guards.limited && (
+        <>
+          {rim('light', 'Lighter by at most')}
+          {rim('dark', 'Darker by at most')}
+        </>
+      )}
+      <span className="field-label">Left alone by sharpening</span>
+      {PROTECTED.map(({ key, label }) => (
+        <Form.Check
+          key={key}
+          type="checkbox"
+          id={`guard-${key}`}
+          label={label}
+          checked={guards[key]}
+          onChange={() =>
+            change(
+              `Guards: ${label} ${guards[key] ? 'sharpened too' : 'left alone'}`,
+              put({ [key]: !guards[key] }),
+            )
+          }
+        />
+      ))}
+    </Fold>
+  );
+}
