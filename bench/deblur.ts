@@ -56,7 +56,16 @@ async function deblurred(given: Raster): Promise<Raster | null> {
   const grids = { from: size, to: size };
   const done = await deblur.apply(window, numbers, whole(size), grids, nothingBeside);
   const limit = limitOf(USUAL_GUARDS, deblur.neighbourhood!(numbers))!;
-  return written(held(window, { region: whole(size), raster: done }, limit, whole(size), size));
+  return written(
+    held(
+      window,
+      { region: whole(size), raster: done },
+      limit,
+      { share: 1, limits: undefined },
+      whole(size),
+      size,
+    ),
+  );
 }
 
 const ASKED = { 0.8: 2, 1.2: 1.8, 1.8: 1.2 } as const;

@@ -438,6 +438,18 @@ export function holdRow(
   }
 }
 
+/** out[i] = before[i] + share x limits[i] x (out[i] - before[i]), in place */
+export function mixRow(out: usize, before: usize, limits: usize, share: f32, n: i32): void {
+  const part = f32x4.splat(share);
+  for (let i = 0; i < n; i += 4) {
+    const at = (<usize>i) << 2;
+    const was = v128.load(before + at);
+    const change = f32x4.sub(v128.load(out + at), was);
+    const strength = f32x4.mul(part, v128.load(limits + at));
+    v128.store(out + at, f32x4.add(was, f32x4.mul(strength, change)));
+  }
+}
+
 /** out[i] = the square of a[i] */
 export function squareRow(out: usize, a: usize, n: i32): void {
   for (let i = 0; i < n; i += 4) {

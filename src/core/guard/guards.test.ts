@@ -20,6 +20,7 @@ describe('the overshoot limit', () => {
       { region: whole(size), raster: before },
       { region: whole(size), raster: done },
       limit,
+      { share: 1, limits: undefined },
       whole(size),
       size,
     );

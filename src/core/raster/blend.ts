@@ -1,17 +1,43 @@
 import { emptyRaster, type Raster, type Window } from './raster';
 import type { Region } from './region';
 
-/** Calls `each` for every row of `region` with where it begins in the result and in every window. */
-function eachRow(
-  windows: readonly Window[],
-  region: Region,
-  each: (start: number, at: number[]) => void,
+/** Where a row of a region begins in a window's planes. */
+const startIn = ({ region: covered }: Window, region: Region, y: number): number =>
+  (region.y + y - covered.y) * covered.width + region.x - covered.x;
+
+// Loops over runs of plain arrays, each a function of its own: this is done with every sample of a print.
+
+function blendRun(
+  out: Float32Array,
+  start: number,
+  before: Float32Array,
+  from: number,
+  after: Float32Array,
+  to: number,
+  share: number,
+  n: number,
 ): void {
-  for (let y = 0; y < region.height; y++) {
-    const at = windows.map(
-      ({ region: covered }) => (region.y + y - covered.y) * covered.width + region.x - covered.x,
-    );
-    each(y * region.width, at);
+  for (let x = 0; x < n; x++) {
+    const value = before[from + x]!;
+    out[start + x] = value + share * (after[to + x]! - value);
+  }
+}
+
+function blendLimited(
+  out: Float32Array,
+  start: number,
+  before: Float32Array,
+  from: number,
+  after: Float32Array,
+  to: number,
+  limits: Float32Array,
+  on: number,
+  share: number,
+  n: number,
+): void {
+  for (let x = 0; x < n; x++) {
+    const value = before[from + x]!;
+    out[start + x] = value + share * limits[on + x]! * (after[to + x]! - value);
   }
 }
 
@@ -28,19 +54,30 @@ export function blend(
   region: Region,
 ): Raster {
   const result = emptyRaster(region.width, region.height, before.raster.form);
+  const { width } = region;
   const limit = limits?.raster.planes[0];
-  eachRow([before, after, limits ?? before], region, (start, [from, to, on]) => {
-    result.planes.forEach((plane, c) => {
-      const was = before.raster.planes[c]!;
-      const is = after.raster.planes[c]!;
-      for (let x = 0; x < region.width; x++) {
-        const part = limit ? share * limit[on! + x]! : share;
-        const value = was[from! + x]!;
-        plane[start + x] = value + part * (is[to! + x]! - value);
-      }
-    });
-  });
+  for (let y = 0; y < region.height; y++) {
+    const [from, to] = [startIn(before, region, y), startIn(after, region, y)];
+    const on = limits ? startIn(limits, region, y) : 0;
+    for (let c = 0; c < result.planes.length; c++) {
+      const [out, was, is] = [result.planes[c]!, before.raster.planes[c]!, after.raster.planes[c]!];
+      if (limit) blendLimited(out, y * width, was, from, is, to, limit, on, share, width);
+      else blendRun(out, y * width, was, from, is, to, share, width);
+    }
+  }
   return result;
+}
+
+function multiplyRun(
+  out: Float32Array,
+  start: number,
+  a: Float32Array,
+  from: number,
+  b: Float32Array,
+  to: number,
+  n: number,
+): void {
+  for (let x = 0; x < n; x++) out[start + x] = a[from + x]! * b[to + x]!;
 }
 
 /** One plane times another, over `region`. */
@@ -48,9 +85,10 @@ export function product(one: Window, other: Window, region: Region): Raster {
   const result = emptyRaster(region.width, region.height, one.raster.form);
   const [plane] = result.planes as [Float32Array];
   const [a, b] = [one.raster.planes[0]!, other.raster.planes[0]!];
-  eachRow([one, other], region, (start, [from, to]) => {
-    for (let x = 0; x < region.width; x++) plane[start + x] = a[from! + x]! * b[to! + x]!;
-  });
+  const { width } = region;
+  for (let y = 0; y < region.height; y++) {
+    multiplyRun(plane, y * width, a, startIn(one, region, y), b, startIn(other, region, y), width);
+  }
   return result;
 }
 
@@ -59,25 +97,40 @@ export function valueRange(window: Window, region: Region): { least: number; mos
   const [plane] = window.raster.planes as [Float32Array];
   let least = Infinity;
   let most = -Infinity;
-  eachRow([window], region, (_, [from]) => {
-    for (let i = from!; i < from! + region.width; i++) {
-      least = Math.min(least, plane[i]!);
-      most = Math.max(most, plane[i]!);
+  for (let y = 0; y < region.height; y++) {
+    const from = startIn(window, region, y);
+    for (let i = from; i < from + region.width; i++) {
+      const value = plane[i]!;
+      if (value < least) least = value;
+      if (value > most) most = value;
     }
-  });
+  }
   return { least, most };
+}
+
+function clampRun(
+  out: Float32Array,
+  start: number,
+  values: Float32Array,
+  from: number,
+  n: number,
+): void {
+  for (let x = 0; x < n; x++) out[start + x] = Math.min(1, Math.max(0, values[from + x]!));
 }
 
 /** Values cut off at 0 and 1. */
 export function clampToOne(window: Window, region: Region): Raster {
   const result = emptyRaster(region.width, region.height, window.raster.form);
-  eachRow([window], region, (start, [from]) => {
-    result.planes.forEach((plane, c) => {
-      const values = window.raster.planes[c]!;
-      for (let x = 0; x < region.width; x++) {
-        plane[start + x] = Math.min(1, Math.max(0, values[from! + x]!));
-      }
-    });
-  });
+  for (let y = 0; y < region.height; y++) {
+    result.planes.forEach((plane, c) =>
+      clampRun(
+        plane,
+        y * region.width,
+        window.raster.planes[c]!,
+        startIn(window, region, y),
+        region.width,
+      ),
+    );
+  }
   return result;
 }

@@ -18,15 +18,16 @@ interface RangeRows {
  * The range of a plane in the square of `reach` pixels to every side about each pixel of a region: rows and columns
  * one after the other, each by doublings, so that the cost grows with the logarithm of the reach. Beyond the
  * picture there is nothing.
- * @param plane values over `covered`, which is `region` grown by `reach` as far as the picture goes
+ * @param covered `region` grown by `reach` as far as the picture goes
  * @param own floats of scratch memory that the caller needs beside
+ * @param rowOf writes a row of the plane over `covered` to a place of the scratch memory, in floats
  */
 export function rangeRows(
-  plane: Float32Array,
   covered: Region,
   region: Region,
   reach: number,
   own: number,
+  rowOf: (memory: ScratchMemory, at: number, own: number, y: number) => void,
 ): RangeRows {
   const rows = region.height + 2 * reach;
   const wide = region.width + 2 * reach;
@@ -42,7 +43,7 @@ export function rangeRows(
     // What lies beyond the picture repeats its rim, which is in the square already.
     const from = Math.min(Math.max(region.y - reach + y - covered.y, 0), covered.height - 1);
     const at = least + y * stride;
-    copyRun(plane, from * covered.width, floats, at + left, covered.width);
+    rowOf(memory, at + left, ownAt, covered.y + from);
     floats.fill(floats[at + left]!, at, at + left);
     floats.fill(floats[at + right - 1]!, at + right, at + stride);
     floats.copyWithin(most + y * stride, at, at + stride);
@@ -72,7 +73,7 @@ function widen(length: number, by: (step: number) => void): void {
 
 /**
  * The range about every pixel of a region, as two planes of its own.
- * @param plane,covered,reach as in `rangeRows`
+ * @param plane values over `covered`, which is as in `rangeRows`
  */
 export function rangeAbout(
   plane: Float32Array,
@@ -80,7 +81,9 @@ export function rangeAbout(
   region: Region,
   reach: number,
 ): { least: Float32Array; most: Float32Array } {
-  const { memory, least, most, stride } = rangeRows(plane, covered, region, reach, 0);
+  const { memory, least, most, stride } = rangeRows(covered, region, reach, 0, (into, at, _, y) =>
+    copyRun(plane, (y - covered.y) * covered.width, into.floats, at, covered.width),
+  );
   const taken = (from: number) => {
     const values = new Float32Array(region.width * region.height);
     for (let y = 0; y < region.height; y++) {

@@ -112,6 +112,7 @@ interface Kernels {
     ]
   ): void;
   squareRow(out: number, a: number, n: number): void;
+  mixRow(out: number, before: number, limits: number, share: number, n: number): void;
   tapsRow(
     ...row: [out: number, from: number, stride: number, taps: number, side: number, n: number]
   ): void;

@@ -170,7 +170,7 @@ class Builder {
       }
       default: {
         const done = this.stage(step, state.picture, phase, state.untreated);
-        return { ...state, picture: this.blended(state, step, this.held(state, step, done)) };
+        return { ...state, picture: this.blended(state, step, done) };
       }
     }
   }
@@ -240,23 +240,6 @@ class Builder {
     });
   }
 
-  /** What was done, held to the range that the picture had about each pixel. */
-  private held({ picture }: State, { limit }: RecipeStep, done: GraphNode): GraphNode {
-    if (!limit) return done;
-    const { size } = picture;
-    return this.node(['held', limit], {
-      ...{ size, grid: picture.grid, form: done.form, block: BLOCK, cost: 0.015 },
-      inputs: [
-        { node: picture, region: (region) => holdInput(limit, region, size) },
-        { node: done, region: (region) => region },
-      ],
-      compute: async (region, read) => {
-        const after = await read(1, region);
-        return held(await read(0, holdInput(limit, region, size)), after, limit, region, size);
-      },
-    });
-  }
-
   /** Where a step works: its zone, less what guards protect. */
   private strengthsOf(state: State, { zone, spared }: RecipeStep): GraphNode | undefined {
     if (!zone || !spared) return zone || spared ? state.strengths((zone ?? spared)!) : undefined;
@@ -271,34 +254,38 @@ class Builder {
     });
   }
 
-  /** What was done, as strongly as it is wanted and only where it is wanted. */
+  /** What was done, as strongly as it is wanted and only where it is wanted, held to its limit. */
   private blended(state: State, step: RecipeStep, done: GraphNode): GraphNode {
-    const { strength } = step;
+    const { strength, limit } = step;
     const { picture } = state;
-    const { width, height } = picture.size;
-    if (done.size.width !== width || done.size.height !== height) {
+    const { size } = picture;
+    if (done.size.width !== size.width || done.size.height !== size.height) {
       throw new RangeError('graph: what is laid over a picture has another size');
     }
-    const limit = this.strengthsOf(state, step);
-    if (strength === 100 && !limit) return done;
+    const strengths = this.strengthsOf(state, step);
+    if (strength === 100 && !strengths && !limit) return done;
     const same = (region: Region) => region;
+    const about = (region: Region) => (limit ? holdInput(limit, region, size) : region);
     const share = strength / 100;
-    return this.node(['blend', strength], {
-      size: picture.size,
-      grid: picture.grid,
-      form: picture.form,
-      inputs: [picture, done, ...(limit ? [limit] : [])].map((node) => ({ node, region: same })),
-      cost: 0,
-      block: BLOCK,
+    return this.node(['blend', strength, ...(limit ? [limit] : [])], {
+      ...{ size, grid: picture.grid, form: picture.form, block: BLOCK },
+      inputs: [
+        { node: picture, region: about },
+        ...[done, ...(strengths ? [strengths] : [])].map((node) => ({ node, region: same })),
+      ],
+      cost: limit ? 0.015 : 0,
       compute: async (region, read) => {
-        const limits = limit && (await read(2, region));
+        const limits = strengths && (await read(2, region));
         // Where a zone is empty nothing needs to be computed; where it is full, nothing else.
         const range = limits && valueRange(limits, region);
         if (range?.most === 0) return cut(await read(0, region), region);
-        if (share === 1 && range?.least === 1) return cut(await read(1, region), region);
+        if (!limit && share === 1 && range?.least === 1) return cut(await read(1, region), region);
         // In this order, since what was done looked at the picture over the region itself.
         const after = await read(1, region);
-        return blend(await read(0, region), after, share, limits, region);
+        const before = await read(0, about(region));
+        return limit
+          ? held(before, after, limit, { share, limits }, region, size)
+          : blend(before, after, share, limits, region);
       },
     });
   }

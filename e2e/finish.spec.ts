@@ -1,0 +1,104 @@
+import { expect, test, type BrowserContext } from '@playwright/test';
+import { BenchPage } from './bench-page';
+
+let context: BrowserContext;
+let bench: BenchPage;
+
+test.beforeAll(async ({ browser }) => {
+  context = await browser.newContext();
+  bench = new BenchPage(await context.newPage());
+});
+test.afterAll(() => context.close());
+
+test.describe.configure({ mode: 'serial' });
+
+/** Most of the result's side of the wipe: guards leave much of a picture as it is. */
+const PART = { x: 560, y: 100, width: 240, height: 320 };
+const seen = async () => Buffer.from(await bench.pixels('Trial A', PART)).toString('base64');
+const caption = () => bench.page.locator('.caption.right');
+
+test.describe('Finish', () => {
+  test('says how far rims and noise went', async () => {
+    const { page } = bench;
+    await bench.open('Brass instruments');
+    await bench.openSection('Finish');
+    await bench.zoom('zoom-result-1');
+    await expect(page.locator('.finish-figures')).toContainText(/\+\d+ −\d+ levels/);
+    await expect(page.locator('.finish-figures')).toContainText(/→ [\d.]+ levels/);
+  });
+
+  test('shows a high-pass by itself, and the layer that it lays over the picture', async () => {
+    const { page } = bench;
+    await page.getByRole('button', { name: 'Add a step' }).click();
+    await page.getByRole('button', { name: /^High-pass/ }).click();
+    await bench.resolved();
+    const finished = await seen();
+    await page.getByRole('button', { name: 'High-pass alone' }).click();
+    await expect(caption()).toContainText('high-pass alone');
+    await bench.resolved();
+    expect(await seen()).not.toEqual(finished);
+    await page.getByRole('button', { name: 'See the filtered layer' }).click();
+    await expect(caption()).toContainText('high-pass: the filtered layer');
+    await bench.resolved();
+    const layer = await bench.pixels('Trial A', PART);
+    const off = layer.map((value, i) => (i % 4 === 3 ? 0 : Math.abs(value - layer[i - (i % 4)]!)));
+    expect(off.reduce((most, one) => Math.max(most, one), 0)).toBeLessThan(2);
+    const reds = layer.filter((_, i) => i % 4 === 0);
+    expect(reds.reduce((sum, one) => sum + one, 0) / reds.length).toBeCloseTo(127.5, -1);
+    await page.getByRole('button', { name: 'See the filtered layer' }).click();
+    await bench.resolved();
+    expect(await seen()).toEqual(finished);
+  });
+
+  test('shows the picture without it for as long as a key is held', async () => {
+    const { page } = bench;
+    const finished = await seen();
+    await page.keyboard.down('f');
+    await expect(caption()).toContainText('without Finish');
+    await bench.resolved();
+    const plain = await seen();
+    expect(plain).not.toEqual(finished);
+    await page.keyboard.up('f');
+    await bench.resolved();
+    await expect(caption()).not.toContainText('without Finish');
+    expect(await seen()).toEqual(finished);
+    await page.locator('label[for="finish-look-without"]').click();
+    await bench.resolved();
+    expect(await seen()).toEqual(plain);
+    await page.locator('label[for="finish-look-from afar"]').click();
+    await expect(caption()).toContainText(/as seen from [\d.]+ m/);
+    await bench.resolved();
+    expect(await seen()).not.toEqual(finished);
+    await page.locator('label[for="finish-look-all"]').click();
+    await bench.resolved();
+  });
+
+  test('holds rims to what lies about them, and can be told not to', async () => {
+    const { page } = bench;
+    await page.getByText('Guards', { exact: true }).click();
+    const guarded = await seen();
+    await page.getByLabel('flat areas').uncheck();
+    await page.getByLabel('skin tones').uncheck();
+    await page.getByLabel('what is soft on purpose').uncheck();
+    await page.getByLabel('Hold rims to what lies about them').uncheck();
+    await bench.resolved();
+    expect(await seen()).not.toEqual(guarded);
+    await expect(page.getByText('rims as they come')).toBeVisible();
+    for (let i = 0; i < 4; i++) await page.keyboard.press('Control+z');
+    await bench.resolved();
+    await expect(page.getByLabel('Hold rims to what lies about them')).toBeChecked();
+    expect(await seen()).toEqual(guarded);
+  });
+
+  test('tells what ink and eye take away', async () => {
+    const { page } = bench;
+    await page.getByRole('button', { name: 'Add a step' }).click();
+    await page.getByRole('button', { name: /^For paper/ }).click();
+    await expect(
+      page.getByText(/ink spreads by 0\.\d+ mm; from [\d.]+ m the eye blurs/),
+    ).toBeVisible();
+    await page.locator('label[for^="surface-"][for$="-textile"]').click();
+    await expect(page.getByText(/On textile ink spreads by 0\.17 mm/)).toBeVisible();
+    await bench.resolved();
+  });
+});
