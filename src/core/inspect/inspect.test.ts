@@ -176,6 +176,7 @@ describe('findings in pixels', () => {
     const words = findingsInWords(testFindings(SIDE, clean));
     expect(words.map((finding) => finding.name)).toEqual([
       'Detail',
+      'Blur',
       'Blocks',
       'Noise',
       'Ringing',
@@ -194,7 +195,7 @@ describe('findings in pixels', () => {
       }),
     );
     expect(shifted[0]!.sentence).toMatch(/about 30 % of its pixels: it was enlarged before/);
-    expect(shifted[1]!.sentence).toMatch(/begins at 3, 5: it was a JPEG before/);
+    expect(shifted[2]!.sentence).toMatch(/begins at 3, 5: it was a JPEG before/);
   });
 });
 

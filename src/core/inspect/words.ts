@@ -17,9 +17,10 @@ const percent = (share: number): string => `${formatNumber(share * 100, share < 
 
 /** All findings in pixels, in the order in which they matter. */
 export function findingsInWords(findings: Findings): Finding[] {
-  const { blocking, noise, detail, banding, clipped, ringing, fringes, jpeg } = findings;
+  const { blocking, noise, detail, blur, banding, clipped, ringing, fringes, jpeg } = findings;
   return [
     detailFinding(detail),
+    blurFinding(blur),
     {
       name: 'Blocks',
       figure: `${blocking.strength} of 100`,
@@ -95,6 +96,29 @@ function detailFinding(detail: number | null): Finding {
         : `It carries detail for about ${percent(detail)} of its pixels${detail < 0.45 ? ': it was enlarged before, or is out of focus' : ''}.`,
   };
 }
+
+function blurFinding(blur: Findings['blur']): Finding {
+  const name = 'Blur';
+  if (!blur)
+    return { name, figure: '–', matters: false, sentence: 'Nothing tells how sharp it is.' };
+  if (blur.motion) {
+    const { length, angle } = blur.motion;
+    return {
+      ...{ name, figure: `${formatNumber(length, 1)} px`, matters: true },
+      sentence: `It moved by so much, at ${formatNumber(angle, 0)}°; Deblur in Clean takes that back.`,
+    };
+  }
+  const matters = blur.sigma >= SOFT;
+  return {
+    ...{ name, figure: `${formatNumber(blur.sigma, 1)} px`, matters },
+    sentence: matters
+      ? 'Its sharpest parts are as soft as that; Deblur in Clean takes it back.'
+      : 'Its sharpest parts are sharp.',
+  };
+}
+
+/** From so many pixels on blur shows when a picture is enlarged. */
+const SOFT = 0.6;
 
 function blockSentence({ blocking, jpeg, formerQuality }: Findings): string {
   if (blocking.ratio < VISIBLE) return 'No grid of compression shows.';

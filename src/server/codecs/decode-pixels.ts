@@ -145,7 +145,13 @@ const hopeless = (name: string): Problem =>
 async function readMetadata(input: string | Buffer, name: string, page = 1): Promise<Metadata> {
   try {
     return await sharp(input, { limitInputPixels: false, page: page - 1 }).metadata();
-  } catch {
+  } catch (error) {
+    if (/lab/i.test(String(error))) {
+      throw new Problem(
+        'input',
+        `${name} is in Lab colours, in a form that is not read. Ask for it in RGB, as ${READABLE}.`,
+      );
+    }
     throw new Problem(
       'input',
       `${name} has a damaged header and can't be read. Ask for the file again, best in an archive so that it arrives whole, as ${READABLE}.`,

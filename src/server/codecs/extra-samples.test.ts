@@ -16,6 +16,7 @@ afterAll(() => rm(folder, { recursive: true, force: true }));
 const SIZE = { width: 40, height: 30 };
 const RGB = 2;
 const GREY = 1;
+const LAB = 8;
 
 /** Decodes a TIFF whose sample number `channel` is everywhere `10 * (channel + 1)`, and its first pixel. */
 async function read(tiff: Omit<PlainTiff, 'size' | 'value'>) {
@@ -71,7 +72,7 @@ describe('channels beside the colours of a TIFF', () => {
   });
 });
 
-describe('samples that are not of 8 or 16 bits without a sign', () => {
+describe('samples that can’t be read as they are', () => {
   it.each<[string, Omit<PlainTiff, 'size' | 'value'>, RegExp]>([
     [
       '32 bits',
@@ -83,6 +84,7 @@ describe('samples that are not of 8 or 16 bits without a sign', () => {
       { photometric: RGB, channels: 3, extra: [], bits: 16, signed: true },
       /numbers of 16 bits with a sign/,
     ],
+    ['Lab colours', { photometric: LAB, channels: 3, extra: [] }, /in Lab colours, in a form/],
   ])('as %s are refused in words', async (_, tiff, words) => {
     await expect(read(tiff)).rejects.toMatchObject({
       kind: 'input',
