@@ -20,6 +20,8 @@ const day = process.argv[4] === 'day';
 const PORT = 4399;
 /** After a disturbance answers may be late for so long, in milliseconds. */
 const WARM_MS = 2000;
+/** Runs in which nothing changes for so long are stuck. */
+const STUCK_MS = 60_000;
 /** Room on the disk that can be filled, in megabytes: more than what is kept back. */
 const DISK_MB = 1500;
 /** By how much a process may hold more at the end of a day than in its first hour. */
@@ -153,9 +155,14 @@ try {
   disk?.release();
   rmSync(clock, { force: true });
   while (!(await shop.answers())) await later(100);
-  const waited = performance.now();
-  for (let open = 1; open > 0 && performance.now() - waited < 120_000; await later(300)) {
-    open = ((await (await fetch(`${shop.url}/api/tasks`)).json()) as unknown[]).length;
+  // However long it takes, as long as it goes on.
+  let changed = performance.now();
+  let last = '';
+  for (let open = 1; open > 0 && performance.now() - changed < STUCK_MS; await later(300)) {
+    const text = await (await fetch(`${shop.url}/api/tasks`)).text();
+    open = (JSON.parse(text) as unknown[]).length;
+    if (text !== last) changed = performance.now();
+    last = text;
   }
   // A start clears away what was left half done.
   await restart();

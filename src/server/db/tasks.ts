@@ -253,6 +253,10 @@ export async function giveBack(db: Knex, id: string, owner: string): Promise<voi
     .update(givenBack(db, { died: false }));
 }
 
+/** A lease that is over; also one that no lease reaches: the clock was set back since, and it would be waited for till then. */
+const isLapsed = (task: Knex.QueryBuilder, now: number): void =>
+  void task.where('lease_until', '<', now).orWhere('lease_until', '>', now + LEASE_MS);
+
 /**
  * Takes the first task that waits, or whose owner fell silent, which counts as its death. The claim is one statement,
  * so that no task has two owners.
@@ -261,12 +265,12 @@ export async function claimTask(db: Knex, owner: string): Promise<Task | null> {
   const now = Date.now();
   const silent = await db('tasks')
     .where({ state: 'running' })
-    .andWhere('lease_until', '<', now)
+    .andWhere((lapsed) => isLapsed(lapsed, now))
     .select('id');
   for (const { id } of silent) {
     await db('tasks')
       .where({ id, state: 'running' })
-      .andWhere('lease_until', '<', now)
+      .andWhere((lapsed) => isLapsed(lapsed, now))
       .update(givenBack(db, { died: true }));
   }
   const waiting = db('tasks').where({ state: 'queued' }).orderBy('rank').limit(1).select('id');

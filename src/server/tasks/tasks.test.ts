@@ -122,6 +122,18 @@ describe('claims', () => {
     expect((await readTask(db, run.id)).state).toBe('cancelled');
   });
 
+  it('lapse too where the clock was set back since: nobody waits for days', async () => {
+    const run = await request();
+    const { db } = shop;
+    expect((await claimTask(db, 'before'))?.id).toBe(run.id);
+    await db('tasks')
+      .where({ id: run.id })
+      .update({ lease_until: Date.now() + 48 * 3_600_000 });
+    expect((await claimTask(db, 'after'))?.id).toBe(run.id);
+    expect(await reportProgress(db, run.id, 'before', 0.5)).toBe('lost');
+    expect(await finishTask(db, run.id, 'after', { state: 'cancelled' })).toBe(true);
+  });
+
   it('give a run up that takes its process down again and again', async () => {
     const run = await request();
     for (let attempt = 0; attempt < 3; attempt++) {
