@@ -54,7 +54,11 @@ async function disturbing(what: () => Promise<void>): Promise<void> {
   disturbed++;
   try {
     await what();
-    while (!(await shop.answers())) await later(50);
+    const asked = performance.now();
+    while (!(await shop.answers())) {
+      if (performance.now() - asked > STUCK_MS) throw new Error('the shop does not answer again');
+      await later(50);
+    }
     // What was just started is not warm yet, and what waited comes all at once.
     await later(WARM_MS);
   } finally {

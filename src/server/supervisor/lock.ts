@@ -43,8 +43,9 @@ export function lockShop(data: string, owner: Owner): () => void {
   const work = databaseIn(data, WORK_LOCK, LEFTOVER_MS);
   try {
     work.exec('begin exclusive; rollback');
-  } catch {
+  } catch (error) {
     lock.close();
+    if (errorCode(error) !== 'SQLITE_BUSY') throw error;
     throw new Problem(
       'conflict',
       `Processes of an earlier start still work in ${data} and do not end. Nothing was touched; end them and start again.`,
