@@ -20,6 +20,8 @@ const day = process.argv[4] === 'day';
 const PORT = 4399;
 /** After a disturbance answers may be late for so long, in milliseconds. */
 const WARM_MS = 2000;
+/** So often a start may be refused. */
+const STARTS = 3;
 /** Runs in which nothing changes for so long are stuck. */
 const STUCK_MS = 60_000;
 /** Room on the disk that can be filled, in megabytes: more than what is kept back. */
@@ -72,7 +74,17 @@ let opening: Promise<void> = Promise.resolve();
 function reopen(signal: 'SIGTERM' | 'SIGKILL'): Promise<void> {
   return (opening = opening.then(async () => {
     await shop.stop(signal);
-    await shop.start();
+    // A start may be refused, on a full disk or where processes of the last one are still ending: who is told so starts
+    // it again.
+    for (let tries = 1; ; tries++) {
+      try {
+        return await shop.start();
+      } catch (error) {
+        if (tries === STARTS) throw error;
+        await shop.stop('SIGKILL');
+        await later(2000);
+      }
+    }
   }));
 }
 
