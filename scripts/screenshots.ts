@@ -101,7 +101,10 @@ try {
   await section(page, 'Finish');
   await page.locator('label[for="zoom-result-1"]').click();
   await painted();
-  await page.locator('.finish-figures').getByText(/→ .* levels/).waitFor();
+  await page
+    .locator('.finish-figures')
+    .getByText(/→ .* levels/)
+    .waitFor();
   await shoot('finish');
   await page.locator('label[for="compare-side by side"]').click();
   await page.locator('label[for="zoom-original-2"]').click();
