@@ -1,4 +1,7 @@
+import { formatNumber } from '../measure/format';
+import { MM_PER_INCH } from '../measure/units';
 import { luminance } from '../raster/colour';
+import { cutPlane } from '../raster/raster';
 import { rangeAbout } from '../raster/range';
 import { clip, grow, type Region, type Size } from '../raster/region';
 import type { Source } from '../raster/source';
@@ -68,7 +71,7 @@ export async function measureFinishing(
       if (value < 0) darker.push(-value);
     }
     addRims(rims, beyond, place);
-    const own = cutOf(was, covered, place);
+    const own = cutPlane(was, covered, place);
     addNoise(quiet, own, is, place);
   }
   quiet.sort((one, other) => one.before - other.before);
@@ -107,15 +110,6 @@ function addRims(rims: number[], beyond: Float32Array, { width, height }: Size):
   for (let i = 0; i < beyond.length; i++) {
     if (sideAt(i) !== 0) rims.push(Math.min(across[i]!, down[i]!));
   }
-}
-
-function cutOf(plane: Float32Array, covered: Region, region: Region): Float32Array {
-  const part = new Float32Array(region.width * region.height);
-  for (let y = 0; y < region.height; y++) {
-    const start = (region.y + y - covered.y) * covered.width + region.x - covered.x;
-    part.set(plane.subarray(start, start + region.width), y * region.width);
-  }
-  return part;
 }
 
 /** Deviations of squares from the plane through them, by differences that are blind to slopes (Immerkaer 1996). */
@@ -163,7 +157,7 @@ export function tooMuch(
   { overshoot, rim, noise }: FinishFigures,
   { ppi, distance }: Seen,
 ): { overshoot: string | null; noise: string | null } {
-  const pixel = 25.4 / ppi;
+  const pixel = MM_PER_INCH / ppi;
   const arc = MINUTE_MM * distance;
   const share = (mm: number) => Math.min(1, mm / arc);
   const worst = Math.max(overshoot.light, overshoot.dark);
@@ -173,11 +167,11 @@ export function tooMuch(
   return {
     overshoot:
       rims > SEEN_RIM
-        ? `Rims on the ${side} side of edges, ${(rim * pixel).toFixed(1)} mm wide, would be seen from ${distance} m.`
+        ? `Rims on the ${side} side of edges, ${formatNumber(rim * pixel, 1)} mm wide, would be seen from ${distance} m.`
         : null,
     noise:
       grain > SEEN_NOISE && noise.after > GROWN * noise.before
-        ? `Noise of flat areas grew to ${noise.after.toFixed(1)} levels: it would be seen from ${distance} m.`
+        ? `Noise of flat areas grew to ${formatNumber(noise.after, 1)} levels: it would be seen from ${distance} m.`
         : null,
   };
 }

@@ -71,3 +71,9 @@ export function rootOf(x: number, n: number): number {
   }
   return root;
 }
+
+/** 0 below `low`, 1 above `high`, smooth between; falls where `low` is the greater. */
+export function smoothStep(value: number, low: number, high: number): number {
+  const share = Math.min(1, Math.max(0, (value - low) / (high - low)));
+  return share * share * (3 - 2 * share);
+}

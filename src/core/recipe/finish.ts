@@ -1,4 +1,4 @@
-import { firstOfKind, numberedOf, phasesOf, stageOf, type RecipeStep } from '../steps';
+import { firstOfKind, phasesOf, stageOf, type RecipeStep } from '../steps';
 import type { Recipe } from './recipe';
 import type { Treatment } from './work';
 
@@ -58,7 +58,5 @@ export function blurredBy(recipe: Recipe, radius: number): Recipe {
 /** Whether a recipe does anything at the print's size. */
 export function finishes(recipe: Recipe): boolean {
   const phases = phasesOf(recipe.steps, recipe.original.drawn !== null);
-  return recipe.steps.some(
-    (step, i) => phases[i] === 'target' && numberedOf(step).phases.includes('target'),
-  );
+  return phases.includes('target');
 }

@@ -1,5 +1,5 @@
 import { luminance, toYCbCr } from '../raster/colour';
-import { lengthOf } from '../raster/portable-math';
+import { lengthOf, smoothStep } from '../raster/portable-math';
 import { rangeAbout } from '../raster/range';
 import { pixelsOver, type Window } from '../raster/raster';
 import { grow, type Region, type Size } from '../raster/region';
@@ -20,12 +20,6 @@ export function partReach(part: ZonePart): number {
     default:
       return PART_REACH;
   }
-}
-
-/** 0 below `low`, 1 above `high`, smooth between; falls where `low` is the greater. */
-function ramp(value: number, low: number, high: number): number {
-  const share = Math.min(1, Math.max(0, (value - low) / (high - low)));
-  return share * share * (3 - 2 * share);
 }
 
 /**
@@ -79,17 +73,20 @@ function compute(part: ZonePart, input: Window, region: Region, size: Size): Flo
   switch (part.kind) {
     case 'flat':
       return deviations(input, region, size, 3).map((one) =>
-        ramp(one, part.level, part.level * 0.4),
+        smoothStep(one, part.level, part.level * 0.4),
       );
     case 'edges':
-      return slopes(input, region, size).map((slope) => ramp(slope, part.level * 0.5, part.level));
+      return slopes(input, region, size).map((slope) =>
+        smoothStep(slope, part.level * 0.5, part.level),
+      );
     case 'soft':
       return edgeWidths(
         input,
         region,
         size,
         part.width,
-        (width, climb) => ramp(climb, 5, 12) * ramp(width, part.width * 0.8, part.width * 1.2),
+        (width, climb) =>
+          smoothStep(climb, 5, 12) * smoothStep(width, part.width * 0.8, part.width * 1.2),
       );
     case 'sharp':
       return edgeWidths(
@@ -97,7 +94,8 @@ function compute(part: ZonePart, input: Window, region: Region, size: Size): Flo
         region,
         size,
         part.width,
-        (width, climb) => ramp(climb, 8, 16) * ramp(width, part.width * 1.2, part.width * 0.8),
+        (width, climb) =>
+          smoothStep(climb, 8, 16) * smoothStep(width, part.width * 1.2, part.width * 0.8),
       );
     case 'tones': {
       const soft = Math.max(part.soft, 1 / 255);
@@ -106,7 +104,8 @@ function compute(part: ZonePart, input: Window, region: Region, size: Size): Flo
       return fromColour(input, region, (y) => {
         const tone = y / 255;
         return (
-          ramp(tone, from - soft / 2, from + soft / 2) * ramp(tone, to + soft / 2, to - soft / 2)
+          smoothStep(tone, from - soft / 2, from + soft / 2) *
+          smoothStep(tone, to + soft / 2, to - soft / 2)
         );
       });
     }
@@ -121,7 +120,7 @@ function compute(part: ZonePart, input: Window, region: Region, size: Size): Flo
       const red = (r - luma) / 1.402;
       // Lightness counts for less: a colour in the shade is still that colour.
       return fromColour(input, region, (y, cb, cr) =>
-        ramp(lengthOf((y - luma) / 3, cb - blue, cr - red), part.reach, part.reach * 0.5),
+        smoothStep(lengthOf((y - luma) / 3, cb - blue, cr - red), part.reach, part.reach * 0.5),
       );
     }
     case 'lettering':
@@ -130,14 +129,14 @@ function compute(part: ZonePart, input: Window, region: Region, size: Size): Flo
       // Within a box of colour differences, whatever the lightness (Chai & Ngan 1999).
       return fromColour(input, region, (y, cb, cr) => {
         const off = lengthOf(Math.max(0, -51 - cb, cb + 1), Math.max(0, 5 - cr, cr - 45));
-        return ramp(off, part.reach, 0) * ramp(y, 25, 45);
+        return smoothStep(off, part.reach, 0) * smoothStep(y, 25, 45);
       });
     case 'linear': {
       const dx = part.x1 - part.x0;
       const dy = part.y1 - part.y0;
       const length = dx * dx + dy * dy || 1e-9;
       return eachPlace(region, size, (x, y) =>
-        ramp(((x - part.x0) * dx + (y - part.y0) * dy) / length, 0, 1),
+        smoothStep(((x - part.x0) * dx + (y - part.y0) * dy) / length, 0, 1),
       );
     }
     case 'round': {
@@ -148,7 +147,7 @@ function compute(part: ZonePart, input: Window, region: Region, size: Size): Flo
           ((x - part.x) * size.width) / longer,
           ((y - part.y) * size.height) / longer,
         );
-        return ramp(distance, outer, part.inner);
+        return smoothStep(distance, outer, part.inner);
       });
     }
   }
@@ -316,6 +315,10 @@ function lettering(input: Window, region: Region, contrast: number): Float32Arra
     }
     const twoTone = apart / count / (range / 2);
     const fewer = Math.min(above, count - above) / count;
-    return ramp(range, contrast * 0.6, contrast) * ramp(twoTone, 0.5, 0.7) * ramp(fewer, 0.02, 0.1);
+    return (
+      smoothStep(range, contrast * 0.6, contrast) *
+      smoothStep(twoTone, 0.5, 0.7) *
+      smoothStep(fewer, 0.02, 0.1)
+    );
   });
 }

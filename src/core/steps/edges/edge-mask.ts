@@ -1,5 +1,6 @@
 import { blur, gaussianReach } from '../../raster/gaussian';
-import { lengthOf } from '../../raster/portable-math';
+import { lengthOf, smoothStep } from '../../raster/portable-math';
+import { cutPlane } from '../../raster/raster';
 import { rangeAbout } from '../../raster/range';
 import { grow, type Region, type Size } from '../../raster/region';
 
@@ -28,11 +29,6 @@ export const edgeReach = (rule: EdgeRule): number =>
 const ROOT = 2.5066282746310002;
 /** A hard edge is as steep as its whole climb says; an even ramp less than half of that. */
 const RAMP = { none: 0.5, whole: 0.8 } as const;
-
-const smooth = (value: number, low: number, high: number): number => {
-  const share = Math.min(1, Math.max(0, (value - low) / (high - low)));
-  return share * share * (3 - 2 * share);
-};
 
 /**
  * How much every pixel belongs to an edge, 0–1: by the slope of luminance at the scale of a Gaussian (Canny 1986,
@@ -63,24 +59,14 @@ export function edgeMask(
       const across = blurred[at + (x + 1 < width ? 1 : 0)]! - blurred[at - (x > 0 ? 1 : 0)]!;
       const down = blurred[at + (y + 1 < height ? width : 0)]! - blurred[at - (y > 0 ? width : 0)]!;
       const climb = (lengthOf(across, down) / 2) * rule.radius * ROOT;
-      let own = smooth(climb, rule.hard / 2, rule.hard);
+      let own = smoothStep(climb, rule.hard / 2, rule.hard);
       if (own > 0 && rule.ramps > 0) {
         const range = Math.max(most[i]! - least[i]!, 1e-6);
-        own *= 1 - rule.ramps * (1 - smooth(climb / range, RAMP.none, RAMP.whole));
+        own *= 1 - rule.ramps * (1 - smoothStep(climb / range, RAMP.none, RAMP.whole));
       }
       strength[i] = own;
     }
   }
   const banded = rangeAbout(strength, wide, soft, bandReach(rule)).most;
   return softeningReach(rule) === 0 ? banded : blur(banded, soft, region, size, softening(rule));
-}
-
-/** A part of a plane. */
-function cutPlane(plane: Float32Array, covered: Region, region: Region): Float32Array {
-  const part = new Float32Array(region.width * region.height);
-  for (let y = 0; y < region.height; y++) {
-    const start = (region.y + y - covered.y) * covered.width + region.x - covered.x;
-    part.set(plane.subarray(start, start + region.width), y * region.width);
-  }
-  return part;
 }

@@ -1,6 +1,8 @@
 import { useQuery } from '@tanstack/react-query';
 import { TriangleAlert } from 'lucide-react';
+import { useMemo } from 'react';
 import { tooMuch } from '@/core/evidence/finishing';
+import { REACH_MOST } from '@/core/guard/guards';
 import { formatNumber } from '@/core/measure/format';
 import { factorOf } from '@/core/measure/plan';
 import { canonicalJson } from '@/core/recipe/canonical';
@@ -17,11 +19,16 @@ const REST = 700;
 export function FinishFigures({ bench }: { bench: WorkBench }) {
   const { kept, job, trial, work, resolve } = bench;
   const { digest, findings } = job.piece;
-  const rested = useRested(kept, REST);
-  const recipe = rested.ok ? rested.recipe : null;
-  const plain = recipe && resolve({ ...trial, treatment: withoutFinish(trial.treatment) });
-  const before = plain?.ok ? plain.recipe : null;
-  const reach = rested.ok ? Math.min(32, Math.max(1, Math.ceil(factorOf(rested.plan)))) : 1;
+  // Both of what is kept: while something is only sketched neither changes.
+  const pair = useMemo(() => {
+    const plain = resolve({ ...trial, treatment: withoutFinish(trial.treatment) });
+    return kept.ok && plain.ok ? { ...kept, before: plain.recipe } : null;
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [kept]);
+  const rested = useRested(pair, REST);
+  const recipe = rested?.recipe ?? null;
+  const before = rested?.before ?? null;
+  const reach = rested ? Math.min(REACH_MOST, Math.max(1, Math.ceil(factorOf(rested.plan)))) : 1;
   const { data, isFetching, error } = useQuery({
     queryKey: ['finishing', digest, findings.page, recipe && canonicalJson(recipe.steps)],
     queryFn: ({ signal }) =>

@@ -2,7 +2,7 @@ import { useMemo } from 'react';
 import { asLayer, blurredBy, soloed, upTo, withoutFinish } from '@/core/recipe/finish';
 import type { Recipe } from '@/core/recipe/recipe';
 import type { Resolved } from '@/core/recipe/resolve';
-import { firstOfKind, stageOf, stepOfKind } from '@/core/steps';
+import { firstOfKind, stageOf, stepOfKind, type StepChoice } from '@/core/steps';
 import { inPixels, spreadAndEye, surfaceOf } from '@/core/steps/paper/surfaces';
 import { usePicked } from '../../../../parts/use-picked';
 import { useOpen } from '../../../ticket/open';
@@ -47,7 +47,9 @@ function lookedAt(
   if (!resolved.ok || way === 'all') return null;
   if (way === 'from afar') {
     const { distance, material } = work;
-    const { together } = spreadAndEye(surfaceOf(material), distance);
+    const told = firstOfKind<StepChoice, 'paper'>(trial.treatment, 'paper')?.settings.surface;
+    const surface = told && told !== 'auto' ? told : surfaceOf(material);
+    const { together } = spreadAndEye(surface, distance);
     const alike = (recipe: Recipe) => blurredBy(recipe, inPixels(together, recipe.target.ppi));
     return { recipe: alike(resolved.recipe), made: `as seen from ${distance} m`, alike };
   }
