@@ -1,4 +1,5 @@
-import { copyRun } from '../../raster/raster';
+import { boxMean } from '../../raster/box-mean';
+import { copyRun, cutPlane } from '../../raster/raster';
 import { grow, type Region, type Size } from '../../raster/region';
 import { scratchMemory } from '../../raster/rows';
 import type { Taps } from './point-spread';
@@ -71,32 +72,13 @@ function changeOf(luma: Float32Array, covered: Region, region: Region, { side, w
 
 /** A change, less where its power over the pixels about it is hardly more than `least`. */
 function judged(change: Float32Array, covered: Region, region: Region, least: number) {
-  const { width } = region;
-  const across = new Float64Array(width * covered.height);
-  const span = (at: number, from: number, length: number): [number, number] => [
-    Math.max(at - JUDGED - from, 0),
-    Math.min(at + JUDGED + 1 - from, length),
-  ];
-  for (let x = 0; x < width; x++) {
-    const [from, to] = span(region.x + x, covered.x, covered.width);
-    for (let y = 0; y < covered.height; y++) {
-      let sum = 0;
-      for (let k = y * covered.width + from; k < y * covered.width + to; k++) {
-        sum += change[k]! * change[k]!;
-      }
-      across[y * width + x] = sum / (to - from);
-    }
-  }
-  const result = new Float32Array(width * region.height);
-  for (let y = 0, i = 0; y < region.height; y++) {
-    const [from, to] = span(region.y + y, covered.y, covered.height);
-    const line = (region.y + y - covered.y) * covered.width + region.x - covered.x;
-    for (let x = 0; x < width; x++, i++) {
-      let power = 0;
-      for (let k = from; k < to; k++) power += across[k * width + x]!;
-      power /= to - from;
-      result[i] = power > least ? change[line + x]! * (1 - least / power) : 0;
-    }
-  }
-  return result;
+  const powers = boxMean(
+    new Float64Array(change).map((value) => value * value),
+    covered,
+    region,
+    JUDGED,
+  );
+  return cutPlane(change, covered, region).map((value, i) =>
+    powers[i]! > least ? value * (1 - least / powers[i]!) : 0,
+  );
 }
