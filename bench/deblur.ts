@@ -3,6 +3,7 @@ import { existsSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { USUAL_GUARDS, limitOf } from '../src/core/guard/guards';
+import { luminanceOver, recoloured } from '../src/core/raster/colour';
 import { held } from '../src/core/guard/hold';
 import { measureBlur } from '../src/core/inspect/blur';
 import { psnr } from '../src/core/inspect/compare';
@@ -52,20 +53,14 @@ async function deblurred(given: Raster): Promise<Raster | null> {
   const blur = measureBlur(patches, noise.luma);
   const numbers = deblur.resolve(deblur.defaults, testContext(size, { noise, blur }));
   if (!numbers) return null;
-  const window = { region: whole(size), raster: given };
+  const all = whole(size);
+  const before = { region: all, raster: luminanceOver({ region: all, raster: given }, all) };
   const grids = { from: size, to: size };
-  const done = await deblur.apply(window, numbers, whole(size), grids, nothingBeside);
+  const done = await deblur.apply(before, numbers, all, grids, nothingBeside);
   const limit = limitOf(USUAL_GUARDS, deblur.neighbourhood!(numbers))!;
-  return written(
-    held(
-      window,
-      { region: whole(size), raster: done },
-      limit,
-      { share: 1, limits: undefined },
-      whole(size),
-      size,
-    ),
-  );
+  const wanted = { share: 1, limits: undefined };
+  const raster = held(before, { region: all, raster: done }, limit, wanted, all, size);
+  return written(recoloured({ region: all, raster: given }, { region: all, raster }, all));
 }
 
 const ASKED = { 0.8: 2, 1.2: 1.8, 1.8: 1.2 } as const;

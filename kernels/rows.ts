@@ -1,5 +1,6 @@
 // Row kernels of the core, in AssemblyScript with WASM's 128-bit vectors: plain IEEE arithmetic, so
 // the same bits in every engine. `npm run kernels` compiles them into src/core/raster/rows-wasm.ts.
+// Where no value is missing (NaN), pmin and pmax are min and max in one instruction.
 // All pointers are bytes into memory; rows of floats may be read up to 15 bytes past their end.
 
 /** out[i] = w * a[i] */
@@ -44,24 +45,113 @@ export function add1(out: usize, a: usize, wa: f32, n: i32): void {
   }
 }
 
-/** out[i] += near (a[i] + b[i]) + far (c[i] + d[i]): two pairs of a symmetric kernel. */
-export function addPairs(
+/**
+ * out[i] = half[0] x the middle one of some rows at i + the sum over k of half[k] x those k before and after it: a
+ * symmetric kernel across rows, or along one whose shifts are the rows. A row may be one of them that stands nearer.
+ * @param rows pointers, 2 reach + 1 of them; @param half floats, reach + 1 of them
+ */
+export function symmetricRow(out: usize, rows: usize, half: usize, reach: i32, n: i32): void {
+  const middle = rows + ((<usize>reach) << 2);
+  const whole = n & ~15;
+  for (let i = 0; i < whole; i += 16) {
+    const at = (<usize>i) << 2;
+    const w0 = v128.load32_splat(half);
+    const own = <usize>load<i32>(middle) + at;
+    let s0 = f32x4.mul(w0, v128.load(own));
+    let s1 = f32x4.mul(w0, v128.load(own, 16));
+    let s2 = f32x4.mul(w0, v128.load(own, 32));
+    let s3 = f32x4.mul(w0, v128.load(own, 48));
+    let before = middle - 4;
+    let after = middle + 4;
+    let weight = half + 4;
+    for (let k = 0; k < reach; k++) {
+      const w = v128.load32_splat(weight);
+      const a = <usize>load<i32>(before) + at;
+      const b = <usize>load<i32>(after) + at;
+      s0 = f32x4.add(s0, f32x4.mul(w, f32x4.add(v128.load(a), v128.load(b))));
+      s1 = f32x4.add(s1, f32x4.mul(w, f32x4.add(v128.load(a, 16), v128.load(b, 16))));
+      s2 = f32x4.add(s2, f32x4.mul(w, f32x4.add(v128.load(a, 32), v128.load(b, 32))));
+      s3 = f32x4.add(s3, f32x4.mul(w, f32x4.add(v128.load(a, 48), v128.load(b, 48))));
+      before -= 4;
+      after += 4;
+      weight += 4;
+    }
+    v128.store(out + at, s0);
+    v128.store(out + at, s1, 16);
+    v128.store(out + at, s2, 32);
+    v128.store(out + at, s3, 48);
+  }
+  for (let i = whole; i < n; i += 4) {
+    const at = (<usize>i) << 2;
+    let sum = f32x4.mul(v128.load32_splat(half), v128.load(<usize>load<i32>(middle) + at));
+    for (let k = 1; k <= reach; k++) {
+      const off = (<usize>k) << 2;
+      const a = <usize>load<i32>(middle - off) + at;
+      const b = <usize>load<i32>(middle + off) + at;
+      const w = v128.load32_splat(half + off);
+      sum = f32x4.add(sum, f32x4.mul(w, f32x4.add(v128.load(a), v128.load(b))));
+    }
+    v128.store(out + at, sum);
+  }
+}
+
+/**
+ * Four symmetric kernels across the same rows at once: the j-th of four rows of results, a `stride` of bytes after each
+ * other, by the j-th weights, as far apart as `reach` + 1 floats. @param n a multiple of eight
+ */
+export function symmetricRows4(
   out: usize,
-  a: usize,
-  b: usize,
-  c: usize,
-  d: usize,
-  near: f32,
-  far: f32,
+  stride: usize,
+  rows: usize,
+  half: usize,
+  reach: i32,
   n: i32,
 ): void {
-  const vn = f32x4.splat(near);
-  const vf = f32x4.splat(far);
-  for (let i = 0; i < n; i += 4) {
+  const middle = rows + ((<usize>reach) << 2);
+  const apart = (<usize>(reach + 1)) << 2;
+  for (let i = 0; i < n; i += 8) {
     const at = (<usize>i) << 2;
-    const inner = f32x4.mul(vn, f32x4.add(v128.load(a + at), v128.load(b + at)));
-    const outer = f32x4.mul(vf, f32x4.add(v128.load(c + at), v128.load(d + at)));
-    v128.store(out + at, f32x4.add(v128.load(out + at), f32x4.add(inner, outer)));
+    let a0 = f32x4.splat(0);
+    let a1 = a0;
+    let b0 = a0;
+    let b1 = a0;
+    let c0 = a0;
+    let c1 = a0;
+    let d0 = a0;
+    let d1 = a0;
+    for (let k = 0; k <= reach; k++) {
+      const off = (<usize>k) << 2;
+      const after = <usize>load<i32>(middle + off) + at;
+      let near = v128.load(after);
+      let far = v128.load(after, 16);
+      if (k > 0) {
+        const before = <usize>load<i32>(middle - off) + at;
+        near = f32x4.add(near, v128.load(before));
+        far = f32x4.add(far, v128.load(before, 16));
+      }
+      const weight = half + off;
+      const wa = v128.load32_splat(weight);
+      const wb = v128.load32_splat(weight + apart);
+      const wc = v128.load32_splat(weight + 2 * apart);
+      const wd = v128.load32_splat(weight + 3 * apart);
+      a0 = f32x4.add(a0, f32x4.mul(wa, near));
+      a1 = f32x4.add(a1, f32x4.mul(wa, far));
+      b0 = f32x4.add(b0, f32x4.mul(wb, near));
+      b1 = f32x4.add(b1, f32x4.mul(wb, far));
+      c0 = f32x4.add(c0, f32x4.mul(wc, near));
+      c1 = f32x4.add(c1, f32x4.mul(wc, far));
+      d0 = f32x4.add(d0, f32x4.mul(wd, near));
+      d1 = f32x4.add(d1, f32x4.mul(wd, far));
+    }
+    const to = out + at;
+    v128.store(to, a0);
+    v128.store(to, a1, 16);
+    v128.store(to + stride, b0);
+    v128.store(to + stride, b1, 16);
+    v128.store(to + 2 * stride, c0);
+    v128.store(to + 2 * stride, c1, 16);
+    v128.store(to + 3 * stride, d0);
+    v128.store(to + 3 * stride, d1, 16);
   }
 }
 
@@ -353,13 +443,11 @@ export function splineRow(out: usize, from: usize, cells: i32, factor: i32, tabl
 }
 
 /**
- * Unsharp mask of a row, in place: r, g and b each gain an amount x (luminance - soft), less the threshold: `light`
- * where that makes them lighter, `dark` where it makes them darker.
+ * Unsharp mask of a row of luminance: an amount x (luminance - soft), less the threshold, is added: `light` where that
+ * makes it lighter, `dark` where it makes it darker.
  */
 export function unsharpRow(
-  r: usize,
-  g: usize,
-  b: usize,
+  out: usize,
   luma: usize,
   soft: usize,
   light: f32,
@@ -374,14 +462,63 @@ export function unsharpRow(
   const sign = i32x4.splat(0x80000000);
   for (let i = 0; i < n; i += 4) {
     const at = (<usize>i) << 2;
-    const difference = f32x4.sub(v128.load(luma + at), v128.load(soft + at));
+    const own = v128.load(luma + at);
+    const difference = f32x4.sub(own, v128.load(soft + at));
     const beyond = f32x4.pmax(zero, f32x4.sub(f32x4.abs(difference), least));
     const signed = v128.or(beyond, v128.and(difference, sign));
     const times = v128.bitselect(lighter, darker, f32x4.ge(difference, zero));
-    const plus = f32x4.mul(times, signed);
-    v128.store(r + at, f32x4.add(v128.load(r + at), plus));
-    v128.store(g + at, f32x4.add(v128.load(g + at), plus));
-    v128.store(b + at, f32x4.add(v128.load(b + at), plus));
+    v128.store(out + at, f32x4.add(own, f32x4.mul(times, signed)));
+  }
+}
+
+/** What a layer of (luminance - soft) about middle grey is; 0–1. */
+function highpassOf(own: v128, soft: v128): v128 {
+  const layer = f32x4.add(f32x4.sub(own, soft), f32x4.splat(0.5));
+  return f32x4.pmin(f32x4.pmax(layer, f32x4.splat(0)), f32x4.splat(1));
+}
+
+/** out[i] = luminance less what is soft of it, about middle grey, cut off at 0 and 1 */
+export function highpassRow(out: usize, luma: usize, soft: usize, n: i32): void {
+  for (let i = 0; i < n; i += 4) {
+    const at = (<usize>i) << 2;
+    v128.store(out + at, highpassOf(v128.load(luma + at), v128.load(soft + at)));
+  }
+}
+
+/**
+ * Luminance under its own high-pass, blended by overlay (0), soft light (1; both as in W3C Compositing and Blending
+ * Level 1) or linear light (2). What lies beyond 0–1 keeps its distance.
+ */
+export function blendHighpassRow(out: usize, luma: usize, soft: usize, mode: i32, n: i32): void {
+  const zero = f32x4.splat(0);
+  const half = f32x4.splat(0.5);
+  const one = f32x4.splat(1);
+  const two = f32x4.splat(2);
+  for (let i = 0; i < n; i += 4) {
+    const at = (<usize>i) << 2;
+    const own = v128.load(luma + at);
+    const layer = highpassOf(own, v128.load(soft + at));
+    const ground = f32x4.pmin(f32x4.pmax(own, zero), one);
+    // From -1 to 1: how far the layer pulls.
+    const pull = f32x4.sub(f32x4.mul(two, layer), one);
+    let room: v128;
+    if (mode === 2) room = one;
+    else if (mode === 0) {
+      room = v128.bitselect(ground, f32x4.sub(one, ground), f32x4.le(ground, half));
+    } else {
+      const down = f32x4.mul(ground, f32x4.sub(one, ground));
+      const cubic = f32x4.mul(
+        f32x4.add(
+          f32x4.mul(f32x4.sub(f32x4.mul(f32x4.splat(16), ground), f32x4.splat(12)), ground),
+          f32x4.splat(4),
+        ),
+        ground,
+      );
+      const dark = f32x4.le(ground, f32x4.splat(0.25));
+      const bent = v128.bitselect(cubic, f32x4.sqrt(ground), dark);
+      room = v128.bitselect(down, f32x4.sub(bent, ground), f32x4.le(layer, half));
+    }
+    v128.store(out + at, f32x4.add(own, f32x4.mul(pull, room)));
   }
 }
 
@@ -389,7 +526,7 @@ export function unsharpRow(
 export function leastRow(out: usize, a: usize, b: usize, n: i32): void {
   for (let i = 0; i < n; i += 4) {
     const at = (<usize>i) << 2;
-    v128.store(out + at, f32x4.min(v128.load(a + at), v128.load(b + at)));
+    v128.store(out + at, f32x4.pmin(v128.load(a + at), v128.load(b + at)));
   }
 }
 
@@ -397,56 +534,56 @@ export function leastRow(out: usize, a: usize, b: usize, n: i32): void {
 export function mostRow(out: usize, a: usize, b: usize, n: i32): void {
   for (let i = 0; i < n; i += 4) {
     const at = (<usize>i) << 2;
-    v128.store(out + at, f32x4.max(v128.load(a + at), v128.load(b + at)));
+    v128.store(out + at, f32x4.pmax(v128.load(a + at), v128.load(b + at)));
   }
 }
 
 /**
- * Holds the luminance of a row between `least` less `dark` and `most` plus `light`, in place: what is beyond is
- * taken from r, g and b alike.
+ * Holds a row between `least` less `dark` and `most` plus `light`, in place, and lays it over what there was before by
+ * share x limits.
  */
 export function holdRow(
-  r: usize,
-  g: usize,
-  b: usize,
+  out: usize,
+  before: usize,
+  limits: usize,
   least: usize,
   most: usize,
   dark: f32,
   light: f32,
+  share: f32,
   n: i32,
 ): void {
+  const below = f32x4.splat(dark);
+  const above = f32x4.splat(light);
+  const part = f32x4.splat(share);
+  for (let i = 0; i < n; i += 4) {
+    const at = (<usize>i) << 2;
+    const was = v128.load(before + at);
+    const low = f32x4.sub(v128.load(least + at), below);
+    const high = f32x4.add(v128.load(most + at), above);
+    const held = f32x4.pmin(f32x4.pmax(v128.load(out + at), low), high);
+    const strength = f32x4.mul(part, v128.load(limits + at));
+    v128.store(out + at, f32x4.add(was, f32x4.mul(strength, f32x4.sub(held, was))));
+  }
+}
+
+/** r, g and b each gain what their luminance lacks to `luma`, in place. */
+export function recolourRow(r: usize, g: usize, b: usize, luma: usize, n: i32): void {
   const red = f32x4.splat(0.299);
   const green = f32x4.splat(0.587);
   const blue = f32x4.splat(0.114);
-  const below = f32x4.splat(dark);
-  const above = f32x4.splat(light);
   for (let i = 0; i < n; i += 4) {
     const at = (<usize>i) << 2;
     const vr = v128.load(r + at);
     const vg = v128.load(g + at);
     const vb = v128.load(b + at);
-    const luma = f32x4.add(
-      f32x4.add(f32x4.mul(red, vr), f32x4.mul(green, vg)),
-      f32x4.mul(blue, vb),
-    );
-    const low = f32x4.sub(v128.load(least + at), below);
-    const high = f32x4.add(v128.load(most + at), above);
-    const plus = f32x4.sub(f32x4.min(f32x4.max(luma, low), high), luma);
+    // Summed as in luminanceRow: where luminance did not change, nothing does.
+    const rg = f32x4.add(f32x4.mul(red, vr), f32x4.mul(green, vg));
+    const own = f32x4.add(rg, f32x4.mul(blue, vb));
+    const plus = f32x4.sub(v128.load(luma + at), own);
     v128.store(r + at, f32x4.add(vr, plus));
     v128.store(g + at, f32x4.add(vg, plus));
     v128.store(b + at, f32x4.add(vb, plus));
-  }
-}
-
-/** out[i] = before[i] + share x limits[i] x (out[i] - before[i]), in place */
-export function mixRow(out: usize, before: usize, limits: usize, share: f32, n: i32): void {
-  const part = f32x4.splat(share);
-  for (let i = 0; i < n; i += 4) {
-    const at = (<usize>i) << 2;
-    const was = v128.load(before + at);
-    const change = f32x4.sub(v128.load(out + at), was);
-    const strength = f32x4.mul(part, v128.load(limits + at));
-    v128.store(out + at, f32x4.add(was, f32x4.mul(strength, change)));
   }
 }
 
@@ -460,13 +597,11 @@ export function squareRow(out: usize, a: usize, n: i32): void {
 }
 
 /**
- * Local contrast of a row, in place: r, g and b each gain amount x (luminance - base), most in middle tones, where
- * base is slope x luminance + level.
+ * Local contrast of a row of luminance: amount x (luminance - base) is added, most in middle tones, where base is
+ * slope x luminance + level.
  */
 export function contrastRow(
-  r: usize,
-  g: usize,
-  b: usize,
+  out: usize,
   luma: usize,
   slope: usize,
   level: usize,
@@ -480,11 +615,75 @@ export function contrastRow(
     const at = (<usize>i) << 2;
     const own = v128.load(luma + at);
     const base = f32x4.add(f32x4.mul(v128.load(slope + at), own), v128.load(level + at));
-    const tone = f32x4.min(f32x4.max(own, zero), one);
+    const tone = f32x4.pmin(f32x4.pmax(own, zero), one);
     const weight = f32x4.mul(four, f32x4.mul(tone, f32x4.sub(one, tone)));
-    const plus = f32x4.mul(weight, f32x4.sub(own, base));
-    v128.store(r + at, f32x4.add(v128.load(r + at), plus));
-    v128.store(g + at, f32x4.add(v128.load(g + at), plus));
-    v128.store(b + at, f32x4.add(v128.load(b + at), plus));
+    v128.store(out + at, f32x4.add(own, f32x4.mul(weight, f32x4.sub(own, base))));
+  }
+}
+
+/** 0 below `low`, 1 a `width` above it, 3 t² - 2 t³ between. */
+function smoothStep(value: v128, low: v128, perWidth: v128): v128 {
+  const t = f32x4.pmin(
+    f32x4.pmax(f32x4.mul(f32x4.sub(value, low), perWidth), f32x4.splat(0)),
+    f32x4.splat(1),
+  );
+  const bent = f32x4.sub(f32x4.splat(3), f32x4.mul(f32x4.splat(2), t));
+  return f32x4.mul(f32x4.mul(t, t), bent);
+}
+
+/**
+ * How much each pixel of a row belongs to an edge, 0–1: by its slope, times `times` what a step climbs that is as
+ * steep, from half of `hard` to all of it; less by `ramps` where that is little of the range about it.
+ * @param above,row,below blurred rows; of `row` the pixels to both sides are read
+ */
+export function edgeRow(
+  out: usize,
+  above: usize,
+  row: usize,
+  below: usize,
+  least: usize,
+  most: usize,
+  times: f32,
+  hard: f32,
+  ramps: f32,
+  n: i32,
+): void {
+  const scale = f32x4.splat(times / 2);
+  const low = f32x4.splat(hard / 2);
+  const perHard = f32x4.splat(2 / hard);
+  const none = f32x4.splat(0.5);
+  const perRamp = f32x4.splat(1 / 0.3);
+  const one = f32x4.splat(1);
+  const out0 = f32x4.splat(ramps);
+  const tiny = f32x4.splat(1e-6);
+  for (let i = 0; i < n; i += 4) {
+    const at = (<usize>i) << 2;
+    const across = f32x4.sub(v128.load(row + at + 4), v128.load(row + at - 4));
+    const down = f32x4.sub(v128.load(below + at), v128.load(above + at));
+    const square = f32x4.add(f32x4.mul(across, across), f32x4.mul(down, down));
+    const climb = f32x4.mul(scale, f32x4.sqrt(square));
+    const range = f32x4.pmax(f32x4.sub(v128.load(most + at), v128.load(least + at)), tiny);
+    const steep = smoothStep(f32x4.div(climb, range), none, perRamp);
+    const left = f32x4.sub(one, f32x4.mul(out0, f32x4.sub(one, steep)));
+    v128.store(out + at, f32x4.mul(smoothStep(climb, low, perHard), left));
+  }
+}
+
+/** out[i] = luma[i] + amount x mask[i] x (luma[i] - soft[i]) */
+export function maskedRow(
+  out: usize,
+  luma: usize,
+  soft: usize,
+  mask: usize,
+  amount: f32,
+  n: i32,
+): void {
+  const times = f32x4.splat(amount);
+  for (let i = 0; i < n; i += 4) {
+    const at = (<usize>i) << 2;
+    const own = v128.load(luma + at);
+    const difference = f32x4.sub(own, v128.load(soft + at));
+    const strength = f32x4.mul(times, v128.load(mask + at));
+    v128.store(out + at, f32x4.add(own, f32x4.mul(strength, difference)));
   }
 }

@@ -14,6 +14,7 @@ export function tapsRow(
   n: i32,
 ): void {
   for (let i = 0; i < n; i += 16) {
+    const to = out + ((<usize>i) << 2);
     let a = f32x4.splat(0);
     let b = f32x4.splat(0);
     let c = f32x4.splat(0);
@@ -33,10 +34,30 @@ export function tapsRow(
       }
       row += stride;
     }
-    const to = out + ((<usize>i) << 2);
     v128.store(to, a);
     v128.store(to, b, 16);
     v128.store(to, c, 32);
     v128.store(to, d, 48);
+  }
+}
+
+/** out[i] = luma[i] + as much of change[i] as its power about it stands out from `least` */
+export function restoreRow(
+  out: usize,
+  luma: usize,
+  change: usize,
+  power: usize,
+  least: f32,
+  n: i32,
+): void {
+  const noise = f32x4.splat(least);
+  const one = f32x4.splat(1);
+  const zero = f32x4.splat(0);
+  for (let i = 0; i < n; i += 4) {
+    const at = (<usize>i) << 2;
+    // Where there is no power at all there is no change either.
+    const share = f32x4.pmax(zero, f32x4.sub(one, f32x4.div(noise, v128.load(power + at))));
+    const plus = f32x4.mul(v128.load(change + at), share);
+    v128.store(out + at, f32x4.add(v128.load(luma + at), plus));
   }
 }

@@ -60,7 +60,7 @@ export async function measureFinishing(
     const covered = grow(place, reach, size);
     const was = luminance(await before.read(covered));
     const is = luminance(await after.read(place));
-    const { least, most } = rangeAbout(was, covered, place, reach);
+    const { least, most } = rangeAbout(was, covered, place, size, reach);
     const beyond = is.map((value, i) => {
       const high = (value - most[i]!) * 255;
       const low = (value - least[i]!) * 255;

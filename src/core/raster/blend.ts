@@ -1,9 +1,5 @@
-import { emptyRaster, type Raster, type Window } from './raster';
+import { emptyRaster, rowStart, type Raster, type Window } from './raster';
 import type { Region } from './region';
-
-/** Where a row of a region begins in a window's planes. */
-const startIn = ({ region: covered }: Window, region: Region, y: number): number =>
-  (region.y + y - covered.y) * covered.width + region.x - covered.x;
 
 // Loops over runs of plain arrays, each a function of its own: this is done with every sample of a print.
 
@@ -57,8 +53,8 @@ export function blend(
   const { width } = region;
   const limit = limits?.raster.planes[0];
   for (let y = 0; y < region.height; y++) {
-    const [from, to] = [startIn(before, region, y), startIn(after, region, y)];
-    const on = limits ? startIn(limits, region, y) : 0;
+    const [from, to] = [rowStart(before.region, region, y), rowStart(after.region, region, y)];
+    const on = limits ? rowStart(limits.region, region, y) : 0;
     for (let c = 0; c < result.planes.length; c++) {
       const [out, was, is] = [result.planes[c]!, before.raster.planes[c]!, after.raster.planes[c]!];
       if (limit) blendLimited(out, y * width, was, from, is, to, limit, on, share, width);
@@ -87,25 +83,28 @@ export function product(one: Window, other: Window, region: Region): Raster {
   const [a, b] = [one.raster.planes[0]!, other.raster.planes[0]!];
   const { width } = region;
   for (let y = 0; y < region.height; y++) {
-    multiplyRun(plane, y * width, a, startIn(one, region, y), b, startIn(other, region, y), width);
+    multiplyRun(
+      plane,
+      y * width,
+      a,
+      rowStart(one.region, region, y),
+      b,
+      rowStart(other.region, region, y),
+      width,
+    );
   }
   return result;
 }
 
-/** The least and the greatest value of a window's first plane over `region`. */
-export function valueRange(window: Window, region: Region): { least: number; most: number } {
+/** The value that a window's first plane has all over `region`; null where it has several. */
+export function onlyValue(window: Window, region: Region): number | null {
   const [plane] = window.raster.planes as [Float32Array];
-  let least = Infinity;
-  let most = -Infinity;
+  const value = plane[rowStart(window.region, region, 0)]!;
   for (let y = 0; y < region.height; y++) {
-    const from = startIn(window, region, y);
-    for (let i = from; i < from + region.width; i++) {
-      const value = plane[i]!;
-      if (value < least) least = value;
-      if (value > most) most = value;
-    }
+    const from = rowStart(window.region, region, y);
+    for (let i = from; i < from + region.width; i++) if (plane[i] !== value) return null;
   }
-  return { least, most };
+  return value;
 }
 
 function clampRun(
@@ -115,7 +114,10 @@ function clampRun(
   from: number,
   n: number,
 ): void {
-  for (let x = 0; x < n; x++) out[start + x] = Math.min(1, Math.max(0, values[from + x]!));
+  for (let x = 0; x < n; x++) {
+    const value = values[from + x]!;
+    out[start + x] = value > 0 ? (value < 1 ? value : 1) : 0;
+  }
 }
 
 /** Values cut off at 0 and 1. */
@@ -127,7 +129,7 @@ export function clampToOne(window: Window, region: Region): Raster {
         plane,
         y * region.width,
         window.raster.planes[c]!,
-        startIn(window, region, y),
+        rowStart(window.region, region, y),
         region.width,
       ),
     );

@@ -1,4 +1,7 @@
-import type { Raster } from './raster';
+import { LIGHTNESS } from './form';
+import { copyRun, emptyRaster, rowStart, type Raster, type Window } from './raster';
+import type { Region } from './region';
+import { scratchMemory, strideOf } from './rows';
 
 /** Weights of Rec. ITU-R BT.601 for luminance from encoded R, G, B. */
 export const LUMA = { red: 0.299, green: 0.587, blue: 0.114 } as const;
@@ -9,6 +12,46 @@ export function luminance(raster: Raster): Float32Array {
   const result = new Float32Array(red.length);
   for (let i = 0; i < result.length; i++) {
     result[i] = LUMA.red * red[i]! + LUMA.green * green[i]! + LUMA.blue * blue[i]!;
+  }
+  return result;
+}
+
+/** The same of a part of a window, as the one plane of a raster. */
+export function luminanceOver({ region: covered, raster }: Window, region: Region): Raster {
+  const { width, height } = region;
+  const result = emptyRaster(width, height, LIGHTNESS);
+  const line = strideOf(width);
+  const memory = scratchMemory(16 * line);
+  for (let y = 0; y < height; y++) {
+    const start = rowStart(covered, region, y);
+    for (let c = 0; c < 3; c++) {
+      copyRun(raster.planes[c]!, start, memory.floats, (c + 1) * line, width);
+    }
+    memory.luminanceRow(0, 4 * line, 8 * line, 12 * line, width);
+    copyRun(memory.floats, 0, result.planes[0]!, y * width, width);
+  }
+  return result;
+}
+
+/**
+ * Colours whose luminance became another: R, G and B gain alike what it gained, so that hues stay; alpha stays.
+ * @param changed that luminance, over at least `region`, as `colours` are
+ */
+export function recoloured(colours: Window, changed: Window, region: Region): Raster {
+  const { width, height } = region;
+  const result = emptyRaster(width, height, colours.raster.form);
+  const line = strideOf(width);
+  const memory = scratchMemory(16 * line);
+  const { floats } = memory;
+  const [luma] = changed.raster.planes as [Float32Array];
+  for (let y = 0; y < height; y++) {
+    const from = rowStart(colours.region, region, y);
+    for (let c = 0; c < 3; c++) copyRun(colours.raster.planes[c]!, from, floats, c * line, width);
+    copyRun(luma, rowStart(changed.region, region, y), floats, 3 * line, width);
+    memory.recolourRow(0, 4 * line, 8 * line, 12 * line, width);
+    for (let c = 0; c < 3; c++) copyRun(floats, c * line, result.planes[c]!, y * width, width);
+    const alpha = result.planes[3];
+    if (alpha) copyRun(colours.raster.planes[3]!, from, alpha, y * width, width);
   }
   return result;
 }

@@ -1,6 +1,7 @@
-import { grow, type Region, type Size } from './region';
 import { expNegative } from './portable-math';
-import { strideOf, scratchMemory, type ScratchMemory } from './rows';
+import { copyRun } from './raster';
+import { grow, type Region, type Size } from './region';
+import { rooms, scratchMemory, SPARE, strideOf, type ScratchMemory } from './rows';
 
 /** Pixels around a pixel that a Gaussian of this radius looks at; beyond 3 radii it is below 1 %. */
 export const gaussianReach = (radius: number): number => Math.ceil(3 * radius);
@@ -12,97 +13,125 @@ export function gaussianWeights(radius: number, reach = gaussianReach(radius)): 
   );
 }
 
+/** Rows that are handed on: of the plane itself, and of its means; byte pointers into the memory. */
+export type EachRow = (
+  memory: ScratchMemory,
+  row: { plane: number; mean: number; own: number },
+  y: number,
+) => void;
+
+/** Weights along either axis: of the middle, of what lies one pixel off, and so on; whatever they add up to. */
+export interface Weights {
+  half: Float64Array;
+  /** that what lies beyond the picture counts as zero; it is left out of the sum of weights unless this is said */
+  beyond?: 'zero';
+}
+
 /**
- * Gaussian blur of one plane, separable; at the picture's borders the weights that remain are
- * renormalised: what lies outside counts as zero, and is left out of the sum of weights.
+ * Means of one plane about each pixel of a region, separable and symmetric.
  * @param plane values over `covered`, which holds `region` and its reach as far as `size` allows
- * @returns the blurred plane over `region`
+ * @param own floats of scratch memory that `each` has for itself
+ * @param each is given a row of the plane and of the means, which it leaves as they are
  */
-export function blur(
+export function meanRows(
+  plane: Float32Array,
+  covered: Region,
+  region: Region,
+  size: Size,
+  { half, beyond }: Weights,
+  own: number,
+  each: EachRow,
+): void {
+  const reach = half.length - 1;
+  const all = half.reduce((sum, weight, k) => sum + (k === 0 ? 1 : 2) * weight, 0);
+  const weights = half.map((weight) => weight / all);
+  const { x: left, width: wide } = grow({ ...region, y: 0, height: 1 }, reach, size);
+
+  // In floats: as many rows of the plane as are looked at, and those to work in.
+  const count = 2 * reach + 1;
+  const room = rooms();
+  const stride = strideOf(region.width + 2 * reach) + SPARE;
+  const rows = room(count * stride);
+  const [zeros, line, across, totals] = [room(stride), room(stride), room(stride), room(stride)];
+  const [taps, down, along] = [room(reach + 1), room(count), room(count)];
+  const ownAt = room(own);
+  const memory = scratchMemory(room(0) * 4);
+  const { floats, ints } = memory;
+  floats.fill(0, zeros, taps);
+  floats.set(weights, taps);
+  const sums = line + left - (region.x - reach);
+  for (let k = 0; k < count; k++) ints[along + k] = (line + k) * 4;
+  const onPicture = (start: number, n: number, length: number): Float32Array =>
+    beyond === 'zero' ? new Float32Array(n).fill(1) : totalsOf(weights, start, n, length);
+  const totalsAcross = onPicture(region.x, region.width, size.width);
+  const totalsDown = onPicture(region.y, region.height, size.height);
+  floats.set(totalsAcross, totals);
+  const rimmed = totalsAcross[0] !== 1 || totalsAcross[region.width - 1] !== 1;
+
+  const rowAt = (y: number): number =>
+    y < 0 || y >= size.height ? zeros : rows + (y % count) * stride;
+  const take = (y: number): void => {
+    if (y < 0 || y >= size.height) return;
+    const start = (y - covered.y) * covered.width + left - covered.x;
+    copyRun(plane, start, floats, rowAt(y), wide);
+  };
+  for (let y = region.y - reach; y < region.y + reach; y++) take(y);
+  for (let y = 0; y < region.height; y++) {
+    const middle = region.y + y;
+    take(middle + reach);
+    for (let k = 0; k < count; k++) ints[down + k] = rowAt(middle + k - reach) * 4;
+    memory.symmetricRow(sums * 4, down * 4, taps * 4, reach, wide);
+    if (totalsDown[y] !== 1) memory.scaleRow(sums * 4, sums * 4, 1 / totalsDown[y]!, wide);
+    // Whole vectors wrote beyond what lies on the picture.
+    floats.fill(0, sums + wide, sums + strideOf(wide));
+    memory.symmetricRow(across * 4, along * 4, taps * 4, reach, region.width);
+    if (rimmed) memory.divideRow(across * 4, across * 4, totals * 4, region.width);
+    const row = { plane: (rowAt(middle) + region.x - left) * 4, mean: across * 4, own: ownAt * 4 };
+    each(memory, row, y);
+  }
+}
+
+/** Sums of those weights that fall on the picture about positions of an axis; 1 where all do. */
+function totalsOf(half: Float64Array, start: number, count: number, length: number): Float32Array {
+  const reach = half.length - 1;
+  const totals = new Float32Array(count).fill(1);
+  const total = (at: number): number => {
+    let sum = half[0]!;
+    for (let k = 1; k <= Math.min(reach, at); k++) sum += half[k]!;
+    for (let k = 1; k <= Math.min(reach, length - 1 - at); k++) sum += half[k]!;
+    return sum;
+  };
+  for (let at = start; at < Math.min(reach, start + count); at++) totals[at - start] = total(at);
+  const last = Math.max(start, reach, length - reach);
+  for (let at = last; at < start + count; at++) totals[at - start] = total(at);
+  return totals;
+}
+
+/** The same means as a plane of their own. */
+export function means(
+  plane: Float32Array,
+  covered: Region,
+  region: Region,
+  size: Size,
+  weights: Weights,
+): Float32Array {
+  const result = new Float32Array(region.width * region.height);
+  meanRows(plane, covered, region, size, weights, 0, ({ floats }, { mean }, y) =>
+    copyRun(floats, mean / 4, result, y * region.width, region.width),
+  );
+  return result;
+}
+
+/** The weights of a Gaussian. @param radius standard deviation in pixels */
+export const gaussian = (radius: number, reach = gaussianReach(radius)): Weights => ({
+  half: gaussianWeights(radius, reach).subarray(reach),
+});
+
+/** Gaussian blur of one plane, as `means` are. @param radius standard deviation in pixels */
+export const blur = (
   plane: Float32Array,
   covered: Region,
   region: Region,
   size: Size,
   radius: number,
-): Float32Array {
-  const weights = gaussianWeights(radius);
-  const reach = (weights.length - 1) / 2;
-  const half = weights.subarray(reach);
-  const wide = grow(region, reach, size);
-
-  // Rows of the scratchMemory, in floats: the plane, a row of zeros, and four to work in.
-  const stride = strideOf(region.width + 2 * reach) + 4;
-  const zeros = wide.height * stride;
-  const [sums, line, across, totals] = [1, 2, 3, 4].map((k) => zeros + k * stride) as [
-    number,
-    number,
-    number,
-    number,
-  ];
-  const memory = scratchMemory((totals + stride) * 4);
-  const { floats } = memory;
-  floats.fill(0, 0, totals + stride);
-  for (let y = 0; y < wide.height; y++) {
-    const start = (wide.y + y - covered.y) * covered.width + wide.x - covered.x;
-    floats.set(plane.subarray(start, start + wide.width), y * stride);
-  }
-  for (let x = 0; x < region.width; x++) {
-    floats[totals + x] = totalWeight(weights, region.x + x, reach, size.width);
-  }
-
-  const result = new Float32Array(region.width * region.height);
-  const inLine = (line + wide.x - (region.x - reach)) * 4;
-  for (let y = 0; y < region.height; y++) {
-    const middle = region.y + y;
-    const row = (k: number): number => {
-      const at = middle + k - wide.y;
-      return (at < 0 || at >= wide.height ? zeros : at * stride) * 4;
-    };
-    convolve(memory, sums * 4, row, half, wide.width);
-    memory.scaleRow(
-      inLine,
-      sums * 4,
-      1 / totalWeight(weights, middle, reach, size.height),
-      wide.width,
-    );
-    convolve(memory, across * 4, (k) => (line + reach + k) * 4, half, region.width);
-    memory.divideRow(across * 4, across * 4, totals * 4, region.width);
-    result.set(floats.subarray(across, across + region.width), y * region.width);
-  }
-  return result;
-}
-
-/** Sum of the weights that fall on the picture about one position of an axis. */
-function totalWeight(weights: Float64Array, position: number, reach: number, size: number): number {
-  let total = 0;
-  for (let k = -reach; k <= reach; k++) {
-    if (position + k >= 0 && position + k < size) total += weights[reach + k]!;
-  }
-  return total;
-}
-
-/** out = sum over k of half[|k|] x shifted(k), whole rows at a time, two pairs of the kernel a pass. */
-function convolve(
-  memory: ScratchMemory,
-  out: number,
-  shifted: (k: number) => number,
-  half: Float64Array,
-  n: number,
-): void {
-  memory.scaleRow(out, shifted(0), half[0]!, n);
-  for (let k = 1; k < half.length; k += 2) {
-    if (k + 1 === half.length) memory.add2(out, shifted(-k), shifted(k), half[k]!, half[k]!, n);
-    else {
-      memory.addPairs(
-        out,
-        shifted(-k),
-        shifted(k),
-        shifted(-k - 1),
-        shifted(k + 1),
-        half[k]!,
-        half[k + 1]!,
-        n,
-      );
-    }
-  }
-}
+): Float32Array => means(plane, covered, region, size, gaussian(radius));

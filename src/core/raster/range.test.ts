@@ -21,7 +21,7 @@ describe('the range about a pixel', () => {
         const y = covered.y + Math.floor(i / covered.width);
         plane[i] = picture[y * size.width + x]!;
       });
-      const { least, most } = rangeAbout(plane, covered, region, reach);
+      const { least, most } = rangeAbout(plane, covered, region, size, reach);
       for (let y = 0; y < region.height; y++)
         for (let x = 0; x < region.width; x++) {
           const about = grow(

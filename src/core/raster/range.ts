@@ -1,95 +1,134 @@
 import { copyRun } from './raster';
-import type { Region } from './region';
-import { scratchMemory, strideOf, type ScratchMemory } from './rows';
+import { grow, type Region, type Size } from './region';
+import { rooms, scratchMemory, SPARE, strideOf, type ScratchMemory } from './rows';
 
-/** Least and greatest values about every pixel of a region: rows in scratch memory, in floats. */
-interface RangeRows {
-  memory: ScratchMemory;
-  /** where the rows of least and of greatest values begin */
-  least: number;
-  most: number;
-  /** from one row to the next */
-  stride: number;
-  /** what the caller has for itself */
-  own: number;
-}
+/** Least and greatest values about a row's pixels, and what the caller has for itself; byte pointers. */
+export type EachRange = (
+  memory: ScratchMemory,
+  row: { least: number; most: number; own: number },
+  y: number,
+) => void;
+
+/** What of a range is wanted. */
+export type Side = 'least' | 'most';
 
 /**
- * The range of a plane in the square of `reach` pixels to every side about each pixel of a region: rows and columns
- * one after the other, each by doublings, so that the cost grows with the logarithm of the reach. Beyond the
- * picture there is nothing.
- * @param covered `region` grown by `reach` as far as the picture goes
- * @param own floats of scratch memory that the caller needs beside
- * @param rowOf writes a row of the plane over `covered` to a place of the scratch memory, in floats
+ * The range of a plane in the square of `reach` pixels to every side about each pixel of a region: along rows, then
+ * across them, each by doublings, so that the cost grows with the logarithm of the reach. Beyond the picture there is
+ * nothing.
+ * @param plane values over `covered`, which holds `region` and its reach as far as `size` allows
+ * @param own floats of scratch memory that `each` has for itself
  */
 export function rangeRows(
+  plane: Float32Array,
   covered: Region,
   region: Region,
+  size: Size,
   reach: number,
   own: number,
-  rowOf: (memory: ScratchMemory, at: number, own: number, y: number) => void,
-): RangeRows {
-  const rows = region.height + 2 * reach;
+  each: EachRange,
+  sides: readonly Side[] = ['least', 'most'],
+): void {
+  const looked = grow(region, reach, size);
   const wide = region.width + 2 * reach;
-  const stride = strideOf(wide) + 4;
-  const least = 0;
-  const most = rows * stride;
-  const ownAt = 2 * rows * stride;
-  const memory = scratchMemory((ownAt + own) * 4);
+  const stride = strideOf(wide) + SPARE;
+  const room = rooms();
+  const line = room(stride);
+  const turns = sides.map((side) => new Doublings(side, 2 * reach + 1, stride, room));
+  const ownAt = room(own);
+  const memory = scratchMemory(room(0) * 4);
   const { floats } = memory;
-  const left = covered.x - (region.x - reach);
-  const right = left + covered.width;
+  const left = looked.x - (region.x - reach);
+  const right = left + looked.width;
+  const rows = region.height + 2 * reach;
   for (let y = 0; y < rows; y++) {
     // What lies beyond the picture repeats its rim, which is in the square already.
-    const from = Math.min(Math.max(region.y - reach + y - covered.y, 0), covered.height - 1);
-    const at = least + y * stride;
-    rowOf(memory, at + left, ownAt, covered.y + from);
-    floats.fill(floats[at + left]!, at, at + left);
-    floats.fill(floats[at + right - 1]!, at + right, at + stride);
-    floats.copyWithin(most + y * stride, at, at + stride);
-    widen(2 * reach + 1, (step) => {
-      memory.leastRow(at * 4, at * 4, (at + step) * 4, wide - step);
-      const top = most + y * stride;
-      memory.mostRow(top * 4, top * 4, (top + step) * 4, wide - step);
-    });
+    const at = Math.min(Math.max(region.y - reach + y, looked.y), looked.y + looked.height - 1);
+    const start = (at - covered.y) * covered.width + looked.x - covered.x;
+    copyRun(plane, start, floats, line + left, looked.width);
+    floats.fill(floats[line + left]!, line, line + left);
+    floats.fill(floats[line + right - 1]!, line + right, line + stride);
+    const found = turns.map((turn) => turn.take(memory, line, y, region.width));
+    if (y < 2 * reach) continue;
+    const row = { least: found[0]! * 4, most: found.at(-1)! * 4, own: ownAt * 4 };
+    each(memory, row, y - 2 * reach);
   }
-  widen(2 * reach + 1, (step) => {
-    for (let y = 0; y + step < rows; y++) {
-      const low = (least + y * stride) * 4;
-      memory.leastRow(low, low, low + step * stride * 4, region.width);
-      const high = (most + y * stride) * 4;
-      memory.mostRow(high, high, high + step * stride * 4, region.width);
+}
+
+/** Rows of the least or the greatest of windows of 1, 2, 4 … rows, as far as later rows look back on them. */
+class Doublings {
+  /** rows that a window of each length covers, and where the last of them lie */
+  private readonly levels: { length: number; at: number; rows: number }[] = [];
+  private readonly out: number;
+
+  constructor(
+    private readonly side: Side,
+    private readonly length: number,
+    private readonly stride: number,
+    room: (floats: number) => number,
+  ) {
+    let have = 1;
+    for (; 2 * have <= length; have *= 2) this.add(have, have + 1, room);
+    this.add(have, length - have + 1, room);
+    this.out = room(stride);
+  }
+
+  private add(length: number, rows: number, room: (floats: number) => number): void {
+    this.levels.push({ length, rows, at: room(rows * this.stride) });
+  }
+
+  /** Takes the next row in. @returns where the row of whole windows that ends with it lies, in floats */
+  take(memory: ScratchMemory, line: number, y: number, n: number): number {
+    const { levels, stride, length } = this;
+    const narrow = this.side === 'least' ? memory.leastRow : memory.mostRow;
+    const at = ({ at: first, rows }: (typeof levels)[number], row: number) =>
+      (first + (Math.max(row, 0) % rows) * stride) * 4;
+    // Along the row first.
+    const own = at(levels[0]!, y);
+    const wide = n + length - 1;
+    let from = line * 4;
+    let have = 1;
+    for (; 2 * have <= length; have *= 2, from = own) {
+      narrow(own, from, from + have * 4, wide - have);
     }
-  });
-  return { memory, least, most, stride, own: ownAt };
+    if (have < length) narrow(own, from, from + (length - have) * 4, n);
+    for (const [k, level] of levels.entries()) {
+      const next = levels[k + 1];
+      if (next) narrow(at(next, y), at(level, y), at(level, y - level.length), n);
+      else narrow(this.out * 4, at(level, y), at(level, y - (length - level.length)), n);
+    }
+    return this.out;
+  }
 }
 
-/** Steps that make windows of one value windows of `length`: 1, 2, 4 …, and what is left. */
-function widen(length: number, by: (step: number) => void): void {
-  let have = 1;
-  for (; 2 * have <= length; have *= 2) by(have);
-  if (have < length) by(length - have);
-}
-
-/**
- * The range about every pixel of a region, as two planes of its own.
- * @param plane values over `covered`, which is as in `rangeRows`
- */
+/** The range about every pixel of a region, as planes of its own; the rest as in `rangeRows`. */
 export function rangeAbout(
   plane: Float32Array,
   covered: Region,
   region: Region,
+  size: Size,
   reach: number,
 ): { least: Float32Array; most: Float32Array } {
-  const { memory, least, most, stride } = rangeRows(covered, region, reach, 0, (into, at, _, y) =>
-    copyRun(plane, (y - covered.y) * covered.width, into.floats, at, covered.width),
-  );
-  const taken = (from: number) => {
-    const values = new Float32Array(region.width * region.height);
-    for (let y = 0; y < region.height; y++) {
-      copyRun(memory.floats, from + y * stride, values, y * region.width, region.width);
-    }
-    return values;
-  };
-  return { least: taken(least), most: taken(most) };
+  const least = new Float32Array(region.width * region.height);
+  const most = new Float32Array(region.width * region.height);
+  rangeRows(plane, covered, region, size, reach, 0, ({ floats }, row, y) => {
+    copyRun(floats, row.least / 4, least, y * region.width, region.width);
+    copyRun(floats, row.most / 4, most, y * region.width, region.width);
+  });
+  return { least, most };
+}
+
+/** The greatest value about every pixel of a region, as in `rangeAbout`. */
+export function mostAbout(
+  plane: Float32Array,
+  covered: Region,
+  region: Region,
+  size: Size,
+  reach: number,
+): Float32Array {
+  const most = new Float32Array(region.width * region.height);
+  const take = ({ floats }: ScratchMemory, row: { most: number }, y: number): void =>
+    copyRun(floats, row.most / 4, most, y * region.width, region.width);
+  rangeRows(plane, covered, region, size, reach, 0, take, ['most']);
+  return most;
 }

@@ -49,12 +49,15 @@ export function narrowed(window: Window, region: Region): Window {
 export const pixelsOver = ({ region: covered, raster }: Window, region: Region): Raster =>
   contains(region, covered) ? raster : cut({ region: covered, raster }, region);
 
+/** Where the y-th row of a region begins in the planes of what covers it. */
+export const rowStart = (covered: Region, region: Region, y: number): number =>
+  (region.y + y - covered.y) * covered.width + region.x - covered.x;
+
 /** A part of one plane, copied. @param covered what the plane lies over; it holds `region` */
 export function cutPlane(plane: Float32Array, covered: Region, region: Region): Float32Array {
   const part = new Float32Array(region.width * region.height);
   for (let y = 0; y < region.height; y++) {
-    const start = (region.y + y - covered.y) * covered.width + region.x - covered.x;
-    copyRun(plane, start, part, y * region.width, region.width);
+    copyRun(plane, rowStart(covered, region, y), part, y * region.width, region.width);
   }
   return part;
 }

@@ -12,15 +12,12 @@ interface Kernels {
   mix2(out: number, a: number, b: number, wa: number, wb: number, n: number): void;
   add2(out: number, a: number, b: number, wa: number, wb: number, n: number): void;
   add1(out: number, a: number, wa: number, n: number): void;
-  addPairs(
-    out: number,
-    a: number,
-    b: number,
-    c: number,
-    d: number,
-    near: number,
-    far: number,
-    n: number,
+  symmetricRow(out: number, rows: number, half: number, reach: number, n: number): void;
+  symmetricRows4(
+    ...row: [
+      ...[out: number, stride: number, rows: number, half: number],
+      ...[reach: number, n: number],
+    ]
   ): void;
   weighAlong(
     out: number,
@@ -107,18 +104,38 @@ interface Kernels {
   splineRow(out: number, from: number, cells: number, factor: number, table: number): void;
   unsharpRow(
     ...pointersAndNumbers: [
-      ...[r: number, g: number, b: number, luma: number, soft: number],
+      ...[out: number, luma: number, soft: number],
       ...[light: number, dark: number, threshold: number, n: number],
     ]
   ): void;
+  highpassRow(out: number, luma: number, soft: number, n: number): void;
+  blendHighpassRow(out: number, luma: number, soft: number, mode: number, n: number): void;
   squareRow(out: number, a: number, n: number): void;
-  mixRow(out: number, before: number, limits: number, share: number, n: number): void;
+  recolourRow(r: number, g: number, b: number, luma: number, n: number): void;
   tapsRow(
-    ...row: [out: number, from: number, stride: number, taps: number, side: number, n: number]
+    ...row: [
+      ...[out: number, from: number, stride: number, taps: number],
+      ...[side: number, n: number],
+    ]
+  ): void;
+  restoreRow(
+    ...row: [out: number, luma: number, change: number, power: number, least: number, n: number]
   ): void;
   contrastRow(
     ...pointersAndNumbers: [
-      ...[r: number, g: number, b: number, luma: number, slope: number, level: number],
+      ...[out: number, luma: number, slope: number, level: number],
+      ...[amount: number, n: number],
+    ]
+  ): void;
+  edgeRow(
+    ...pointersAndNumbers: [
+      ...[out: number, above: number, row: number, below: number, least: number, most: number],
+      ...[times: number, hard: number, ramps: number, n: number],
+    ]
+  ): void;
+  maskedRow(
+    ...pointersAndNumbers: [
+      ...[out: number, luma: number, soft: number, mask: number],
       ...[amount: number, n: number],
     ]
   ): void;
@@ -126,8 +143,8 @@ interface Kernels {
   mostRow(out: number, a: number, b: number, n: number): void;
   holdRow(
     ...pointersAndNumbers: [
-      ...[r: number, g: number, b: number, least: number, most: number],
-      ...[dark: number, light: number, n: number],
+      ...[out: number, before: number, limits: number, least: number, most: number],
+      ...[dark: number, light: number, share: number, n: number],
     ]
   ): void;
 }
@@ -170,6 +187,19 @@ export function scratchMemory(bytes: number): ScratchMemory {
 
 /** Floats that a row of `width` takes in a scratchMemory: whole vectors. */
 export const strideOf = (width: number): number => Math.ceil(width / 4) * 4;
+
+/** Floats that are kept free behind a row, since kernels read and write whole vectors. */
+export const SPARE = 16;
+
+/** Places in a scratchMemory, one after the other: each call returns where so many floats begin. */
+export function rooms(): (floats: number) => number {
+  let end = 0;
+  return (floats) => {
+    const at = end;
+    end += strideOf(floats);
+    return at;
+  };
+}
 
 /**
  * A row as the weighted sum of rows that lie one `stride` after the other.

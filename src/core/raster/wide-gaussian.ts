@@ -1,6 +1,6 @@
-import { gaussianReach, gaussianWeights } from './gaussian';
+import { gaussian, gaussianReach, gaussianWeights, meanRows, type Weights } from './gaussian';
 import { clip, type Region, type Size } from './region';
-import { emptyRaster, type Raster, type Window } from './raster';
+import { copyRun, emptyRaster, type Raster, type Window } from './raster';
 import { scratchMemory, strideOf, type ScratchMemory } from './rows';
 import { LIGHTNESS } from './form';
 
@@ -208,45 +208,23 @@ function normalised({ sigma, reach }: Pick<WideGaussian, 'sigma' | 'reach'>): Fl
 }
 
 /**
- * A plane of the reduced grid blurred over `cells`.
+ * A plane of the reduced grid blurred over `cells`; what lies beyond the grid counts as nothing.
+ * @param covered cells that the plane lies over, at least those about `cells` as far as the grid goes
  * @param out its rows, one `stride` after the other
  */
 export function blurCells(
   plane: Float32Array,
   covered: Region,
   cells: Region,
-  wide: Pick<WideGaussian, 'sigma' | 'reach'>,
+  grid: Size,
+  { sigma, reach }: Pick<WideGaussian, 'sigma' | 'reach'>,
   out: Float32Array,
   stride: number,
 ): void {
-  const { reach } = wide;
-  const bell = normalised(wide);
-  const top = Math.max(covered.y, cells.y - reach);
-  const bottom = Math.min(covered.y + covered.height, cells.y + cells.height + reach);
-  const across = new Float64Array(Math.max(0, bottom - top) * cells.width);
-  for (let y = top; y < bottom; y++) {
-    const line = (y - covered.y) * covered.width - covered.x;
-    for (let c = 0; c < cells.width; c++) {
-      const at = cells.x + c;
-      const from = Math.max(at - reach, covered.x);
-      const to = Math.min(at + reach, covered.x + covered.width - 1);
-      let sum = 0;
-      for (let x = from; x <= to; x++) sum += bell[x - at + reach]! * plane[line + x]!;
-      across[(y - top) * cells.width + c] = sum;
-    }
-  }
-  for (let r = 0; r < cells.height; r++) {
-    const at = cells.y + r;
-    const from = Math.max(at - reach, top);
-    const to = Math.min(at + reach, bottom - 1);
-    for (let c = 0; c < cells.width; c++) {
-      let sum = 0;
-      for (let y = from; y <= to; y++) {
-        sum += bell[y - at + reach]! * across[(y - top) * cells.width + c]!;
-      }
-      out[r * stride + c] = sum;
-    }
-  }
+  const weights: Weights = { ...gaussian(sigma, reach), beyond: 'zero' };
+  meanRows(plane, covered, cells, grid, weights, 0, ({ floats }, { mean }, y) =>
+    copyRun(floats, mean / 4, out, y * stride, cells.width),
+  );
 }
 
 /** What a blur of cells that all count `weight` comes to along an axis of the reduced grid. @param count of its cells */
@@ -358,7 +336,7 @@ export function wideBlurRows(
   const { cells, stride } = cellsAbout(region, factor);
   const blurred = new Float32Array(cells.height * stride);
   const [plane] = reduced.raster.planes as [Float32Array];
-  blurCells(plane, reduced.region, cells, wide, blurred, stride);
+  blurCells(plane, reduced.region, cells, reducedSize(size, factor), wide, blurred, stride);
   const across = weightsOn(region.x, region.width, size.width, wide);
   const inside = across.every((weight) => weight === 1);
   const down = weightsOn(region.y, region.height, size.height, wide);

@@ -42,7 +42,10 @@ export function asLayer(recipe: Recipe): Recipe | null {
   const layer = stageOf(last).layer;
   if (!layer) return null;
   const shown = { kind: last.kind, strength: 100, numbers: layer.numbers(last.numbers) };
-  const steps = recipe.steps.map((step) => (step === last ? (shown as RecipeStep) : step));
+  const greys: RecipeStep = { kind: 'greys', strength: 100, numbers: {} };
+  const steps = recipe.steps.flatMap((step) =>
+    step === last ? [shown as RecipeStep, greys] : [step],
+  );
   return { ...recipe, steps };
 }
 

@@ -4,7 +4,7 @@ import { held, holdInput } from '../guard/hold';
 import { UPSCALING } from '../learned/enlarger';
 import type { Network } from '../learned/network';
 import { compositeOver } from '../raster/alpha';
-import { blend, clampToOne, product, valueRange } from '../raster/blend';
+import { blend, clampToOne, product, onlyValue } from '../raster/blend';
 import { roundToFixed } from '../raster/fixed';
 import { whole, type Region, type Size } from '../raster/region';
 import { cut, emptyRaster, narrowed, type Raster, type Window } from '../raster/raster';
@@ -15,7 +15,8 @@ import { looksAtPicture, zoneInput, zoneValues, type MaskReader } from '../zone/
 import type { ZoneMap } from '../zone/zone';
 import { canonicalJson } from './canonical';
 import type { Recipe } from './recipe';
-import { RGB, RGBA, STRENGTH, type Form } from '../raster/form';
+import { luminanceOver, recoloured } from '../raster/colour';
+import { LIGHTNESS, RGB, RGBA, STRENGTH, type Form } from '../raster/form';
 
 /** What nodes may use besides their inputs. */
 export interface NodeTools {
@@ -69,11 +70,20 @@ export interface Graph {
 /** Longest side of a block unless a stage says another: what lies about a block is computed too. */
 const BLOCK = 512;
 
+/** A step that is a stage; insets are ways of their own. */
+type StageStep = Exclude<RecipeStep, { kind: 'inset' }>;
+
+/** What of an input is needed where it is looked at pixel by pixel. */
+const same = (region: Region): Region => region;
+
 const hashOf = (parts: unknown): string => bytesToHex(sha256(utf8ToBytes(canonicalJson(parts))));
 
 /** Where a chain of steps has come to, and what those to come may look at beside it. */
 interface State {
-  picture: GraphNode;
+  /** all colours, as far as steps changed all of them */
+  colours: GraphNode;
+  /** what steps that change luminance alone have made of it since; null where there were none */
+  luminance: GraphNode | null;
   /** the same grid without any treatment */
   untreated: GraphNode;
   /** how many times as large the picture is as the untreated one and its zones */
@@ -94,17 +104,16 @@ export function graphOf(recipe: Recipe): Graph {
     ? 'learned'
     : (resampling?.numbers.method ?? 'drawn');
   const mounted = steps.findIndex(({ kind }) => kind === 'mount');
-  const state = builder.follow(mounted < 0 ? steps : steps.slice(0, mounted));
+  const { picture, strengths } = builder.follow(mounted < 0 ? steps : steps.slice(0, mounted));
   const mount = steps[mounted];
   if (mount?.kind !== 'mount') {
-    const { picture } = state;
-    return { result: picture, strengths: state.strengths, place: whole(picture.size), enlargedBy };
+    return { result: picture, strengths, place: whole(picture.size), enlargedBy };
   }
   const { x, y } = mount.numbers;
   return {
-    result: builder.stage(mount, state.picture, 'sheet'),
-    strengths: state.strengths,
-    place: { x, y, ...state.picture.size },
+    result: builder.stage(mount, picture, 'sheet'),
+    strengths,
+    place: { x, y, ...picture.size },
     enlargedBy,
   };
 }
@@ -125,9 +134,13 @@ class Builder {
     return made;
   }
 
-  follow(steps: readonly RecipeStep[]): State {
+  follow(steps: readonly RecipeStep[]): Pick<State, 'strengths'> & { picture: GraphNode } {
     const phases = phasesOf(steps, this.recipe.original.drawn !== null);
-    return steps.reduce((state, step, i) => this.after(state, step, phases[i]!), this.beginning());
+    const state = steps.reduce(
+      (before, step, i) => this.after(before, step, phases[i]!),
+      this.beginning(),
+    );
+    return { picture: this.picture(state), strengths: state.strengths };
   }
 
   private beginning(): State {
@@ -146,42 +159,79 @@ class Builder {
         return raster.form.alpha && alpha !== 'kept' ? compositeOver(raster, paper) : raster;
       },
     });
-    return { picture, untreated: picture, upscaled: 1, strengths: this.strengthsOver(picture) };
+    return {
+      ...{ colours: picture, luminance: null, untreated: picture, upscaled: 1 },
+      strengths: this.strengthsOver(picture),
+    };
+  }
+
+  /** All colours of a state. */
+  private picture({ colours, luminance }: State): GraphNode {
+    if (!luminance) return colours;
+    const { size, grid, form } = colours;
+    return this.node(['recoloured'], {
+      ...{ size, grid, form, block: BLOCK, cost: 0 },
+      inputs: [luminance, colours].map((node) => ({ node, region: same })),
+      compute: async (region, read) => {
+        // In this order, since what was done to luminance looked beyond the region.
+        const changed = await read(0, region);
+        return recoloured(await read(1, region), changed, region);
+      },
+    });
+  }
+
+  private luminanceOf(colours: GraphNode): GraphNode {
+    const { size, grid } = colours;
+    return this.node(['luminance'], {
+      ...{ size, grid, form: LIGHTNESS, block: BLOCK, cost: 0 },
+      inputs: [{ node: colours, region: same }],
+      compute: async (region, read) => luminanceOver(await read(0, region), region),
+    });
   }
 
   private after(state: State, step: RecipeStep, phase: Phase): State {
     switch (step.kind) {
       case 'regrid': {
         // Zones lie on the true grid of repeated pixels.
-        const picture = this.stage(step, state.picture, phase);
-        return { ...state, picture, untreated: picture, strengths: this.strengthsOver(picture) };
+        const picture = this.stage(step, this.picture(state), phase);
+        const strengths = this.strengthsOver(picture);
+        return { ...state, colours: picture, luminance: null, untreated: picture, strengths };
       }
-      case 'upscale':
-        return {
-          ...state,
-          picture: this.stage(step, state.picture, phase),
-          upscaled: state.upscaled * UPSCALING,
-        };
+      case 'upscale': {
+        const picture = this.stage(step, this.picture(state), phase);
+        const upscaled = state.upscaled * UPSCALING;
+        return { ...state, colours: picture, luminance: null, upscaled };
+      }
       case 'resample':
         return this.resampled(state, step);
       case 'inset': {
         const { picture } = this.follow(insetSteps(step.numbers));
-        return { ...state, picture: this.blended(state, step, picture) };
+        const colours = this.blended(state, step, this.picture(state), picture);
+        return { ...state, colours, luminance: null };
       }
-      default: {
-        const done = this.stage(step, state.picture, phase, state.untreated);
-        return { ...state, picture: this.blended(state, step, done) };
-      }
+      default:
+        return stageOf(step).changes === 'luminance'
+          ? this.changed(state, step, phase)
+          : this.treated(state, step, phase);
     }
   }
 
+  /** A step on all colours. */
+  private treated(state: State, step: StageStep, phase: Phase): State {
+    const picture = this.picture(state);
+    const done = this.stage(step, picture, phase, state.untreated);
+    return { ...state, colours: this.blended(state, step, picture, done), luminance: null };
+  }
+
+  /** A step on luminance alone: those in a row change it one after the other, and colours follow once. */
+  private changed(state: State, step: StageStep, phase: Phase): State {
+    const before = state.luminance ?? this.luminanceOf(state.colours);
+    const done = this.stage(step, before, phase);
+    return { ...state, luminance: this.blended(state, step, before, done) };
+  }
+
   /** One stage on its input, after its reduction where it has one. */
-  stage(
-    step: Exclude<RecipeStep, { kind: 'inset' }>,
-    input: GraphNode,
-    phase: Phase,
-    untreated?: GraphNode,
-  ): GraphNode {
+  stage(step: StageStep, input: GraphNode, phase: Phase, untreated?: GraphNode): GraphNode {
     const stage = stageOf(step);
     const { numbers } = step;
     const grids = { from: input.size, to: stage.size(numbers, input.size) };
@@ -245,7 +295,6 @@ class Builder {
     if (!zone || !spared) return zone || spared ? state.strengths((zone ?? spared)!) : undefined;
     const both = [state.strengths(zone), state.strengths(spared)];
     const { size, grid, form } = both[0]!;
-    const same = (region: Region) => region;
     return this.node(['both'], {
       ...{ size, grid, form, block: BLOCK, cost: 0 },
       inputs: both.map((node) => ({ node, region: same })),
@@ -255,16 +304,17 @@ class Builder {
   }
 
   /** What was done, as strongly as it is wanted and only where it is wanted, held to its limit. */
-  private blended(state: State, step: RecipeStep, done: GraphNode): GraphNode {
+  private blended(state: State, step: RecipeStep, picture: GraphNode, done: GraphNode): GraphNode {
     const { strength, limit } = step;
-    const { picture } = state;
     const { size } = picture;
+    if (limit && picture.form.space !== 'lightness') {
+      throw new RangeError('graph: an overshoot limit on what is not luminance alone');
+    }
     if (done.size.width !== size.width || done.size.height !== size.height) {
       throw new RangeError('graph: what is laid over a picture has another size');
     }
     const strengths = this.strengthsOf(state, step);
     if (strength === 100 && !strengths && !limit) return done;
-    const same = (region: Region) => region;
     const about = (region: Region) => (limit ? holdInput(limit, region, size) : region);
     const share = strength / 100;
     return this.node(['blend', strength, ...(limit ? [limit] : [])], {
@@ -277,9 +327,9 @@ class Builder {
       compute: async (region, read) => {
         const limits = strengths && (await read(2, region));
         // Where a zone is empty nothing needs to be computed; where it is full, nothing else.
-        const range = limits && valueRange(limits, region);
-        if (range?.most === 0) return cut(await read(0, region), region);
-        if (!limit && share === 1 && range?.least === 1) return cut(await read(1, region), region);
+        const all = limits && onlyValue(limits, region);
+        if (all === 0) return cut(await read(0, region), region);
+        if (!limit && share === 1 && all === 1) return cut(await read(1, region), region);
         // In this order, since what was done looked at the picture over the region itself.
         const after = await read(1, region);
         const before = await read(0, about(region));
@@ -306,7 +356,8 @@ class Builder {
       numbers: { ...numbers, source, method: 'bicubic' as const, light: 'gamma' as const },
     };
     return {
-      picture: this.stage(step, state.picture, 'enlarge'),
+      colours: this.stage(step, this.picture(state), 'enlarge'),
+      luminance: null,
       untreated: this.stage(onUntreated, state.untreated, 'enlarge'),
       upscaled: 1,
       strengths: (zone) => this.clamped(this.stage(softly, state.strengths(zone), 'enlarge')),
@@ -317,7 +368,7 @@ class Builder {
   private clamped(node: GraphNode): GraphNode {
     return this.node(['clamp'], {
       ...node,
-      inputs: [{ node, region: (region) => region }],
+      inputs: [{ node, region: same }],
       cost: 0,
       compute: async (region, read) => clampToOne(await read(0, region), region),
     });

@@ -24,13 +24,13 @@ export class Carry implements Store {
       return compute(region);
     let band = this.bands.get(node);
     if (!band) this.bands.set(node, (band = new Band(plan, node.form)));
-    return band.read(region, compute);
+    return band.read(region, this.tile, compute);
   }
 
   /** A tile is done: what none of those below looks at is let go. */
   nextTile(): void {
     for (const [node, band] of this.bands)
-      band.dropAbove(this.plans.get(node)!.keepFrom[this.tile]!);
+      band.dropAbove(this.plans.get(node)!.tiles[this.tile]!.keepFrom);
     this.tile++;
   }
 }
@@ -54,32 +54,35 @@ class Band {
     this.held = emptyRaster(plan.width, Math.ceil(plan.rows * 1.5), form);
   }
 
-  read(region: Region, compute: Compute): Promise<Window> {
+  /** @param tile all of whose rows are computed with the first that are asked for, rather than bit by bit */
+  read(region: Region, tile: number, compute: Compute): Promise<Window> {
     const { x, width } = this.plan;
-    const planned = { x, y: region.y, width, height: region.height };
-    if (!contains(planned, region)) return compute(region);
-    const next = this.last.then(() => this.readRows(planned, compute));
+    if (!contains({ ...region, x, width }, region)) return compute(region);
+    const next = this.last.then(() => this.readRows(region, tile, compute));
     this.last = next.catch(() => {});
     return next;
   }
 
-  private async readRows(region: Region, compute: Compute): Promise<Window> {
-    const end = region.y + region.height;
-    const goesOn = region.y >= this.top && region.y <= this.bottom && this.bottom > this.top;
+  private async readRows(region: Region, tile: number, compute: Compute): Promise<Window> {
+    const { x, width, tiles } = this.plan;
+    const { from, to } = tiles[tile]!;
+    const first = Math.min(region.y, from);
+    const end = Math.max(region.y + region.height, to);
+    const goesOn = first >= this.top && first <= this.bottom && this.bottom > this.top;
     // What was let go, or lies beyond a gap, is computed anew, whole.
-    if (!goesOn && region.y < this.bottom && this.bottom > this.top) return compute(region);
-    if (!goesOn) this.top = this.bottom = this.origin = region.y;
+    if (!goesOn && first < this.bottom && this.bottom > this.top) return compute(region);
+    if (!goesOn) this.top = this.bottom = this.origin = first;
     if (end > this.bottom) {
-      const missing = { ...region, y: this.bottom, height: end - this.bottom };
+      const missing = { x, y: this.bottom, width, height: end - this.bottom };
       const found = await compute(missing);
       this.makeRoom(end);
       paste(found, {
-        region: { ...region, y: this.origin, height: this.held.height },
+        region: { x, y: this.origin, width, height: this.held.height },
         raster: this.held,
       });
       this.bottom = end;
     }
-    return this.view(region.y, end);
+    return this.view(region.y, region.y + region.height);
   }
 
   /** The held rows themselves, not a copy: they stay where they are until the tile is done. */

@@ -23,7 +23,7 @@ export interface NodeJob {
 /** Columns of a result: narrow enough for memory to stay flat, wide enough that rims don't count. */
 const COLUMN = 3264;
 /** Rows of a tile. */
-const ROWS = 192;
+const ROWS = 256;
 /** Blocks begin at whole pixels of the original, and at whole pairs of them, which cleaners go by. */
 const STEP = 8;
 /** Below so many microseconds a pixel a node is computed again rather than written and read. */
@@ -88,8 +88,15 @@ export interface CarryPlan {
   width: number;
   /** the most rows that are held at a time */
   rows: number;
-  /** by tile: the first row that later tiles look at */
-  keepFrom: number[];
+  /** by tile: the rows that are needed for it, and the first one that later tiles look at */
+  tiles: TileRows[];
+}
+
+/** Rows of a node from `from` to before `to`, none where that is not beyond it. */
+interface TileRows {
+  from: number;
+  to: number;
+  keepFrom: number;
 }
 
 /** Tiles of a part, and by node, what is carried over between them. */
@@ -99,46 +106,59 @@ export function carryPlans(
   isSource: (node: GraphNode) => boolean,
 ): { tiles: Region[]; plans: Map<GraphNode, CarryPlan> } {
   const tiles = strips(part, rows).map((tile) => ({ ...tile, x: part.x, y: part.y + tile.y }));
-  const nodes = inOrder(result).reverse();
-  const needs = tiles.map((tile) => {
-    const needed = new Map<GraphNode, Region>([[result, tile]]);
-    for (const node of nodes) {
-      const region = needed.get(node);
-      if (!region || isSource(node)) continue;
-      for (const input of node.inputs) {
-        const own = input.region(region);
-        const known = needed.get(input.node);
-        if (own.width > 0 && own.height > 0) {
-          needed.set(input.node, known ? union(known, own) : own);
-        }
-      }
-    }
-    return needed;
-  });
   const plans = new Map<GraphNode, CarryPlan>();
+  /** by node and tile: what is computed of it */
+  const computed = new Map<GraphNode, (Region | undefined)[]>([[result, tiles]]);
+  // What looks at a node comes before it.
+  const nodes = inOrder(result).reverse();
   for (const node of nodes) {
-    const regions = needs.map((needed) => needed.get(node));
-    const some = regions.filter((region) => region !== undefined);
-    if (some.length < 1 || node === result || isSource(node)) continue;
-    const all = some.reduce(union);
-    const keepFrom: number[] = [];
-    let least = Infinity;
-    for (let k = tiles.length - 1; k >= 0; k--) {
-      keepFrom[k] = least;
-      least = Math.min(least, regions[k]?.y ?? Infinity);
-    }
-    let held = 0;
-    let again =
-      nodes.filter((other) => other.inputs.some((input) => input.node === node)).length > 1;
-    regions.forEach((region, k) => {
-      if (!region) return;
-      const bottom = region.y + region.height;
-      again ||= keepFrom[k]! < bottom;
-      held = Math.max(held, bottom - Math.min(region.y, k > 0 ? keepFrom[k - 1]! : Infinity));
-    });
+    if (node === result || isSource(node)) continue;
+    const lookers = nodes.flatMap((other) =>
+      isSource(other)
+        ? []
+        : other.inputs.filter((input) => input.node === node).map((input) => ({ other, input })),
+    );
+    const needed = tiles.map((_, k) =>
+      lookers
+        .flatMap(({ other, input }) => {
+          const region = computed.get(other)?.[k];
+          return region ? [input.region(region)] : [];
+        })
+        .filter(({ width, height }) => width > 0 && height > 0)
+        .reduce<Region | undefined>((all, one) => (all ? union(all, one) : one), undefined),
+    );
+    const plan = planOf(needed);
     // What is looked at once is handed on as it is.
-    if (!again) continue;
-    plans.set(node, { x: all.x, width: all.width, rows: held, keepFrom });
+    const again =
+      plan && (lookers.length > 1 || plan.tiles.some(({ to, keepFrom }) => keepFrom < to));
+    if (again) plans.set(node, plan);
+    computed.set(node, again ? missingRows(plan) : needed);
   }
   return { tiles, plans };
+}
+
+function planOf(needed: readonly (Region | undefined)[]): CarryPlan | undefined {
+  const some = needed.filter((region) => region !== undefined);
+  if (some.length === 0) return undefined;
+  const { x, width } = some.reduce(union);
+  const tiles = needed.map((region) => ({
+    from: region?.y ?? Infinity,
+    to: region ? region.y + region.height : -Infinity,
+    keepFrom: Infinity,
+  }));
+  for (let k = tiles.length - 2; k >= 0; k--) {
+    tiles[k]!.keepFrom = Math.min(tiles[k + 1]!.from, tiles[k + 1]!.keepFrom);
+  }
+  const held = tiles.map(({ from, to }, k) => to - Math.min(from, tiles[k - 1]?.keepFrom ?? from));
+  return { x, width, tiles, rows: Math.max(...held) };
+}
+
+/** What is computed of a carried node for each tile: the rows that those before it did not need. */
+function missingRows({ x, width, tiles }: CarryPlan): (Region | undefined)[] {
+  let bottom = -Infinity;
+  return tiles.map(({ from, to }) => {
+    const y = Math.max(from, bottom);
+    bottom = Math.max(bottom, to);
+    return y < to ? { x, width, y, height: to - y } : undefined;
+  });
 }

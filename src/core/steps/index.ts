@@ -8,6 +8,7 @@ import { enlarge } from './enlarge/enlarge';
 import { resample } from './resample/resample';
 import { deblur } from './deblur/deblur';
 import { edges } from './edges/edges';
+import { greys } from './greys/greys';
 import { fringes } from './fringes/fringes';
 import { highpass } from './highpass/highpass';
 import { inset, type InsetNumbers } from './inset/inset';
@@ -49,7 +50,7 @@ const LISTED = [
 const STEPS = [...LISTED, enlarge] as const;
 
 /** Everything that a recipe may hold: the listed steps, and what framing, enlargement and paper come to. */
-const STAGES = [regrid, ...LISTED, upscale, resample, spread, mount] as const;
+const STAGES = [regrid, ...LISTED, upscale, resample, greys, spread, mount] as const;
 
 type ByKind<S extends { kind: string }> = { [K in S['kind']]: Extract<S, { kind: K }> };
 const byKind = <S extends { kind: string }>(list: readonly S[]): ByKind<S> =>

@@ -118,6 +118,11 @@ export interface Stage<Kind extends string, Numbers extends object> extends Numb
 > {
   /** The part of the input that is needed for `region` of the result. */
   inputRegion(numbers: Numbers, region: Region, grids: Grids): Region;
+  /**
+   * That it is given luminance alone, one plane, and changes that: R, G and B then gain alike, so that hues stay. It is
+   * given all colours unless this is said.
+   */
+  changes?: 'luminance';
   /** whether it looks at the untreated picture too, over the same region as at its input */
   looksAtUntreated?(numbers: Numbers): boolean;
   /** keeps the cost of a wide reach low: what lies far away is looked at coarsely, and reduced once */

@@ -2,7 +2,7 @@ import { STANDARD_CHROMA, STANDARD_LUMA, tableAtQuality } from '../inspect/jpeg-
 import type { Raster } from '../raster/raster';
 import { grow, type Region, type Size } from '../raster/region';
 import type { Network } from '../learned/network';
-import { memorySource, testPicture, withoutMargin } from '.';
+import { luminanceWindow, memorySource, testPicture, withoutMargin } from '.';
 import type { Window } from '../raster/raster';
 import { stages, type RecipeStep } from '../steps';
 import type { Plain } from '../steps/enlarge/methods';
@@ -225,6 +225,7 @@ export const cases: Record<string, RecipeStep> = {
     strength: 100,
     numbers: { spread: { form: 'motion', length: 6, angle: 30 }, noise: 0.004, calm: 0.1 },
   },
+  'luminance alone': { kind: 'greys', strength: 100, numbers: {} },
   'ink spread and eye': { kind: 'spread', strength: 100, numbers: { radius: 2.4 } },
   'unsharp, tiny radius': {
     kind: 'unsharp',
@@ -282,6 +283,7 @@ export async function apply(step: RecipeStep, region: Region, more = 0): Promise
   const stage = stages[step.kind] as unknown as Stage<string, object>;
   const { numbers } = step;
   const grids = { from: size, to: stage.size(numbers, size) };
+  const given = stage.changes === 'luminance' ? luminanceWindow(picture).raster : picture;
   const window = async (raster: Raster, needed: Region): Promise<Window> => {
     const covered = grow(needed, more, raster);
     return { region: covered, raster: await memorySource(raster, covered).read(covered) };
@@ -294,10 +296,10 @@ export async function apply(step: RecipeStep, region: Region, more = 0): Promise
   const { reduction } = stage;
   if (reduction && reduction.factor(numbers) > 0) {
     const part = reduction.neededBy(numbers, region, grids);
-    const input = await window(picture, reduction.inputRegion(numbers, part, grids));
+    const input = await window(given, reduction.inputRegion(numbers, part, grids));
     beside.reduced = { region: part, raster: reduction.apply(input, numbers, part, grids) };
   }
-  return stage.apply(await window(picture, needed), numbers, region, grids, beside);
+  return stage.apply(await window(given, needed), numbers, region, grids, beside);
 }
 
 /** The grid that a case's result lies on. */

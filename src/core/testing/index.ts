@@ -4,11 +4,18 @@ import { FULL_TONES } from '../inspect/tones';
 import { OPEN_PAPER, type Paper } from '../measure/paper';
 import { ALL_MODELS } from '../learned/models';
 import { planPrint } from '../measure/plan';
-import { cut, emptyRaster, type Raster } from '../raster/raster';
+import { luminanceOver } from '../raster/colour';
+import { cut, emptyRaster, type Raster, type Window } from '../raster/raster';
 import { contains, type Region, type Size, whole } from '../raster/region';
 import type { Beside, ResolveContext } from '../steps/step';
 import type { Source } from '../raster/source';
 import { RGB } from '../raster/form';
+
+/** The luminance of a picture, over all of it. */
+export function luminanceWindow(raster: Raster): Window {
+  const region = whole(raster);
+  return { region, raster: luminanceOver({ region, raster }, region) };
+}
 
 /** A small generator of repeatable numbers 0–1 for tests (mulberry32). */
 export function random(seed: number): () => number {

@@ -1,6 +1,6 @@
 import { luminance, toYCbCr } from '../raster/colour';
 import { lengthOf, smoothStep } from '../raster/portable-math';
-import { rangeAbout } from '../raster/range';
+import { mostAbout, rangeAbout } from '../raster/range';
 import { pixelsOver, type Window } from '../raster/raster';
 import { grow, type Region, type Size } from '../raster/region';
 import type { ZonePart } from './zone';
@@ -250,7 +250,7 @@ function slopes(input: Window, region: Region, size: Size): Float32Array {
       slope[i] = lengthOf(across, down) / 2;
     }
   }
-  return rangeAbout(slope, near, region, 2).most;
+  return mostAbout(slope, near, region, size, 2);
 }
 
 /** Pixels to every side in which edges of such a width are looked for. */
@@ -283,8 +283,8 @@ function edgeWidths(
       steps[i] = Math.max(Math.abs(right - here), Math.abs(below - here));
     }
   }
-  const { least, most } = rangeAbout(own, near, region, reach);
-  const steepest = rangeAbout(steps, near, region, reach).most;
+  const { least, most } = rangeAbout(own, near, region, size, reach);
+  const steepest = mostAbout(steps, near, region, size, reach);
   for (let i = 0; i < most.length; i++) {
     const climb = most[i]! - least[i]!;
     most[i] = value(climb / Math.max(steepest[i]!, 1e-3), climb);

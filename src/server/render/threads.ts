@@ -13,6 +13,8 @@ function threads(): Piscina<ThreadTask, Answer> {
   if (pool) return pool;
   pool = new Piscina<ThreadTask, Answer>({
     filename: entryOf('server/render/part-worker'),
+    // Loaders of whoever started this process are not theirs: they slow every call down.
+    execArgv: [],
     minThreads: threadCount(),
     maxThreads: threadCount(),
   });

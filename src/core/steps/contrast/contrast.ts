@@ -1,8 +1,8 @@
 import { z } from 'zod';
 import { formatNumber } from '../../measure/format';
-import { luminance } from '../../raster/colour';
-import { copyRun, cut, pixelsOver, type Raster, type Window } from '../../raster/raster';
-import { grow, type Region, type Size } from '../../raster/region';
+import { LIGHTNESS } from '../../raster/form';
+import { copyRun, emptyRaster, rowStart } from '../../raster/raster';
+import { grow } from '../../raster/region';
 import { scratchMemory, strideOf, type ScratchMemory } from '../../raster/rows';
 import { LEVEL } from '../../raster/samples';
 import { pixelsOfCells, reducedSize, splineRows } from '../../raster/wide-gaussian';
@@ -16,7 +16,6 @@ import {
   guidedBase,
   MOMENTS,
   reducedMoments,
-  type Base,
 } from './guided-base';
 
 /** The largest radius in pixels of the result, and the smallest: less is sharpening. */
@@ -69,7 +68,8 @@ export const contrast: Step<'contrast', ContrastSettings, ContrastNumbers> = {
       ...{ min: 4, max: 80, step: 1, unit: 'levels' },
     },
   ],
-  cost: ({ radius }) => (baseOf(radius) ? 0.03 : 0.03 + 0.01 * radius),
+  changes: 'luminance',
+  cost: ({ radius }) => (baseOf(radius) ? 0.01 : 0.01 + 0.003 * radius),
 
   resolve({ radius, unit, amount, edges }, context) {
     if (amount === 0) return null;
@@ -100,9 +100,38 @@ export const contrast: Step<'contrast', ContrastSettings, ContrastNumbers> = {
   apply(input, { radius, amount, edges }, region, { from }, { reduced }) {
     const least = edges * edges;
     const base = baseOf(radius);
-    return base
-      ? widely(input, guidedBase(reduced!, region, from, base, least), base, amount, region)
-      : closely(input, radius, least, amount, region, from);
+    const { width, height } = region;
+    const result = emptyRaster(width, height, LIGHTNESS);
+    const [out] = result.planes as [Float32Array];
+    const { region: covered, raster } = input;
+    const [luma] = raster.planes as [Float32Array];
+    const line = strideOf(width);
+    const strengthen = (
+      memory: ScratchMemory,
+      own: number,
+      [slope, level]: readonly number[],
+      y: number,
+    ): void => {
+      copyRun(luma, rowStart(covered, region, y), memory.floats, own / 4, width);
+      memory.contrastRow(own, own, slope!, level!, amount, width);
+      copyRun(memory.floats, own / 4, out, y * width, width);
+    };
+    if (base) {
+      const { slope, level } = guidedBase(reduced!, region, from, base, least);
+      const none = () => 1;
+      splineRows([slope, level], region, base.factor, line, none, (memory, rows, own, y) =>
+        strengthen(memory, own, rows, y),
+      );
+    } else {
+      const { slope, level } = closeBase(luma, covered, region, from, radius, least);
+      const memory = scratchMemory(12 * line);
+      for (let y = 0; y < height; y++) {
+        copyRun(slope, y * width, memory.floats, line, width);
+        copyRun(level, y * width, memory.floats, 2 * line, width);
+        strengthen(memory, 0, [4 * line, 8 * line], y);
+      }
+    }
+    return result;
   },
 
   summary: ({ radius, unit, amount }) =>
@@ -110,73 +139,3 @@ export const contrast: Step<'contrast', ContrastSettings, ContrastNumbers> = {
       ? 'no local contrast'
       : `local contrast ${formatNumber(radius)} ${unit} · ${formatNumber(amount)} %`,
 };
-
-/** A base as it lies over a picture or its cells. */
-type Planes = ReturnType<typeof closeBase>;
-
-function widely(
-  input: Window,
-  { slope, level }: Planes,
-  { factor }: Base,
-  amount: number,
-  region: Region,
-): Raster {
-  const result = cut(input, region);
-  const stride = strideOf(region.width) + 4;
-  splineRows(
-    [slope, level],
-    region,
-    factor,
-    4 * stride,
-    () => 1,
-    (memory, rows, own, y) =>
-      strengthen(memory, result, y, own, stride, rows[0]!, rows[1]!, amount),
-  );
-  return result;
-}
-
-function closely(
-  input: Window,
-  radius: number,
-  least: number,
-  amount: number,
-  region: Region,
-  size: Size,
-): Raster {
-  const covered = grow(region, closeReach(radius), size);
-  const luma = luminance(pixelsOver(input, covered));
-  const { slope, level } = closeBase(luma, covered, region, size, radius, least);
-  const result = cut(input, region);
-  const { width } = region;
-  const stride = strideOf(width) + 4;
-  const memory = scratchMemory(6 * stride * 4);
-  for (let y = 0; y < region.height; y++) {
-    copyRun(slope, y * width, memory.floats, 4 * stride, width);
-    copyRun(level, y * width, memory.floats, 5 * stride, width);
-    strengthen(memory, result, y, 0, stride, 16 * stride, 20 * stride, amount);
-  }
-  return result;
-}
-
-/** Strengthens a row of a result, in place. @param own,slope,level byte pointers of four rows to work in, and of the base */
-function strengthen(
-  memory: ScratchMemory,
-  result: Raster,
-  y: number,
-  own: number,
-  stride: number,
-  slope: number,
-  level: number,
-  amount: number,
-): void {
-  const { width } = result;
-  const row = (k: number) => own + 4 * k * stride;
-  for (let c = 0; c < 3; c++) {
-    copyRun(result.planes[c]!, y * width, memory.floats, row(c) / 4, width);
-  }
-  memory.luminanceRow(row(3), row(0), row(1), row(2), width);
-  memory.contrastRow(row(0), row(1), row(2), row(3), slope, level, amount, width);
-  for (let c = 0; c < 3; c++) {
-    copyRun(memory.floats, row(c) / 4, result.planes[c]!, y * width, width);
-  }
-}

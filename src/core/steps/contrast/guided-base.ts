@@ -1,8 +1,7 @@
 import type { Form } from '../../raster/form';
 import { blur, gaussianReach } from '../../raster/gaussian';
-import type { Raster, Window } from '../../raster/raster';
+import { copyRun, type Raster, type Window } from '../../raster/raster';
 import { clip, grow, type Region, type Size } from '../../raster/region';
-import { strideOf } from '../../raster/rows';
 import {
   blurCells,
   blurredWeights,
@@ -77,21 +76,14 @@ const widened = (cells: Region, by: number, grid: Size): Region =>
     grid,
   );
 
-/** Reduces luminance and its square to `region` of the reduced grid. @param input colours over at least its pixels */
+/** Reduces luminance and its square to `region` of the reduced grid. @param input over at least its pixels */
 export function reducedMoments(input: Window, region: Region, factor: number, size: Size): Raster {
   const { region: covered, raster } = input;
-  const stride = strideOf(covered.width) + 4;
+  const [luma] = raster.planes as [Float32Array];
   const moment = (squared: boolean) =>
-    reduceRows(covered, region, factor, size, 3 * stride, (memory, at, y) => {
-      const own = at + stride;
-      const start = (y - covered.y) * covered.width;
-      for (let c = 0; c < 3; c++) {
-        const row = raster.planes[c]!.subarray(start, start + covered.width);
-        memory.floats.set(row, own + c * stride);
-      }
-      const [out, r, g, b] = [at * 4, own * 4, (own + stride) * 4, (own + 2 * stride) * 4] as const;
-      memory.luminanceRow(out, r, g, b, covered.width);
-      if (squared) memory.squareRow(out, out, covered.width);
+    reduceRows(covered, region, factor, size, 0, (memory, at, y) => {
+      copyRun(luma, (y - covered.y) * covered.width, memory.floats, at, covered.width);
+      if (squared) memory.squareRow(at * 4, at * 4, covered.width);
     }).planes[0]!;
   const { width, height } = region;
   return { width, height, form: MOMENTS, planes: [moment(false), moment(true)] };
@@ -125,7 +117,7 @@ export function guidedBase(
   const near = widened(cells, average.reach, grid);
   const blurred = (by: CellBlur, plane: Float32Array, from: Region, to: Region, line: number) => {
     const out = new Float32Array(line * to.height);
-    blurCells(plane, from, to, by, out, line);
+    blurCells(plane, from, to, grid, by, out, line);
     return out;
   };
   const [means, squares] = raster.planes.map((plane) =>

@@ -1,16 +1,14 @@
 import { z } from 'zod';
 import { formatNumber } from '../../measure/format';
 import { factorOf } from '../../measure/plan';
-import { luminance } from '../../raster/colour';
-import { cut, pixelsOver } from '../../raster/raster';
+import { LIGHTNESS } from '../../raster/form';
 import { grow } from '../../raster/region';
 import { LEVEL } from '../../raster/samples';
 import { automatic } from '../automatic';
-import { eachPixel } from '../neighbours';
 import type { ResolveContext, Step } from '../step';
 import { inverseOf, inverseReach } from './inverse';
 import type { Spread } from './point-spread';
-import { broughtBack, restoreReach } from './restore';
+import { restored } from './restore';
 
 /** The widest blurs that are undone, in pixels of the grid where the step stands. */
 const GAUSSIAN_LIMIT = 4.5;
@@ -135,6 +133,7 @@ export const deblur: Step<'deblur', DeblurSettings, DeblurNumbers> = {
       unit: '%',
     },
   ],
+  changes: 'luminance',
   cost: ({ spread: one }) => 0.05 + 0.0001 * (2 * inverseReach(one) + 1) ** 2,
 
   resolve(settings, context) {
@@ -155,17 +154,11 @@ export const deblur: Step<'deblur', DeblurSettings, DeblurNumbers> = {
   inputRegion: ({ spread: one }, region, { from }) => grow(region, inverseReach(one) + 2, from),
   neighbourhood: ({ spread: one }) => 1 + sizeOf(one),
 
-  apply(input, { spread: one, noise, calm }, region, { from }) {
+  apply({ region: covered, raster }, { spread: one, noise, calm }, region, { from }) {
     const taps = inverseOf(one, calm);
-    const covered = grow(region, restoreReach(taps), from);
-    const luma = luminance(pixelsOver(input, covered));
-    const plus = broughtBack(luma, covered, region, from, taps, noise);
-    const result = cut(input, region);
-    const colours = result.planes.slice(0, 3);
-    eachPixel({ region, raster: result }, region, (_, i) => {
-      for (const plane of colours) plane[i]! += plus[i]!;
-    });
-    return result;
+    const [luma] = raster.planes as [Float32Array];
+    const plane = restored(luma, covered, region, from, taps, noise);
+    return { width: region.width, height: region.height, form: LIGHTNESS, planes: [plane] };
   },
 
   summary({ form, radius, length, angle }, strength) {

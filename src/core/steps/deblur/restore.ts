@@ -1,8 +1,9 @@
-import { boxMean } from '../../raster/box-mean';
-import { copyRun, cutPlane } from '../../raster/raster';
+import { meanRows, type Weights } from '../../raster/gaussian';
+import { copyRun, rowStart } from '../../raster/raster';
 import { grow, type Region, type Size } from '../../raster/region';
-import { scratchMemory } from '../../raster/rows';
+import { SPARE } from '../../raster/rows';
 import type { Taps } from './point-spread';
+import { through } from './through';
 
 /** Pixels to every side over which it is judged whether something is more than noise. */
 const JUDGED = 2;
@@ -13,13 +14,13 @@ const CERTAINTY = 2;
 export const restoreReach = ({ side }: Taps): number => (side - 1) / 2 + JUDGED;
 
 /**
- * What the inverse of a blur brings back: it is kept where it stands out from the noise that it amplifies, and dies away
- * where it doesn't (Wiener's rule by local power, after Lee 1980), so that flat areas stay quiet.
- * @param luma over `covered`, which is `region` grown by `restoreReach` as far as the picture goes
+ * Luminance with what the inverse of a blur brings back: that is kept where it stands out from the noise that it
+ * amplifies, and dies away where it doesn't (Wiener's rule by local power, after Lee 1980), so that flat areas stay
+ * quiet.
+ * @param luma over `covered`, which holds `region` grown by `restoreReach` as far as the picture goes
  * @param noise standard deviation of luminance noise, on the scale of `luma`
- * @returns what is to be added to luminance, over `region`
  */
-export function broughtBack(
+export function restored(
   luma: Float32Array,
   covered: Region,
   region: Region,
@@ -27,58 +28,33 @@ export function broughtBack(
   taps: Taps,
   noise: number,
 ): Float32Array {
+  const { width, height } = region;
   const near = grow(region, JUDGED, size);
-  const change = changeOf(luma, covered, near, taps);
-  const { side, weights } = taps;
-  const middle = (side * side - 1) / 2;
-  const gain = weights.reduce(
-    (sum, weight, i) => sum + (i === middle ? weight - 1 : weight) ** 2,
-    0,
-  );
-  return judged(change, near, region, CERTAINTY * noise * noise * gain);
-}
-
-/** Luminance through the inverse, less itself; beyond the picture its rim is repeated. */
-function changeOf(luma: Float32Array, covered: Region, region: Region, { side, weights }: Taps) {
-  const reach = (side - 1) / 2;
-  const rows = region.height + 2 * reach;
-  const lanes = Math.ceil(region.width / 16) * 16;
-  const stride = lanes + 2 * reach + 16;
-  const [taps, out] = [rows * stride, rows * stride + side * side];
-  const memory = scratchMemory((out + lanes) * 4);
-  const { floats } = memory;
-  const left = covered.x - (region.x - reach);
-  const right = left + covered.width;
-  const skip = Math.max(0, -left);
-  for (let y = 0; y < rows; y++) {
-    const from = Math.min(Math.max(region.y - reach + y - covered.y, 0), covered.height - 1);
-    const at = y * stride;
-    const end = Math.min(right, stride);
-    copyRun(luma, from * covered.width + skip, floats, at + left + skip, end - left - skip);
-    floats.fill(floats[at + left + skip]!, at, at + left + skip);
-    floats.fill(floats[at + end - 1]!, at + end, at + stride);
+  const change = through(luma, covered, near, size, taps);
+  for (let y = 0, i = 0; y < near.height; y++) {
+    let at = rowStart(covered, near, y);
+    for (let x = 0; x < near.width; x++, i++, at++) change[i]! -= luma[at]!;
   }
-  floats.set(weights, taps);
-  const result = new Float32Array(region.width * region.height);
-  for (let y = 0; y < region.height; y++) {
-    memory.tapsRow(out * 4, y * stride * 4, stride * 4, taps * 4, side, lanes);
-    const own = (y + reach) * stride + reach;
-    for (let x = 0; x < region.width; x++) {
-      result[y * region.width + x] = floats[out + x]! - floats[own + x]!;
-    }
-  }
+  const powers = change.map((value) => value * value);
+  const least = CERTAINTY * noise * noise * noiseOf(taps);
+  const result = new Float32Array(width * height);
+  const line = width + SPARE;
+  meanRows(powers, near, region, size, AROUND, 2 * line, (memory, { mean, own }, y) => {
+    const { floats } = memory;
+    copyRun(luma, rowStart(covered, region, y), floats, own / 4, width);
+    copyRun(change, rowStart(near, region, y), floats, own / 4 + line, width);
+    memory.restoreRow(own, own, own + 4 * line, mean, least, width);
+    copyRun(floats, own / 4, result, y * width, width);
+  });
   return result;
 }
 
-/** A change, less where its power over the pixels about it is hardly more than `least`. */
-function judged(change: Float32Array, covered: Region, region: Region, least: number) {
-  const powers = boxMean(
-    new Float64Array(change).map((value) => value * value),
-    covered,
-    region,
-    JUDGED,
+/** All pixels that power is judged by count alike. */
+const AROUND: Weights = { half: new Float64Array(JUDGED + 1).fill(1) };
+
+/** Variance of what the inverse makes of noise, beside that noise, over the noise's own. */
+const noiseOf = ({ side, weights }: Taps): number =>
+  weights.reduce(
+    (sum, weight, i) => sum + (i === (side * side - 1) / 2 ? weight - 1 : weight) ** 2,
+    0,
   );
-  return cutPlane(change, covered, region).map((value, i) =>
-    powers[i]! > least ? value * (1 - least / powers[i]!) : 0,
-  );
-}

@@ -1,8 +1,8 @@
 import { blur, gaussianReach } from '../../raster/gaussian';
-import { lengthOf, smoothStep } from '../../raster/portable-math';
-import { cutPlane } from '../../raster/raster';
-import { rangeAbout } from '../../raster/range';
+import { copyRun } from '../../raster/raster';
+import { mostAbout, rangeRows } from '../../raster/range';
 import { grow, type Region, type Size } from '../../raster/region';
+import { rooms, scratchMemory, SPARE, strideOf } from '../../raster/rows';
 
 /** What counts as an edge. */
 export interface EdgeRule {
@@ -27,46 +27,72 @@ export const edgeReach = (rule: EdgeRule): number =>
 
 /** A step that is blurred by s is steepest by its height over s times this: the root of 2 pi. */
 const ROOT = 2.5066282746310002;
-/** A hard edge is as steep as its whole climb says; an even ramp less than half of that. */
-const RAMP = { none: 0.5, whole: 0.8 } as const;
+/** What is found about edges at the pixels of a region. */
+interface Edges {
+  /** how much every pixel belongs to one, 0–1 */
+  mask: Float32Array;
+  /** luminance blurred by the radius, and what it lies over: a little more than the region */
+  soft: Float32Array;
+  softOver: Region;
+}
 
 /**
- * How much every pixel belongs to an edge, 0–1: by the slope of luminance at the scale of a Gaussian (Canny 1986,
- * "A computational approach to edge detection"), against what an ideal step of the wanted height would have.
- * @param luma over `covered`, which is at least `region` grown by `edgeReach` as far as the picture goes
+ * How much every pixel belongs to an edge: by the slope of luminance at the scale of a Gaussian (Canny 1986, "A
+ * computational approach to edge detection"), against what an ideal step of the wanted height would have; less where
+ * it is little of the range about it, since an even ramp is less than half as steep as a step of its height.
+ * @param luma over `covered`, which holds `region` grown by `edgeReach` as far as the picture goes
  */
-export function edgeMask(
+export function findEdges(
   luma: Float32Array,
   covered: Region,
   region: Region,
   size: Size,
   rule: EdgeRule,
+): Edges {
+  const banded = grow(region, softeningReach(rule), size);
+  const wide = grow(banded, bandReach(rule), size);
+  const softOver = grow(wide, 1, size);
+  const soft = blur(luma, covered, softOver, size, rule.radius);
+  const strength = strengths(luma, covered, soft, softOver, wide, size, rule);
+  const band = mostAbout(strength, wide, banded, size, bandReach(rule));
+  const mask =
+    softeningReach(rule) === 0 ? band : blur(band, banded, region, size, softening(rule));
+  return { mask, soft, softOver };
+}
+
+/** The same pixel by pixel, before it is given its band. */
+function strengths(
+  luma: Float32Array,
+  covered: Region,
+  soft: Float32Array,
+  softOver: Region,
+  region: Region,
+  size: Size,
+  { radius, hard, ramps }: EdgeRule,
 ): Float32Array {
-  const reach = gaussianReach(rule.radius);
-  const soft = grow(region, softeningReach(rule), size);
-  const wide = grow(soft, bandReach(rule), size);
-  const sloped = grow(wide, 1, size);
-  const blurred = blur(luma, covered, sloped, size, rule.radius);
-  const looked = grow(wide, reach, size);
-  const { least, most } = rangeAbout(cutPlane(luma, covered, looked), looked, wide, reach);
-  const strength = new Float32Array(wide.width * wide.height);
-  const { width, height } = sloped;
-  for (let v = 0, i = 0; v < wide.height; v++) {
-    const y = wide.y + v - sloped.y;
-    for (let u = 0; u < wide.width; u++, i++) {
-      const x = wide.x + u - sloped.x;
-      const at = y * width + x;
-      const across = blurred[at + (x + 1 < width ? 1 : 0)]! - blurred[at - (x > 0 ? 1 : 0)]!;
-      const down = blurred[at + (y + 1 < height ? width : 0)]! - blurred[at - (y > 0 ? width : 0)]!;
-      const climb = (lengthOf(across, down) / 2) * rule.radius * ROOT;
-      let own = smoothStep(climb, rule.hard / 2, rule.hard);
-      if (own > 0 && rule.ramps > 0) {
-        const range = Math.max(most[i]! - least[i]!, 1e-6);
-        own *= 1 - rule.ramps * (1 - smoothStep(climb / range, RAMP.none, RAMP.whole));
-      }
-      strength[i] = own;
-    }
-  }
-  const banded = rangeAbout(strength, wide, soft, bandReach(rule)).most;
-  return softeningReach(rule) === 0 ? banded : blur(banded, soft, region, size, softening(rule));
+  const { width, height } = region;
+  const strength = new Float32Array(width * height);
+  // Beyond the picture its rim is repeated.
+  const line = strideOf(width + 2) + SPARE;
+  const room = rooms();
+  const lines = [room(line), room(line), room(line), room(line)] as const;
+  const reach = gaussianReach(radius);
+  rangeRows(luma, covered, region, size, reach, room(0), (memory, { least, most, own }, y) => {
+    const { floats } = memory;
+    const row = (off: number, k: number): number => {
+      const at = Math.min(Math.max(region.y + y + off, 0), size.height - 1);
+      const start = (at - softOver.y) * softOver.width;
+      const to = own / 4 + lines[k]!;
+      const left = softOver.x - (region.x - 1);
+      copyRun(soft, start, floats, to + left, softOver.width);
+      if (left > 0) floats[to] = floats[to + 1]!;
+      if (left + softOver.width < width + 2) floats[to + width + 1] = floats[to + width]!;
+      return (to + 1) * 4;
+    };
+    const out = own + 4 * lines[3];
+    const [above, middle, below] = [row(-1, 0), row(0, 1), row(1, 2)];
+    memory.edgeRow(out, above, middle, below, least, most, radius * ROOT, hard, ramps, width);
+    copyRun(floats, out / 4, strength, y * width, width);
+  });
+  return strength;
 }

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { RGB } from '../../raster/form';
+import { LIGHTNESS } from '../../raster/form';
 import { emptyRaster, type Raster } from '../../raster/raster';
 import { whole } from '../../raster/region';
 import { nothingBeside } from '../../testing';
@@ -8,7 +8,7 @@ import { edges, type EdgesNumbers } from './edges';
 const size = { width: 160, height: 40 };
 
 /** From the left: a hard edge at 40, a soft slope from 80 to 120, and a faint edge at 140. */
-const picture: Raster = emptyRaster(size.width, size.height, RGB);
+const picture: Raster = emptyRaster(size.width, size.height, LIGHTNESS);
 for (let y = 0; y < size.height; y++)
   for (let x = 0; x < size.width; x++) {
     const hard = x < 40 ? 0.2 : 0.5;

@@ -1,14 +1,14 @@
 import { z } from 'zod';
 import { formatNumber } from '../../measure/format';
-import { luminance } from '../../raster/colour';
-import { blur, gaussianReach } from '../../raster/gaussian';
-import { cut, pixelsOver } from '../../raster/raster';
+import { LIGHTNESS } from '../../raster/form';
+import { gaussianReach } from '../../raster/gaussian';
+import { copyRun, emptyRaster, rowStart } from '../../raster/raster';
 import { grow } from '../../raster/region';
+import { scratchMemory, strideOf } from '../../raster/rows';
 import { LEVEL } from '../../raster/samples';
 import { LengthUnit, pixelsOf } from '../length';
-import { eachPixel } from '../neighbours';
 import type { Step } from '../step';
-import { edgeMask, edgeReach } from './edge-mask';
+import { edgeReach, findEdges } from './edge-mask';
 
 /** The largest radius and band in pixels of the result. */
 const RADIUS_LIMIT = 12;
@@ -76,7 +76,8 @@ export const edges: Step<'edges', EdgesSettings, EdgesNumbers> = {
       ...{ min: 0, max: 100, step: 1, unit: '%' },
     },
   ],
-  cost: (numbers) => 0.05 + 0.001 * looked(numbers),
+  changes: 'luminance',
+  cost: (numbers) => 0.02 + 0.001 * looked(numbers),
 
   resolve({ radius, unit, amount, hard, band, ramps }, context) {
     if (amount === 0) return null;
@@ -101,21 +102,23 @@ export const edges: Step<'edges', EdgesSettings, EdgesNumbers> = {
   neighbourhood: ({ radius }) => radius,
   layer: { title: 'where it works', numbers: (numbers) => ({ ...numbers, layer: true }) },
 
-  apply(input, numbers, region, { from }) {
-    const covered = grow(region, looked(numbers), from);
-    const luma = luminance(pixelsOver(input, covered));
-    const mask = edgeMask(luma, covered, region, from, numbers);
-    const result = cut(input, region);
-    const colours = result.planes.slice(0, 3);
-    if (numbers.layer) {
-      for (const plane of colours) plane.set(mask);
-      return result;
+  apply({ region: covered, raster }, numbers, region, { from }) {
+    const [luma] = raster.planes as [Float32Array];
+    const { mask, soft, softOver } = findEdges(luma, covered, region, from, numbers);
+    const { width, height } = region;
+    if (numbers.layer) return { width, height, form: LIGHTNESS, planes: [mask] };
+    const result = emptyRaster(width, height, LIGHTNESS);
+    const [out] = result.planes as [Float32Array];
+    const line = strideOf(width);
+    const memory = scratchMemory(12 * line);
+    const { floats } = memory;
+    for (let y = 0; y < height; y++) {
+      copyRun(luma, rowStart(covered, region, y), floats, 0, width);
+      copyRun(soft, rowStart(softOver, region, y), floats, line, width);
+      copyRun(mask, y * width, floats, 2 * line, width);
+      memory.maskedRow(0, 0, 4 * line, 8 * line, numbers.amount, width);
+      copyRun(floats, 0, out, y * width, width);
     }
-    const soft = blur(luma, covered, region, from, numbers.radius);
-    eachPixel({ region: covered, raster: result }, region, (at, i) => {
-      const plus = numbers.amount * mask[i]! * (luma[at]! - soft[i]!);
-      for (const plane of colours) plane[i]! += plus;
-    });
     return result;
   },
 

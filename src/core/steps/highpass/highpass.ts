@@ -3,7 +3,9 @@ import { formatNumber } from '../../measure/format';
 import { LengthUnit, pixelsOf } from '../length';
 import { alterRows, looksAtSoftLuminance } from '../soft-luminance';
 import type { Step } from '../step';
-import { BLENDED, BLENDS } from './blends';
+
+/** How a filtered layer is blended over luminance, as the kernel counts them. */
+export const BLENDS = ['overlay', 'soft light', 'linear light'] as const;
 
 /** The largest radius in pixels of the result. */
 const RADIUS_LIMIT = 60;
@@ -66,21 +68,10 @@ export const highpass: Step<'highpass', HighpassSettings, HighpassNumbers> = {
   layer: { title: 'the filtered layer', numbers: (numbers) => ({ ...numbers, layer: true }) },
 
   apply(input, { radius, blend, layer: shown }, region, { from }, { reduced }) {
-    const blended = BLENDED[blend];
-    return alterRows(input, reduced, radius, region, from, ({ floats }, row, n) => {
-      const [r, g, b] = [row.r / 4, row.g / 4, row.b / 4];
-      for (let i = 0, luma = row.luma / 4, soft = row.soft / 4; i < n; i++, luma++, soft++) {
-        const own = floats[luma]!;
-        const backdrop = Math.min(1, Math.max(0, own));
-        const layer = Math.min(1, Math.max(0, own - floats[soft]! + 0.5));
-        if (shown) floats[r + i] = floats[g + i] = floats[b + i] = layer;
-        else {
-          const plus = blended(backdrop, layer) - backdrop;
-          floats[r + i]! += plus;
-          floats[g + i]! += plus;
-          floats[b + i]! += plus;
-        }
-      }
+    const mode = BLENDS.indexOf(blend);
+    return alterRows(input, reduced, radius, region, from, (memory, { out, luma, soft }, n) => {
+      if (shown) memory.highpassRow(out, luma, soft, n);
+      else memory.blendHighpassRow(out, luma, soft, mode, n);
     });
   },
 

@@ -71,8 +71,8 @@ export const paper: Step<'paper', PaperSettings, PaperNumbers> = {
   neighbourhood: ({ radius }) => radius,
 
   apply: (input, { radius, amount, threshold }, region, { from }, { reduced }) =>
-    alterRows(input, reduced, radius, region, from, (memory, { r, g, b, luma, soft }, n) =>
-      memory.unsharpRow(r, g, b, luma, soft, amount, amount, threshold, n),
+    alterRows(input, reduced, radius, region, from, (memory, { out, luma, soft }, n) =>
+      memory.unsharpRow(out, luma, soft, amount, amount, threshold, n),
     ),
 
   summary: ({ surface, threshold }, strength) =>

@@ -36,8 +36,7 @@ export const UnsharpNumbers = z.object({
 export type UnsharpNumbers = z.infer<typeof UnsharpNumbers>;
 
 /**
- * Unsharp mask on luminance: what a Gaussian blur takes away is added again, alike to R, G and B,
- * so that hues stay. Differences are reduced by the threshold rather than switched by it, so that
+ * Unsharp mask on luminance: what a Gaussian blur takes away is added again. Differences are reduced by the threshold rather than switched by it, so that
  * no rim shows where it is crossed.
  */
 export const unsharp = {
@@ -86,9 +85,8 @@ export const unsharp = {
   neighbourhood: ({ radius }) => radius,
 
   apply(input, { radius, amount, light, dark, threshold }, region, { from }, { reduced }) {
-    return alterRows(input, reduced, radius, region, from, (memory, row, n) => {
-      const { r, g, b, luma, soft } = row;
-      memory.unsharpRow(r, g, b, luma, soft, amount * light, amount * dark, threshold, n);
+    return alterRows(input, reduced, radius, region, from, (memory, { out, luma, soft }, n) => {
+      memory.unsharpRow(out, luma, soft, amount * light, amount * dark, threshold, n);
     });
   },
 
