@@ -2,7 +2,7 @@ import { blur, gaussianReach } from '../../raster/gaussian';
 import { copyRun } from '../../raster/raster';
 import { mostAbout, rangeRows } from '../../raster/range';
 import { grow, type Region, type Size } from '../../raster/region';
-import { rooms, scratchMemory, SPARE, strideOf } from '../../raster/rows';
+import { rooms, SPARE, strideOf } from '../../raster/rows';
 
 /** What counts as an edge. */
 export interface EdgeRule {
