@@ -1,4 +1,4 @@
-import type { ZoneMap, ZonePart } from '../zone/zone';
+import type { ComputedPart, ZoneMap } from '../zone/zone';
 import type { Guards } from './guards';
 
 /** What of a picture protections are told by. */
@@ -26,7 +26,7 @@ export function protectionOf(
   { noise, edgeWidth }: Told,
 ): ZoneMap | undefined {
   const part = { joining: 'add', inverted: false } as const;
-  const parts: ZonePart[] = [
+  const parts: ComputedPart[] = [
     ...(skin
       ? [
           { kind: 'skin', ...part, reach: 8 } as const,

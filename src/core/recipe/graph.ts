@@ -12,7 +12,7 @@ import { insetSteps, phasesOf, stageOf, type RecipeStep } from '../steps';
 import { channelsOf } from '../steps/mount/mount';
 import type { Beside, Phase } from '../steps/step';
 import { looksAtPicture, zoneInput, zoneValues, type MaskReader } from '../zone/render-zone';
-import type { ZoneMap } from '../zone/zone';
+import { paintedIn, type ZoneMap } from '../zone/zone';
 import { canonicalJson } from './canonical';
 import type { Recipe } from './recipe';
 import { luminanceOver, recoloured } from '../raster/colour';
@@ -388,11 +388,12 @@ class Builder {
         cost: looks ? 0.5 : 0.1,
         block: BLOCK,
         compute: async (region, read, { masks }) => {
-          const mask = zone.painted ? await masks(zone.painted) : null;
+          const laid = paintedIn(zone).map(async (one) => [one.digest, await masks(one)] as const);
+          const painted = new Map(await Promise.all(laid));
           const input = looks
             ? await read(0, needed(region))
             : { region: needed(region), raster: emptyRaster(0, 0, RGB) };
-          return zoneValues(zone, input, region, size, mask);
+          return zoneValues(zone, input, region, size, painted);
         },
       });
     };

@@ -18,7 +18,7 @@ import { carryOut, type Carried } from '../steps/enlarge/choose';
 import { enlarge, type EnlargeSettings } from '../steps/enlarge/enlarge';
 import type { ResampleNumbers } from '../steps/resample/resample';
 import type { Phase, ResolveContext } from '../steps/step';
-import type { Zone, ZoneMap } from '../zone/zone';
+import { elsewhere, mapOf, type Where, type Zone, type ZoneMap } from '../zone/zone';
 import type { Original } from './original';
 import { keepsAlpha, type Output } from '../output/output';
 import { choosingFor, framingOf, keepsPixels, mountOf, planFor } from './plan';
@@ -142,7 +142,7 @@ function enlarged(
     return carriedOut(carried, numbers(carried.plain), before, original.jpeg);
   };
   const others = parts.flatMap((part): RecipeStep[] => {
-    const limited = zoneOf({ zone: part.zone }, work.zones);
+    const limited = zoneOf(part, work.zones);
     if (!limited.zone) return [];
     const steps = [...before, ...enlargedBy(part.method)];
     return [{ kind: 'inset', strength: 100, ...limited, numbers: { steps } }];
@@ -213,9 +213,9 @@ function guardingOf({ original, plan }: Print, { guards }: Trial): Guarding {
 }
 
 /** What a step is limited to; a zone that is gone limits nothing. */
-function zoneOf(choice: { zone?: string | undefined }, zones: readonly Zone[]): { zone?: ZoneMap } {
+function zoneOf(choice: Where, zones: readonly Zone[]): { zone?: ZoneMap } {
   const zone = zones.find(({ id }) => id === choice.zone);
   if (!zone) return {};
-  const { parts, painted, feather, inverted } = zone;
-  return { zone: { parts, painted, feather, inverted } };
+  const map = mapOf(zone, zones);
+  return { zone: choice.elsewhere ? elsewhere(map) : map };
 }

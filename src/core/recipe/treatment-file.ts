@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { Guards } from '../guard/guards';
 import { stepOfKind, steps } from '../steps';
-import { Painted, Zone } from '../zone/zone';
+import { joinedFrom, Painted, Zone } from '../zone/zone';
 import { RECIPE_VERSION, treatmentFileForward } from './versions';
 import { Treatment, type Trial } from './work';
 import { withZones, zonesOf } from './zone-use';
@@ -76,7 +76,7 @@ export async function fileOf(
   bytesOf: (painted: Painted) => Promise<Uint8Array>,
 ): Promise<TreatmentFile> {
   const treatment = alone(trial.treatment);
-  const used = new Set(treatment.flatMap(zonesOf));
+  const used = joinedFrom(treatment.flatMap(zonesOf), zones);
   const filed = zones
     .filter(({ id }) => used.has(id))
     .map(async ({ painted, ...zone }): Promise<FiledZone> => {
@@ -103,7 +103,7 @@ export function forOtherPictures(
   trial: Pick<Trial, 'treatment' | 'guards' | 'name'>,
   zones: readonly Zone[],
 ): TreatmentFile {
-  const kept = zones.filter((zone) => zone.parts.length > 0 || zone.inverted);
+  const kept = zones.filter((zone) => isComputed(zone, zones));
   const ids = new Set(kept.map(({ id }) => id));
   return {
     form: FORM,
@@ -119,6 +119,16 @@ export function forOtherPictures(
     zones: kept.map((zone) => ({ ...zone, painted: null })),
   };
 }
+
+/** Whether anything of a zone is left without what was painted. */
+const isComputed = (zone: Zone, zones: readonly Zone[]): boolean =>
+  zone.inverted ||
+  zone.parts.some((part) => {
+    if (part.kind !== 'zone') return true;
+    const others = zones.filter(({ id }) => id !== zone.id);
+    const other = others.find(({ id }) => id === part.id);
+    return other !== undefined && isComputed(other, others);
+  });
 
 /** A filed zone as a work keeps it. */
 export function unfiled({ painted, ...zone }: FiledZone): Zone {

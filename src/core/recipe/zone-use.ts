@@ -1,5 +1,5 @@
 import type { StepChoice } from '../steps';
-import type { Treatment } from './work';
+import type { Work } from './work';
 
 /** Zones with a setting of their own inside a step, such as other methods to enlarge. */
 const partsOf = ({ settings }: StepChoice): { zone: string }[] =>
@@ -18,10 +18,22 @@ export function withZones(step: StepChoice, stays: (zone: string) => boolean): S
   return { ...step, settings: { ...step.settings, parts } } as StepChoice;
 }
 
-/** Takes a zone out of a treatment, in place: steps that it limited work everywhere again. */
-export function forgetZone(treatment: Treatment, id: string): void {
-  treatment.forEach((step, i) => {
-    if (step.zone === id) delete step.zone;
-    treatment[i] = withZones(step, (zone) => zone !== id);
-  });
+/**
+ * Takes a zone out of a work, in place: steps that it limited work everywhere again, and zones that were joined from it
+ * lose that part.
+ */
+export function forgetZone(work: Pick<Work, 'zones' | 'trials'>, id: string): void {
+  work.zones = work.zones.filter((zone) => zone.id !== id);
+  for (const zone of work.zones) {
+    zone.parts = zone.parts.filter((part) => part.kind !== 'zone' || part.id !== id);
+  }
+  for (const { treatment } of work.trials) {
+    treatment.forEach((step, i) => {
+      if (step.zone === id) {
+        delete step.zone;
+        delete step.elsewhere;
+      }
+      treatment[i] = withZones(step, (zone) => zone !== id);
+    });
+  }
 }

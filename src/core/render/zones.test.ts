@@ -8,7 +8,7 @@ import { steps, summaryOf, type RecipeStep } from '../steps';
 import { memorySource, testFindings, testPaper, testPicture } from '../testing';
 import { Stroke } from '../zone/brush';
 import { emptyMask, type Mask } from '../zone/mask';
-import { newPart, type Zone, type ZoneMap } from '../zone/zone';
+import { mapOf, newPart, zonePart, type Zone } from '../zone/zone';
 import {
   alone,
   fileOf,
@@ -35,7 +35,7 @@ const picture = testPicture(size);
 const source = memorySource(picture);
 const order = { paper: testPaper({ width: { value: 9.6, unit: 'cm' } }), distance: 2 };
 
-const left: ZoneMap = {
+const left: Omit<Zone, 'id' | 'name'> = {
   parts: [{ ...newPart.linear(), x0: 0.5001, y0: 0.5, x1: 0.4999, y1: 0.5 }],
   painted: null,
   feather: 0,
@@ -76,8 +76,17 @@ describe('a step in a zone', () => {
     }
   });
 
+  it('works everywhere but there, where that is wanted', async () => {
+    const recipe = beforeEnlarging(recipeOf([bright({ zone: 'z', elsewhere: true }), enlarge]));
+    const result = await render(source, recipe).read(whole(size));
+    for (const y of [3, 30, 60]) {
+      expect(differs(result, picture, 10, y)).toBe(0);
+      expect(differs(result, picture, 80, y)).toBeGreaterThan(0.02);
+    }
+  });
+
   it('is blended by zone and strength together', async () => {
-    const grey: ZoneMap = { ...left, parts: [{ ...newPart.tones(), from: 0, to: 1 }] };
+    const grey = { ...left, parts: [{ ...newPart.tones(), from: 0, to: 1 }] };
     const at = async (strength: number) => {
       const recipe = recipeOf([bright({ zone: 'z', strength }), enlarge], [zone(grey)]);
       return render(source, beforeEnlarging(recipe)).read(whole(size));
@@ -186,7 +195,7 @@ describe('a zone over the result', () => {
     });
     const recipe = recipeOf([enlarge], [], { paper });
     const mounted = recipe.steps.find((step) => step.kind === 'mount')!.numbers;
-    const shown = renderZone(source, recipe, left);
+    const shown = renderZone(source, recipe, mapOf(zone(), []));
     expect(shown.size).toEqual({ width: mounted.width, height: mounted.height });
     const { planes } = await shown.read(whole(shown.size));
     const at = (x: number) => planes[0]![(mounted.height >> 1) * mounted.width + x];
@@ -199,9 +208,11 @@ describe('a zone over the result', () => {
     const recipe = recipeOf([enlarge]);
     const small = fromHalved(atScale(recipe, 0.1), 1);
     const half = emptyRaster(48, 32, RGB);
-    const { planes, width, height } = await renderZone(memorySource(half), small, left).read(
-      whole(small.target),
-    );
+    const { planes, width, height } = await renderZone(
+      memorySource(half),
+      small,
+      mapOf(zone(), []),
+    ).read(whole(small.target));
     expect(planes[0]![(height >> 1) * width + 5]).toBe(1);
     expect(planes[0]![(height >> 1) * width + width - 5]).toBe(0);
   });
@@ -338,6 +349,14 @@ describe('a treatment file', () => {
       },
     );
     expect(asked).toEqual([painted.digest, painted.digest]);
+    // One that is joined from both takes both along.
+    const both = zone({ id: 'both', parts: [zonePart('z'), zonePart('p')] });
+    const joined = await fileOf(
+      { name: 'Sky', guards: NO_GUARDS, treatment: [bright({ zone: 'both' }), enlarge] },
+      [...zones, both],
+      async () => Uint8Array.of(31, 139, 8),
+    );
+    expect(joined.zones.map(({ id }) => id)).toEqual(['z', 'p', 'both']);
     expect(file.zones.map(({ id }) => id)).toEqual(['z', 'p']);
     expect(file.zones[0]!.painted!.bytes).toBe('H4sI');
     expect(readTreatmentFile(JSON.stringify(file))).toEqual({ ok: true, file });
@@ -369,14 +388,18 @@ describe('a treatment file', () => {
   it('forgets a zone wherever it is used', () => {
     const parts = [{ zone: 'z', method: 'nearest' as const }];
     const mixed: Treatment = [
-      { ...newStep('noise'), zone: 'z' },
+      { ...newStep('noise'), zone: 'z', elsewhere: true },
       newStep('enlarge', { method: 'lanczos3', parts }),
     ];
     expect(mixed.map(zonesOf)).toEqual([['z'], ['z']]);
-    forgetZone(mixed, 'other');
+    const { trials } = propose(testFindings(size), order).work;
+    const both = zone({ id: 'both', parts: [zonePart('z'), newPart.round()] });
+    const work = { trials: [{ ...trials[0]!, treatment: mixed }], zones: [zone(), both] };
+    forgetZone(work, 'other');
     expect(mixed.flatMap(zonesOf)).toHaveLength(2);
-    forgetZone(mixed, 'z');
+    forgetZone(work, 'z');
     expect(mixed).toEqual([newStep('noise'), newStep('enlarge', { method: 'lanczos3' })]);
+    expect(work.zones).toEqual([{ ...both, parts: [newPart.round()] }]);
   });
 
   it('carries what was painted', () => {

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { OvershootLimit } from '../guard/guards';
-import { ZoneId, ZoneMap } from '../zone/zone';
+import { where, ZoneMap, type Where } from '../zone/zone';
 import { banding } from './banding/banding';
 import { contrast } from './contrast/contrast';
 import { compression } from './compression/compression';
@@ -67,7 +67,7 @@ const strength = z.number().min(0).max(100);
 
 /** A step as a treatment holds it: switched on or off, weakened, limited to a zone, with its settings. */
 type ChoiceOf<S> = S extends { kind: infer K; settings: z.ZodType<infer T> }
-  ? { kind: K; on: boolean; strength: number; zone?: string | undefined; settings: T }
+  ? { kind: K; on: boolean; strength: number; settings: T } & Where
   : never;
 export type StepChoice = ChoiceOf<(typeof STEPS)[number]>;
 
@@ -76,8 +76,7 @@ const choiceOf = (step: Choosable<string, never>) =>
     kind: z.literal(step.kind),
     on: z.boolean(),
     strength,
-    /** where it works; everywhere where there is none */
-    zone: ZoneId.optional(),
+    ...where,
     settings: step.settings,
   });
 

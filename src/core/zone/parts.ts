@@ -3,13 +3,13 @@ import { lengthOf, smoothStep } from '../raster/portable-math';
 import { mostAbout, rangeAbout } from '../raster/range';
 import { pixelsOver, type Window } from '../raster/raster';
 import { grow, type Region, type Size } from '../raster/region';
-import type { ZonePart } from './zone';
+import type { ComputedPart } from './zone';
 
 /** Pixels around a pixel that most parts look at. */
 const PART_REACH = 4;
 
 /** Pixels around a pixel that a part looks at; 0 where it goes by places alone. */
-export function partReach(part: ZonePart): number {
+export function partReach(part: ComputedPart): number {
   switch (part.kind) {
     case 'linear':
     case 'round':
@@ -27,7 +27,7 @@ export function partReach(part: ZonePart): number {
  * @param input the picture over `region` grown by `partReach` as far as it goes
  */
 export function partValues(
-  part: ZonePart,
+  part: ComputedPart,
   input: Window,
   region: Region,
   size: Size,
@@ -69,7 +69,7 @@ function eachPlace(
   return result;
 }
 
-function compute(part: ZonePart, input: Window, region: Region, size: Size): Float32Array {
+function compute(part: ComputedPart, input: Window, region: Region, size: Size): Float32Array {
   switch (part.kind) {
     case 'flat':
       return deviations(input, region, size, 3).map((one) =>

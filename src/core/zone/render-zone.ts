@@ -3,7 +3,7 @@ import { grow, type Region, type Size } from '../raster/region';
 import { blur, gaussianReach } from '../raster/gaussian';
 import { layPainted, type Mask } from './mask';
 import { partReach, partValues } from './parts';
-import type { Painted, ZoneMap, ZonePart } from './zone';
+import type { MapPart, Painted, ZoneMap } from './zone';
 import { STRENGTH } from '../raster/form';
 
 /** How the bytes of painted masks are come by. @throws where there is none of that name */
@@ -14,28 +14,31 @@ export const zoneInput = (zone: ZoneMap, region: Region, size: Size): Region =>
   grow(region, reachOf(zone), size);
 
 const reachOf = ({ parts, feather }: ZoneMap): number =>
-  (feather > 0 ? gaussianReach(feather) : 0) + Math.max(0, ...parts.map(partReach));
+  (feather > 0 ? gaussianReach(feather) : 0) +
+  Math.max(0, ...parts.map((part) => (part.kind === 'map' ? reachOf(part.map) : partReach(part))));
 
 /** Whether a zone looks at the picture at all. */
 export const looksAtPicture = ({ parts }: ZoneMap): boolean =>
-  parts.some((part) => partReach(part) > 0);
+  parts.some((part) => (part.kind === 'map' ? looksAtPicture(part.map) : partReach(part) > 0));
 
 /**
  * A zone's strengths, 0–1, one plane over `region`: its parts joined in their order, what was
  * painted laid over them, then feathered and inverted.
  * @param input the picture over at least `zoneInput(zone, region)`; of a zone that doesn't look at
  *   it only the place matters
+ * @param masks what was painted for it and for those that it is joined from, by digest
  */
 export function zoneValues(
   zone: ZoneMap,
   input: Window,
   region: Region,
   size: Size,
-  mask: Mask | null,
+  masks: ReadonlyMap<string, Mask>,
 ): Raster {
   const wide = zone.feather > 0 ? grow(region, gaussianReach(zone.feather), size) : region;
   const values = new Float32Array(wide.width * wide.height);
-  for (const part of zone.parts) join(values, partValues(part, input, wide, size), part);
+  for (const part of zone.parts) join(values, valuesOf(part, input, wide, size, masks), part);
+  const mask = zone.painted && masks.get(zone.painted.digest);
   if (mask) layPainted(values, wide, size, mask);
   const soft = zone.feather > 0 ? blur(values, wide, region, size, zone.feather) : values;
   const result = emptyRaster(region.width, region.height, STRENGTH);
@@ -47,7 +50,19 @@ export function zoneValues(
   return result;
 }
 
-function join(values: Float32Array, part: Float32Array, { joining }: ZonePart): void {
+function valuesOf(
+  part: MapPart,
+  input: Window,
+  region: Region,
+  size: Size,
+  masks: ReadonlyMap<string, Mask>,
+): Float32Array {
+  if (part.kind !== 'map') return partValues(part, input, region, size);
+  const [values] = zoneValues(part.map, input, region, size, masks).planes as [Float32Array];
+  return part.inverted ? values.map((value) => 1 - value) : values;
+}
+
+function join(values: Float32Array, part: Float32Array, { joining }: MapPart): void {
   for (let i = 0; i < values.length; i++) {
     const before = values[i]!;
     const value = part[i]!;

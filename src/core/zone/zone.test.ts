@@ -8,19 +8,25 @@ import { emptyMask, maskBytes, maskFromBytes, type Mask } from './mask';
 import { partReach, partValues } from './parts';
 import { zoneInput, zoneValues } from './render-zone';
 import {
+  elsewhere,
+  joinedFrom,
+  mapOf,
   MASK_LIMIT,
   maskSize,
+  mayJoin,
   newPart,
+  paintedIn,
   Zone,
-  type ZoneMap,
-  type ZonePart,
-  type ZonePartKind,
+  ZoneMap,
+  zonePart,
+  type ComputedKind,
+  type ComputedPart,
 } from './zone';
 import { RGB } from '../raster/form';
 
 const size: Size = { width: 73, height: 54 };
 const picture = testPicture(size);
-const KINDS = Object.keys(newPart) as ZonePartKind[];
+const KINDS = Object.keys(newPart) as ComputedKind[];
 
 const zoneOf = (named: Partial<ZoneMap>): ZoneMap => ({
   parts: [],
@@ -30,11 +36,17 @@ const zoneOf = (named: Partial<ZoneMap>): ZoneMap => ({
   ...named,
 });
 
-const valuesOf = (zone: ZoneMap, mask: Mask | null = null, of: Raster = picture): Float32Array => {
+const valuesOf = (plain: ZoneMap, mask?: Mask, of: Raster = picture): Float32Array => {
+  const zone = mask && paintedIn(plain).length === 0 ? { ...plain, painted } : plain;
   const sides = { width: of.width, height: of.height };
-  return zoneValues(zone, { region: whole(sides), raster: of }, whole(sides), sides, mask)
+  const masks = masksOf(zone, mask);
+  return zoneValues(zone, { region: whole(sides), raster: of }, whole(sides), sides, masks)
     .planes[0]!;
 };
+
+/** What was painted for a zone, wherever it names it. */
+const masksOf = (zone: ZoneMap, mask?: Mask): Map<string, Mask> =>
+  new Map(mask ? paintedIn(zone).map(({ digest }) => [digest, mask]) : []);
 
 /** A picture that is one thing at the left and another at the right. */
 function halves(left: [number, number, number], right: [number, number, number]): Raster {
@@ -47,11 +59,73 @@ function halves(left: [number, number, number], right: [number, number, number])
 }
 
 /** Values well within the left and the right half. */
-function sides(part: ZonePart, of: Raster): [number, number] {
+function sides(part: ComputedPart, of: Raster): [number, number] {
   const values = partValues(part, { region: whole(size), raster: of }, whole(size), size);
   const row = 25 * size.width;
   return [values[row + 12]!, values[row + 60]!];
 }
+
+/** What a mask is named here. */
+const painted = { digest: 'a', width: 1, height: 1 };
+const joinedPart = { kind: 'map', joining: 'add', inverted: false };
+
+/** Another zone, feathered and painted on, as a part that is taken away. */
+const joinedMap = {
+  ...{ kind: 'map' as const, joining: 'take away' as const, inverted: true },
+  map: zoneOf({ parts: [newPart.edges()], painted, feather: 1.5 }),
+};
+
+describe('zones that are joined', () => {
+  const zones: Zone[] = [
+    { ...zoneOf({ inverted: true }), id: 'sky', name: 'Sky', parts: [newPart.round()] },
+    { ...zoneOf({}), id: 'sea', name: 'Sea', parts: [newPart.linear()] },
+    { ...zoneOf({}), id: 'both', name: 'Both', parts: [zonePart('sky'), zonePart('sea')] },
+  ];
+  const map = (id: string, list = zones) =>
+    mapOf(
+      list.find((zone) => zone.id === id)!,
+      list,
+    );
+
+  it('are the most that either is', () => {
+    const [sky, sea, both] = ['sky', 'sea', 'both'].map((id) => valuesOf(map(id)));
+    both!.forEach((value, i) => expect(value).toBe(Math.max(sky![i]!, sea![i]!)));
+  });
+
+  it('may be all that a zone is not', () => {
+    const inside = valuesOf(map('both'));
+    valuesOf(elsewhere(map('both'))).forEach((value, i) =>
+      expect(value).toBeCloseTo(1 - inside[i]!, 6),
+    );
+  });
+
+  it('count for nothing where they are gone, or lead back to themselves', () => {
+    const round: Zone[] = [
+      { ...zones[0]!, parts: [zonePart('both'), zonePart('lost'), newPart.tones()] },
+      zones[1]!,
+      zones[2]!,
+    ];
+    expect(map('sky', round).parts).toEqual([
+      { ...joinedPart, map: { ...map('both'), parts: [{ ...joinedPart, map: map('sea') }] } },
+      newPart.tones(),
+    ]);
+    expect(ZoneMap.safeParse(map('sky', round)).success).toBe(true);
+    expect(mayJoin(round[0]!, 'both', round)).toBe(false);
+    expect(mayJoin(round[1]!, 'both', round)).toBe(true);
+    expect(joinedFrom(['both'], round)).toEqual(new Set(['both', 'sky', 'lost', 'sea']));
+  });
+
+  it('stay few, however often each is joined from others', () => {
+    const many = Array.from({ length: 12 }, (_, k): Zone => {
+      const parts = Array.from({ length: 12 }, () => zonePart(`${k + 1}`));
+      return { ...zoneOf({}), id: `${k}`, name: `${k}`, parts };
+    });
+    const count = ({ parts }: ZoneMap): number =>
+      1 + parts.reduce((sum, part) => sum + (part.kind === 'map' ? count(part.map) : 0), 0);
+    expect(count(map('0', many))).toBe(1 + 12 + 144);
+    expect(mayJoin(many[0]!, 'x', many)).toBe(false);
+  });
+});
 
 describe('parts of a zone', () => {
   it('find tones, softly bounded', () => {
@@ -65,7 +139,7 @@ describe('parts of a zone', () => {
 
   it('find a colour whatever its lightness', () => {
     const of = halves([190, 40, 40], [40, 60, 180]);
-    const red: ZonePart = { ...newPart.colour(), colour: '#d04040' };
+    const red: ComputedPart = { ...newPart.colour(), colour: '#d04040' };
     expect(sides(red, of)[0]).toBeGreaterThan(0.9);
     expect(sides(red, of)[1]).toBe(0);
   });
@@ -79,7 +153,7 @@ describe('parts of a zone', () => {
 
   it('tell flat areas from edges', () => {
     const of = halves([60, 60, 60], [180, 180, 180]);
-    const at = (part: ZonePart, x: number) =>
+    const at = (part: ComputedPart, x: number) =>
       partValues(part, { region: whole(size), raster: of }, whole(size), size)[
         25 * size.width + x
       ]!;
@@ -123,10 +197,10 @@ describe('parts of a zone', () => {
 describe('a zone', () => {
   it('joins its parts in their order', () => {
     const dark = newPart.tones();
-    const left: ZonePart = { ...newPart.linear(), x0: 0.6, y0: 0.5, x1: 0.4, y1: 0.5 };
+    const left: ComputedPart = { ...newPart.linear(), x0: 0.6, y0: 0.5, x1: 0.4, y1: 0.5 };
     const of = halves([20, 20, 20], [20, 20, 20]);
     const at = (zone: ZoneMap) => {
-      const values = valuesOf(zone, null, of);
+      const values = valuesOf(zone, undefined, of);
       return [values[25 * size.width + 5], values[25 * size.width + 70]];
     };
     expect(at(zoneOf({ parts: [dark] }))).toEqual([1, 1]);
@@ -155,8 +229,9 @@ describe('a zone', () => {
       pressure: 1,
     });
     for (const zone of [
-      zoneOf({ parts: KINDS.map((kind) => newPart[kind]()), feather: 2.5 }),
-      zoneOf({ parts: [newPart.flat()], painted: { digest: 'a', width: 1, height: 1 } }),
+      zoneOf({ parts: KINDS.map((kind) => newPart[kind]()), feather: 2.5, painted }),
+      zoneOf({ parts: [newPart.flat()], painted }),
+      zoneOf({ parts: [newPart.tones(), joinedMap], feather: 3 }),
     ]) {
       const all = valuesOf(zone, mask);
       const region = fc.record({
@@ -167,7 +242,8 @@ describe('a zone', () => {
         fc.asyncProperty(region, async (part: Region) => {
           const pulled = zoneInput(zone, part, size);
           const raster = await memorySource(picture, pulled).read(pulled);
-          const got = zoneValues(zone, { region: pulled, raster }, part, size, mask).planes[0]!;
+          const got = zoneValues(zone, { region: pulled, raster }, part, size, masksOf(zone, mask))
+            .planes[0]!;
           got.forEach((value, i) => {
             const x = part.x + (i % part.width);
             const y = part.y + Math.floor(i / part.width);
@@ -277,11 +353,11 @@ describe('a mask', () => {
     mask.cover.set([0, 0, 255, 255]);
     const wide = { width: 16, height: 4 };
     const values = zoneValues(
-      zoneOf({}),
+      zoneOf({ painted: { digest: 'a', width: 4, height: 1 } }),
       { region: whole(wide), raster: emptyRaster(16, 4, RGB) },
       whole(wide),
       wide,
-      mask,
+      new Map([['a', mask]]),
     ).planes[0]!;
     const row = [...values.subarray(0, 16)];
     expect(row[0]).toBe(0);

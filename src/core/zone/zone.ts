@@ -13,8 +13,10 @@ export type Joining = z.infer<typeof Joining>;
 
 const joined = { joining: Joining, inverted: z.boolean() };
 
+export const ZoneId = z.string().min(1).max(40);
+
 /** Something that is computed from the picture, or from places on it: 0 to 1 at every pixel. */
-export const ZonePart = z.discriminatedUnion('kind', [
+const COMPUTED = [
   /** where the picture hardly changes; `level`: how much is still flat, in levels */
   z.object({ kind: z.literal('flat'), ...joined, level: z.number().min(0.5).max(40) }),
   /** where it changes strongly; `level`: from what slope on, in levels a pixel */
@@ -47,6 +49,12 @@ export const ZonePart = z.discriminatedUnion('kind', [
     inner: z.number().min(0).max(2),
     outer: z.number().min(0.001).max(2),
   }),
+] as const;
+
+/** A part of a zone as a work keeps it: computed, or another zone of the work, by its name. */
+export const ZonePart = z.discriminatedUnion('kind', [
+  ...COMPUTED,
+  z.object({ kind: z.literal('zone'), ...joined, id: ZoneId }),
 ]);
 export type ZonePart = z.infer<typeof ZonePart>;
 export type ZonePartKind = ZonePart['kind'];
@@ -59,23 +67,113 @@ export const Painted = z.object({
 });
 export type Painted = z.infer<typeof Painted>;
 
-/** A strength map over the picture before enlarging: parts, painted on, feathered, inverted. */
-export const ZoneMap = z.object({
-  parts: z.array(ZonePart).max(12),
+/** Where something works: in a zone, or everywhere but there; everywhere where no zone is named. */
+export const where = { zone: ZoneId.optional(), elsewhere: z.literal(true).optional() };
+export type Where = z.infer<z.ZodObject<typeof where>>;
+
+/** The most parts that a zone has. */
+export const PARTS_MOST = 12;
+
+const over = {
   painted: Painted.nullable(),
   feather: z.number().min(0).max(FEATHER_LIMIT),
   inverted: z.boolean(),
-});
-export type ZoneMap = z.infer<typeof ZoneMap>;
-
-export const ZoneId = z.string().min(1).max(40);
+};
 
 /** A zone as a work keeps it; several steps may share one. */
-export const Zone = ZoneMap.extend({ id: ZoneId, name: z.string().trim().min(1).max(60) });
+export const Zone = z.object({
+  id: ZoneId,
+  name: z.string().trim().min(1).max(60),
+  parts: z.array(ZonePart).max(PARTS_MOST),
+  ...over,
+});
 export type Zone = z.infer<typeof Zone>;
 
+/** A part that is computed. */
+export type ComputedPart = z.infer<(typeof COMPUTED)[number]>;
+
+/** A part of a strength map: computed, or another map, whole. */
+export type MapPart =
+  ComputedPart | ({ kind: 'map'; map: ZoneMap } & z.infer<z.ZodObject<typeof joined>>);
+
+/** A strength map over the picture before enlarging: parts, painted on, feathered, inverted. */
+export interface ZoneMap extends z.infer<z.ZodObject<typeof over>> {
+  parts: MapPart[];
+}
+
+const MapPart: z.ZodType<MapPart> = z.discriminatedUnion('kind', [
+  ...COMPUTED,
+  z.object({ kind: z.literal('map'), ...joined, map: z.lazy((): z.ZodType<ZoneMap> => ZoneMap) }),
+]);
+export const ZoneMap: z.ZodType<ZoneMap> = z.object({
+  parts: z.array(MapPart).max(PARTS_MOST),
+  ...over,
+});
+
+/** How deep zones that are joined from joined zones go: each level may hold twelve times as many. */
+export const JOINED_MOST = 3;
+
+/**
+ * A zone of a work as a map: those that it is joined from are laid into it. One that is gone, that is joined from this
+ * one itself, or that lies deeper than `depth`, counts for nothing.
+ */
+export function mapOf(zone: Zone, zones: readonly Zone[], depth = JOINED_MOST): ZoneMap {
+  const { parts, painted, feather, inverted } = zone;
+  const others = depth > 1 ? zones.filter(({ id }) => id !== zone.id) : [];
+  return {
+    ...{ painted, feather, inverted },
+    parts: parts.flatMap((part): MapPart[] => {
+      if (part.kind !== 'zone') return [part];
+      const other = others.find(({ id }) => id === part.id);
+      if (!other) return [];
+      const { joining, inverted: turned } = part;
+      return [{ kind: 'map', joining, inverted: turned, map: mapOf(other, others, depth - 1) }];
+    }),
+  };
+}
+
+/** Whether a zone may become a part of another: it is not joined from that one, nor too deep. */
+export function mayJoin(zone: Zone, into: string, zones: readonly Zone[]): boolean {
+  /** how deep it goes, as far as matters */
+  const deep = (one: Zone, most: number): number => {
+    if (most === 0) return 0;
+    const inner = one.parts.map((part) => {
+      const other = part.kind === 'zone' && zones.find(({ id }) => id === part.id);
+      return other ? deep(other, most - 1) : 0;
+    });
+    return 1 + Math.max(0, ...inner);
+  };
+  return !joinedFrom([zone.id], zones).has(into) && deep(zone, JOINED_MOST) < JOINED_MOST;
+}
+
+/** Everything but what a map holds. */
+export const elsewhere = (map: ZoneMap): ZoneMap => ({ ...map, inverted: !map.inverted });
+
+/** All masks that were painted for a map and those that it is joined from. */
+export const paintedIn = ({ parts, painted }: ZoneMap): Painted[] => [
+  ...(painted ? [painted] : []),
+  ...parts.flatMap((part) => (part.kind === 'map' ? paintedIn(part.map) : [])),
+];
+
+/** Zones that zones are joined from, and they themselves, by name. */
+export function joinedFrom(ids: Iterable<string>, zones: readonly Zone[]): Set<string> {
+  const found = new Set<string>();
+  const follow = (id: string): void => {
+    if (found.has(id)) return;
+    found.add(id);
+    for (const part of zones.find((zone) => zone.id === id)?.parts ?? []) {
+      if (part.kind === 'zone') follow(part.id);
+    }
+  };
+  for (const id of ids) follow(id);
+  return found;
+}
+
+/** Kinds of parts that are computed. */
+export type ComputedKind = Exclude<ZonePartKind, 'zone'>;
+
 /** What a new part of each kind begins with. */
-export const newPart: { [K in ZonePartKind]: () => Extract<ZonePart, { kind: K }> } = {
+export const newPart: { [K in ComputedKind]: () => Extract<ZonePart, { kind: K }> } = {
   flat: () => ({ kind: 'flat', ...JOINED, level: 5 }),
   edges: () => ({ kind: 'edges', ...JOINED, level: 14 }),
   soft: () => ({ kind: 'soft', ...JOINED, width: 5 }),
@@ -88,6 +186,9 @@ export const newPart: { [K in ZonePartKind]: () => Extract<ZonePart, { kind: K }
   round: () => ({ kind: 'round', ...JOINED, x: 0.5, y: 0.5, inner: 0.15, outer: 0.35 }),
 };
 const JOINED = { joining: 'add', inverted: false } as const;
+
+/** A part that is another zone. */
+export const zonePart = (id: string): ZonePart => ({ kind: 'zone', ...JOINED, id });
 
 /** Pixels of the mask that is painted for a picture: its own, or as many as a mask may have. */
 export function maskSize({ width, height }: { width: number; height: number }) {

@@ -1,11 +1,11 @@
 import { z } from 'zod';
-import { ZoneId } from '../../zone/zone';
+import { where, ZoneId } from '../../zone/zone';
 import { Light, StepPercent } from '../resample/resample';
 import type { Choosable } from '../step';
 import { Method, methodNotes } from './methods';
 
 /** A zone with a method of its own. */
-export const MethodPart = z.object({ zone: ZoneId, method: Method });
+export const MethodPart = z.object({ ...where, zone: ZoneId, method: Method });
 export type MethodPart = z.infer<typeof MethodPart>;
 
 export const EnlargeSettings = z.object({

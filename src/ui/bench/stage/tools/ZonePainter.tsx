@@ -3,10 +3,10 @@ import { gridSize } from '@/core/frame/framing';
 import type { Region, Size } from '@/core/raster/region';
 import { canonicalJson } from '@/core/recipe/canonical';
 import { Stroke, type Touch } from '@/core/zone/brush';
-import { maskSize, type Zone, type ZoneMap } from '@/core/zone/zone';
+import { mapOf, maskSize, type Zone, type ZoneMap } from '@/core/zone/zone';
 import { ask, PRIORITY } from '@/preview/client';
 import { tell } from '../../../data/notices';
-import { ofZone } from '../../ticket/clean/Zones';
+import { ofZone } from '../../ticket/zones/make';
 import type { WorkBench } from '../../use-work';
 import { editZone, useTool, type ZoneLook } from './tool';
 import { placeOf, visible, type Layer } from '../panes/layers';
@@ -38,7 +38,8 @@ export function ZonePainter({ bench, layer, view, zone }: Props) {
   );
   const picking = tool?.kind === 'zone' ? tool.picking : null;
   const canvas = useRef<HTMLCanvasElement>(null);
-  const shown = useShownZone(canvas, layer, view, zone, zoneLook);
+  const map = mapOf(zone, bench.work.zones);
+  const shown = useShownZone(canvas, layer, view, map, zoneLook);
   const grid = gridSize(bench.original.size, bench.work.framing);
   const size = useMemo(() => maskSize(grid), [grid.width, grid.height]); // eslint-disable-line react-hooks/exhaustive-deps
   const { mask, begin, keep } = useMask(zone.painted, size);
@@ -190,14 +191,13 @@ function useShownZone(
   canvas: React.RefObject<HTMLCanvasElement | null>,
   layer: Layer,
   view: Size,
-  zone: Zone,
+  zone: ZoneMap,
   look: ZoneLook,
 ): string {
   const centre = useViewport((state) => state.centre);
   const [shown, setShown] = useState('');
   const held = useRef<{ strengths: Uint8Array; region: Region; layer: Layer } | null>(null);
-  const { parts, painted, feather, inverted } = zone;
-  const key = canonicalJson({ parts, painted, feather, inverted });
+  const key = canonicalJson(zone);
   const region = useMemo(() => visible(layer, centre, view), [layer, centre, view]);
 
   useEffect(() => {

@@ -5,7 +5,7 @@ import { useOverlay, type Removed } from '../../stage/overlays/overlay';
 import { Section } from '../Section';
 import { CleaningFigures } from './CleaningFigures';
 import { StepList, stepsLine } from '../steps/StepList';
-import { Zones } from './Zones';
+import { Zones } from '../zones/Zones';
 import { look } from '../../stage/viewport';
 
 const CLEANING = listedIn('original');

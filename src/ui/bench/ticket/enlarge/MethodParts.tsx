@@ -6,8 +6,9 @@ import { stepOf } from '@/core/recipe/work';
 import { Fold } from '../../../parts/Fold';
 import { ofStep, type Change, type WorkBench } from '../../use-work';
 import { editZone, useTool } from '../../stage/tools/tool';
-import { newZone } from '../steps/ZoneField';
-import { Zones } from '../clean/Zones';
+import { newZone } from '../zones/make';
+import { WhereSelect } from '../zones/WhereSelect';
+import { Zones } from '../zones/Zones';
 
 /** The most zones that have a method of their own. */
 const MOST = 4;
@@ -30,30 +31,29 @@ export function MethodParts({ bench }: { bench: WorkBench }) {
   const line = parts.length > 0 ? `${parts.length}` : 'none';
   return (
     <Fold title="Other methods in zones" line={line}>
-      {parts.map(({ zone, method }, at) => (
+      {parts.map((part, at) => (
         <div className="method-part" key={at}>
-          <select
-            className="list-choice"
-            aria-label={`Zone ${at + 1}`}
-            value={zone}
-            onChange={(event) =>
-              change(
-                'Another zone',
-                put((list) => (list[at]!.zone = event.target.value)),
-              )
-            }
-          >
-            {!work.zones.some(({ id }) => id === zone) && <option value={zone}>gone</option>}
-            {work.zones.map(({ id, name }) => (
-              <option key={id} value={id}>
-                {name}
-              </option>
-            ))}
-          </select>
+          <WhereSelect
+            label={`Zone ${at + 1}`}
+            zones={work.zones}
+            where={part}
+            everywhere={false}
+            onChoose={({ zone, elsewhere }, name, made) => {
+              if (!zone) return;
+              change(`Another method in ${name}`, (next, on) => {
+                if (made) next.zones.push(made);
+                put((list) => {
+                  const { method } = list[at]!;
+                  list[at] = { zone, method, ...(elsewhere && { elsewhere }) };
+                })(next, on);
+              });
+              if (made) editZone(made.id);
+            }}
+          />
           <select
             className="list-choice"
             aria-label={`Method in zone ${at + 1}`}
-            value={method}
+            value={part.method}
             onChange={(event) => {
               const chosen = Method.parse(event.target.value);
               change(

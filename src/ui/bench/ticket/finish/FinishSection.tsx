@@ -5,6 +5,7 @@ import type { WorkBench } from '../../use-work';
 import { useOpen } from '../open';
 import { Section } from '../Section';
 import { StepList, stepsLine } from '../steps/StepList';
+import { Zones } from '../zones/Zones';
 import { FinishFigures } from './FinishFigures';
 import { FinishLooks } from './FinishLooks';
 import { GuardSettings } from './GuardSettings';
@@ -40,6 +41,7 @@ export function FinishSection({ bench }: { bench: WorkBench }) {
       <FinishFigures bench={bench} />
       <StepList bench={bench} phase="target" kinds={original.vector ? OF_SHAPES : FINISHING} />
       <GuardSettings bench={bench} />
+      <Zones bench={bench} />
     </Section>
   );
 }

@@ -11,7 +11,7 @@ import { Reason } from '../Reason';
 import { StepLooks } from '../finish/StepLooks';
 import { SPECIAL } from './special';
 import { StepControls } from './StepControls';
-import { ZoneField } from './ZoneField';
+import { ZoneField } from '../zones/ZoneField';
 
 interface Props {
   bench: WorkBench;
@@ -30,7 +30,7 @@ export function StepRow({ bench, step, index }: Props) {
   };
   const { title } = stepOfKind(step.kind);
   const Special = SPECIAL[step.kind];
-  const zone = 'zone' in step && work.zones.find(({ id }) => id === step.zone);
+  const zone = work.zones.find(({ id }) => id === step.zone);
   const finishing = phasesOf(bench.trial.treatment)[index] === 'target';
   const strength = (value: number) => ofStepAt(index, (next) => (next.strength = value));
   return (
@@ -54,7 +54,7 @@ export function StepRow({ bench, step, index }: Props) {
           <span className="step-name">{title}</span>
           <span className="figure">
             {step.on ? summaryOf(step) : 'off'}
-            {zone && ` · ${zone.name}`}
+            {zone && ` · ${step.elsewhere ? 'all but ' : ''}${zone.name}`}
           </span>
         </button>
       </div>

@@ -2,14 +2,16 @@ import { Check, Trash2 } from 'lucide-react';
 import { useEffect, useRef } from 'react';
 import { Dropdown, Form } from 'react-bootstrap';
 import { formatNumber } from '@/core/measure/format';
-import type { Work } from '@/core/recipe/work';
 import {
   FEATHER_LIMIT,
-  Joining,
+  joinedFrom,
+  mayJoin,
   newPart,
+  PARTS_MOST,
+  zonePart,
+  type ComputedKind,
   type Zone,
   type ZonePart,
-  type ZonePartKind,
 } from '@/core/zone/zone';
 import { forgetZone, zonesOf } from '@/core/recipe/zone-use';
 import { Choices } from '../../../parts/Choices';
@@ -23,10 +25,11 @@ import {
   type BrushSettings,
   type ZoneLook,
 } from '../../stage/tools/tool';
-import { newZone } from '../steps/ZoneField';
+import { copyOf, newZone, ofZone } from './make';
+import { NAMES, PartRow } from './PartRow';
 import { usePicked } from '../../../parts/use-picked';
 
-const PARTS: { kind: ZonePartKind; name: string; make?: () => ZonePart }[] = [
+const PARTS: { kind: ComputedKind; name: string; make?: () => ZonePart }[] = [
   { kind: 'flat', name: 'Flat areas' },
   { kind: 'edges', name: 'Edges' },
   { kind: 'sharp', name: 'The sharp part' },
@@ -45,19 +48,6 @@ const PARTS: { kind: ZonePartKind; name: string; make?: () => ZonePart }[] = [
   { kind: 'round', name: 'Round gradient' },
 ];
 
-const NAMES: Record<ZonePartKind, string> = {
-  flat: 'Flat areas',
-  edges: 'Edges',
-  sharp: 'The sharp part',
-  soft: 'The soft part',
-  tones: 'Tones',
-  colour: 'Colour',
-  lettering: 'Lettering',
-  skin: 'Skin tones',
-  linear: 'Linear gradient',
-  round: 'Round gradient',
-};
-
 const LOOKS: { value: ZoneLook; label: string }[] = [
   { value: 'over', label: 'Over the picture' },
   { value: 'alone', label: 'Alone' },
@@ -74,15 +64,27 @@ const SHARES = [
 export function Zones({ bench }: { bench: WorkBench }) {
   const { work, change } = bench;
   const tool = useTool((state) => state.tool);
-  const zone = tool?.kind === 'zone' && work.zones.find(({ id }) => id === tool.id);
-  if (zone) return <ZoneEditor bench={bench} zone={zone} />;
+  const edited = tool?.kind === 'zone' && work.zones.find(({ id }) => id === tool.id);
+  if (edited) return <ZoneEditor bench={bench} zone={edited} />;
   return (
     <Fold title="Zones" line={work.zones.length === 0 ? 'none' : String(work.zones.length)}>
-      {work.zones.map(({ id, name }) => (
-        <div className="zone-line" key={id}>
-          <span>{name}</span>
-          <button type="button" className="text-button" onClick={() => editZone(id)}>
+      {work.zones.map((zone) => (
+        <div className="zone-line" key={zone.id}>
+          <span>{zone.name}</span>
+          <button type="button" className="text-button" onClick={() => editZone(zone.id)}>
             Edit
+          </button>
+          <button
+            type="button"
+            className="text-button"
+            aria-label={`Copy ${zone.name}`}
+            onClick={() => {
+              const made = copyOf(zone, work.zones);
+              change(`${zone.name} copied`, (next) => next.zones.push(made));
+              editZone(made.id);
+            }}
+          >
+            Copy
           </button>
         </div>
       ))}
@@ -101,16 +103,8 @@ export function Zones({ bench }: { bench: WorkBench }) {
   );
 }
 
-/** A change to one zone of a work. */
-export const ofZone =
-  (id: string, change: (zone: Zone) => void) =>
-  (work: Work): void => {
-    const zone = work.zones.find((one) => one.id === id);
-    if (zone) change(zone);
-  };
-
 function ZoneEditor({ bench, zone }: { bench: WorkBench; zone: Zone }) {
-  const { change, sketch } = bench;
+  const { work, change, sketch } = bench;
   const { tool, brush, zoneLook } = usePicked(useTool, 'tool', 'brush', 'zoneLook');
   const picking = tool?.kind === 'zone' ? tool.picking : null;
   const { id, name, parts } = zone;
@@ -124,7 +118,11 @@ function ZoneEditor({ bench, zone }: { bench: WorkBench; zone: Zone }) {
     const top = editor.current!.getBoundingClientRect().top - list.getBoundingClientRect().top;
     list.scrollTop += top;
   }, []);
-  const used = bench.trial.treatment.some((step) => zonesOf(step).includes(id));
+  const nameOf = (other: string) => work.zones.find((one) => one.id === other)?.name;
+  const joinable = work.zones.filter(
+    (other) => other.id !== id && mayJoin(other, id, work.zones) && parts.length < PARTS_MOST,
+  );
+  const used = joinedFrom(bench.trial.treatment.flatMap(zonesOf), work.zones).has(id);
   return (
     <div className="zone-editor" ref={editor} role="group" aria-label={`Zone ${name}`}>
       <div className="zone-line">
@@ -187,17 +185,22 @@ function ZoneEditor({ bench, zone }: { bench: WorkBench; zone: Zone }) {
         <PartRow
           key={`${i} ${part.kind}`}
           part={part}
+          zone={part.kind === 'zone' ? nameOf(part.id) : undefined}
           first={i === 0}
           onChange={(words, next) => put(words, (one) => (one.parts[i] = next))}
           onDrag={(next) => sketch(ofZone(id, (one) => (one.parts[i] = next)))}
           picking={picking === i}
           onPick={() => takeTool({ kind: 'zone', id, picking: picking === i ? null : i })}
-          onRemove={() => put(`${NAMES[part.kind]} taken out`, (one) => one.parts.splice(i, 1))}
+          onRemove={() =>
+            put(`${part.kind === 'zone' ? nameOf(part.id) : NAMES[part.kind]} taken out`, (one) =>
+              one.parts.splice(i, 1),
+            )
+          }
         />
       ))}
       <Dropdown>
         <Dropdown.Toggle className="text-button" bsPrefix="btn" variant="link">
-          Add what is computed …
+          Add a part …
         </Dropdown.Toggle>
         <Dropdown.Menu>
           {PARTS.map(({ kind, name: title, make }) => (
@@ -210,6 +213,17 @@ function ZoneEditor({ bench, zone }: { bench: WorkBench; zone: Zone }) {
               }
             >
               {title}
+            </Dropdown.Item>
+          ))}
+          {joinable.length > 0 && <Dropdown.Header>Other zones</Dropdown.Header>}
+          {joinable.map((other) => (
+            <Dropdown.Item
+              key={other.id}
+              onClick={() =>
+                put(`${other.name} joined to ${name}`, (one) => one.parts.push(zonePart(other.id)))
+              }
+            >
+              {other.name}
             </Dropdown.Item>
           ))}
         </Dropdown.Menu>
@@ -258,136 +272,13 @@ function ZoneEditor({ bench, zone }: { bench: WorkBench; zone: Zone }) {
           type="button"
           className="text-button"
           onClick={() => {
-            change(`${name} taken out`, (next) => {
-              next.zones = next.zones.filter((one) => one.id !== id);
-              for (const trial of next.trials) forgetZone(trial.treatment, id);
-            });
+            change(`${name} taken out`, (next) => forgetZone(next, id));
             takeTool(null);
           }}
         >
           <Trash2 size={13} /> Take this zone out
         </button>
       </div>
-    </div>
-  );
-}
-
-/** Sliders of a part: key, label, bounds. */
-const FIGURES: Record<ZonePartKind, [string, string, number, number, number, string][]> = {
-  flat: [['level', 'Flat up to', 0.5, 40, 0.5, 'levels']],
-  edges: [['level', 'Edges from', 1, 80, 1, 'levels']],
-  sharp: [['width', 'Edges rise within', 1, 16, 0.5, 'px']],
-  soft: [['width', 'Edges rise in more than', 1, 16, 0.5, 'px']],
-  tones: [
-    ['from', 'From', 0, 100, 1, '%'],
-    ['to', 'To', 0, 100, 1, '%'],
-    ['soft', 'Soft ends', 0, 100, 1, '%'],
-  ],
-  colour: [['reach', 'Alike within', 2, 160, 1, 'levels']],
-  lettering: [['contrast', 'Contrast from', 10, 200, 1, 'levels']],
-  skin: [['reach', 'Alike within', 2, 40, 1, 'levels']],
-  linear: [
-    ['x0', 'Nothing at, across', 0, 100, 1, '%'],
-    ['y0', 'Nothing at, down', 0, 100, 1, '%'],
-    ['x1', 'All at, across', 0, 100, 1, '%'],
-    ['y1', 'All at, down', 0, 100, 1, '%'],
-  ],
-  round: [
-    ['x', 'Middle, across', 0, 100, 1, '%'],
-    ['y', 'Middle, down', 0, 100, 1, '%'],
-    ['inner', 'All within', 0, 100, 1, '%'],
-    ['outer', 'Nothing beyond', 1, 200, 1, '%'],
-  ],
-};
-
-interface PartProps {
-  part: ZonePart;
-  first: boolean;
-  onChange(words: string, next: ZonePart): void;
-  onDrag(next: ZonePart): void;
-  picking: boolean;
-  onPick(): void;
-  onRemove(): void;
-}
-
-function PartRow({ part, first, onChange, onDrag, picking, onPick, onRemove }: PartProps) {
-  const name = NAMES[part.kind];
-  const values = part as unknown as Record<string, number>;
-  return (
-    <div className="zone-part">
-      <div className="zone-line">
-        <b>{name}</b>
-        {!first && (
-          <select
-            aria-label={`How ${name.toLowerCase()} joins`}
-            value={part.joining}
-            onChange={(event) =>
-              onChange(`${name}: ${event.target.value}`, {
-                ...part,
-                joining: Joining.parse(event.target.value),
-              })
-            }
-          >
-            {Joining.options.map((joining) => (
-              <option key={joining}>{joining}</option>
-            ))}
-          </select>
-        )}
-        <label className="figure-sm">
-          <input
-            type="checkbox"
-            checked={part.inverted}
-            onChange={() => onChange(`${name} inverted`, { ...part, inverted: !part.inverted })}
-          />{' '}
-          inverted
-        </label>
-        <button
-          type="button"
-          className="text-button"
-          aria-label={`Take ${name} out`}
-          onClick={onRemove}
-        >
-          <Trash2 size={13} />
-        </button>
-      </div>
-      {part.kind === 'colour' && (
-        <div className="zone-line">
-          <span className="field-label">Colour</span>
-          <input
-            type="color"
-            value={part.colour}
-            aria-label="Picked colour"
-            onChange={(event) => onChange('Colour picked', { ...part, colour: event.target.value })}
-          />
-          <button type="button" className="text-button" aria-pressed={picking} onClick={onPick}>
-            {picking ? 'Click on the picture …' : 'Pick from the picture'}
-          </button>
-        </div>
-      )}
-      {FIGURES[part.kind].map(([key, label, min, max, step, unit]) => {
-        const scale = unit === '%' ? 100 : 1;
-        const next = (value: number) => ({ ...part, [key]: value / scale }) as ZonePart;
-        return (
-          <Slider
-            key={key}
-            label={label}
-            value={Number((values[key]! * scale).toFixed(2))}
-            min={min}
-            max={max}
-            step={step}
-            unit={unit}
-            usual={Number(
-              ((newPart[part.kind]() as unknown as Record<string, number>)[key]! * scale).toFixed(
-                2,
-              ),
-            )}
-            onDrag={(value) => onDrag(next(value))}
-            onSet={(value) =>
-              onChange(`${name}: ${label.toLowerCase()} ${value} ${unit}`, next(value))
-            }
-          />
-        );
-      })}
     </div>
   );
 }
