@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { RGB } from '../raster/form';
 import { emptyRaster, type Raster } from '../raster/raster';
 import { memorySource, random } from '../testing';
-import { measureFinishing, tooMuch, type FinishFigures } from './finishing';
+import { measureFinishing, tooMuch, unseenRim, type FinishFigures } from './finishing';
 
 const size = { width: 320, height: 320 };
 
@@ -29,7 +29,7 @@ describe('what finishing did beside what it was for', () => {
     expect(await measureFinishing(same, same, 3)).toEqual({
       overshoot: { light: 0, dark: 0 },
       rim: 0,
-      noise: { before: 0, after: 0 },
+      noise: { before: 0, after: 0, grain: 3 },
     });
   });
 
@@ -62,6 +62,25 @@ describe('what finishing did beside what it was for', () => {
     expect(found.noise.after / found.noise.before).toBeCloseTo(3, 0);
   });
 
+  it('tells it of grains that were enlarged', async () => {
+    const enlarged = (levels: number) => {
+      const next = noise(levels);
+      const grains = new Map<string, number>();
+      return picture((x, y) => {
+        // Four pixels a grain, and soft between them.
+        const key = `${x >> 2} ${y >> 2}`;
+        if (!grains.has(key)) grains.set(key, next());
+        return 0.5 + grains.get(key)!;
+      });
+    };
+    const [few, many] = [memorySource(enlarged(2)), memorySource(enlarged(4))];
+    const found = await measureFinishing(few, many, 4);
+    // The quietest fifth of squares, of few grains each.
+    expect(found.noise.before).toBeGreaterThan(0.7);
+    expect(found.noise.before).toBeLessThan(2.2);
+    expect(found.noise.after / found.noise.before).toBeCloseTo(2, 0);
+  });
+
   it('looks at a picture that is smaller than a place', async () => {
     const small = emptyRaster(30, 20, RGB);
     const found = await measureFinishing(memorySource(small), memorySource(small), 8);
@@ -73,7 +92,7 @@ describe('what would be seen', () => {
   const figures: FinishFigures = {
     overshoot: { light: 12, dark: 4 },
     rim: 5,
-    noise: { before: 2, after: 6.2 },
+    noise: { before: 2, after: 6.2, grain: 1 },
   };
 
   it('is said from nearby, and not from where the eye makes nothing of it out', () => {
@@ -83,8 +102,30 @@ describe('what would be seen', () => {
     expect(tooMuch(figures, { ppi: 150, distance: 12 })).toEqual({ overshoot: null, noise: null });
   });
 
+  it('allows rims just as far as they are not seen', () => {
+    for (const [mm, distance] of [
+      [0.1, 0.5],
+      [0.4, 0.5],
+      [0.4, 6],
+    ] as const) {
+      const light = unseenRim(mm, distance);
+      const rims = (by: number) => ({
+        ...figures,
+        overshoot: { light: by, dark: 0 },
+        noise: { before: 0, after: 0, grain: 1 },
+      });
+      const at = { ppi: 127, distance };
+      expect(tooMuch({ ...rims(light * 0.99), rim: mm * 5 }, at).overshoot).toBeNull();
+      expect(tooMuch({ ...rims(light * 1.01), rim: mm * 5 }, at).overshoot).not.toBeNull();
+    }
+  });
+
   it('is nothing where noise did not grow, and rims stay low', () => {
-    const quiet = { ...figures, overshoot: { light: 2, dark: 3 }, noise: { before: 6, after: 6 } };
+    const quiet = {
+      ...figures,
+      overshoot: { light: 2, dark: 3 },
+      noise: { before: 6, after: 6, grain: 1 },
+    };
     expect(tooMuch(quiet, { ppi: 100, distance: 0.3 })).toEqual({ overshoot: null, noise: null });
   });
 });

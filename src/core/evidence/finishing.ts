@@ -13,8 +13,8 @@ export interface FinishFigures {
   overshoot: { light: number; dark: number };
   /** how wide rims are, pixels: nine of ten are no wider; 0 where there are none */
   rim: number;
-  /** noise of flat areas before and after, as a standard deviation in levels */
-  noise: { before: number; after: number };
+  /** noise of flat areas before and after, as a standard deviation in levels, of grains so many pixels wide */
+  noise: { before: number; after: number; grain: number };
 }
 
 /** Side of a place that is looked at, in pixels of the result, and how many across and down. */
@@ -44,7 +44,8 @@ const places = ({ width, height }: Size): Region[] => {
 
 /**
  * Overshoot, rims and noise of a picture after finishing against itself before.
- * @param reach pixels about a pixel that its range before is taken over
+ * @param reach pixels about a pixel that its range before is taken over: what a pixel of the original covers, whose
+ *   noise is looked at
  */
 export async function measureFinishing(
   before: Picture,
@@ -72,7 +73,7 @@ export async function measureFinishing(
     }
     addRims(rims, beyond, place);
     const own = cutPlane(was, covered, place);
-    addNoise(quiet, own, is, place);
+    addNoise(quiet, own, is, place, reach);
   }
   quiet.sort((one, other) => one.before - other.before);
   const flat = quiet.slice(0, Math.max(1, Math.round(quiet.length * QUIET)));
@@ -84,7 +85,7 @@ export async function measureFinishing(
   return {
     overshoot: { light: percentile(lighter, 0.99), dark: percentile(darker, 0.99) },
     rim: percentile(rims, 0.9),
-    noise: { before: middle('before'), after: middle('after') },
+    noise: { before: middle('before'), after: middle('after'), grain: reach },
   };
 }
 
@@ -112,26 +113,30 @@ function addRims(rims: number[], beyond: Float32Array, { width, height }: Size):
   }
 }
 
-/** Deviations of squares from the plane through them, by differences that are blind to slopes (Immerkaer 1996). */
+/**
+ * Deviations of squares from the plane through them, by differences that are blind to slopes (Immerkaer 1996), taken as
+ * far apart as grains are wide: nearer each other pixels hardly differ.
+ */
 function addNoise(
   into: { before: number; after: number }[],
   before: Float32Array,
   after: Float32Array,
   { width, height }: Size,
+  grain: number,
 ): void {
   const of = (plane: Float32Array, left: number, top: number) => {
     let sum = 0;
     for (let y = top; y < top + BLOCK; y++)
       for (let x = left; x < left + BLOCK; x++) {
-        const at = (dx: number, dy: number) => plane[(y + dy) * width + x + dx]!;
+        const at = (dx: number, dy: number) => plane[(y + dy * grain) * width + x + dx * grain]!;
         const sides = at(-1, 0) + at(1, 0) + at(0, -1) + at(0, 1);
         const corners = at(-1, -1) + at(1, -1) + at(-1, 1) + at(1, 1);
         sum += (4 * at(0, 0) - 2 * sides + corners) ** 2;
       }
     return (255 * Math.sqrt(sum / (BLOCK * BLOCK))) / 6;
   };
-  for (let y = 1; y + BLOCK < height; y += BLOCK)
-    for (let x = 1; x + BLOCK < width; x += BLOCK) {
+  for (let y = grain; y + BLOCK + grain <= height; y += BLOCK)
+    for (let x = grain; x + BLOCK + grain <= width; x += BLOCK) {
       into.push({ before: of(before, x, y), after: of(after, x, y) });
     }
 }
@@ -152,18 +157,24 @@ const SEEN_NOISE = 1.5;
 /** Noise is grown where it is this many times what it was. */
 const GROWN = 1.25;
 
+/** How much of something narrow the eye makes out, 0–1. @param mm its width on paper @param distance metres */
+const seenShare = (mm: number, distance: number): number =>
+  Math.min(1, mm / (MINUTE_MM * distance));
+
+/** How far rims of a width may go, in levels, before they are seen. @param mm on paper @param distance metres */
+export const unseenRim = (mm: number, distance: number): number =>
+  SEEN_RIM / seenShare(mm, distance);
+
 /** What of finishing would be seen on the print that should not be, each in a sentence. */
 export function tooMuch(
   { overshoot, rim, noise }: FinishFigures,
   { ppi, distance }: Seen,
 ): { overshoot: string | null; noise: string | null } {
   const pixel = MM_PER_INCH / ppi;
-  const arc = MINUTE_MM * distance;
-  const share = (mm: number) => Math.min(1, mm / arc);
   const worst = Math.max(overshoot.light, overshoot.dark);
   const side = overshoot.light >= overshoot.dark ? 'light' : 'dark';
-  const rims = worst * share(rim * pixel);
-  const grain = noise.after * share(pixel);
+  const rims = worst * seenShare(rim * pixel, distance);
+  const grain = noise.after * seenShare(noise.grain * pixel, distance);
   return {
     overshoot:
       rims > SEEN_RIM

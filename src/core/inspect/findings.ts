@@ -5,7 +5,7 @@ import { Kind } from './kind';
 import { FULL_TONES, TonePoints } from './tones';
 
 /** Form of the findings; pictures that were looked at in an older one are looked at again. */
-export const FINDINGS_VERSION = 4;
+export const FINDINGS_VERSION = 5;
 
 /** A picture placed on a page of shapes. */
 export const PlacedPicture = z.object({
@@ -66,6 +66,8 @@ export const Findings = z.object({
   detail: share.nullable().default(null),
   /** how its sharp edges are blurred; null where it has none to judge by */
   blur: Blur.nullable().default(null),
+  /** how far rims go beyond both sides of hard edges, as a share of the edge; null where there are none to judge by */
+  rims: z.number().min(0).nullable().default(null),
   clipped: z.object({ dark: share, bright: share }).default({ dark: 0, bright: 0 }),
   /** darkest and brightest tones of R, G, B, 0–1 */
   tones: TonePoints.default(FULL_TONES),

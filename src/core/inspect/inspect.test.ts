@@ -180,6 +180,7 @@ describe('findings in pixels', () => {
       'Blocks',
       'Noise',
       'Ringing',
+      'Rims',
       'Fringes',
       'Banding',
       'Clipped',

@@ -5,6 +5,7 @@ import { measureDetail } from './detail';
 import { measureEdges } from './edges';
 import type { Findings, Maps } from './findings';
 import { kindOf } from './kind';
+import { measureRims } from './rims';
 import { measureNoise } from './noise';
 import { rowSteps, samplePicture, type Sample } from './patches';
 import { repeatedCells } from './repeated';
@@ -18,6 +19,7 @@ export type PixelFindings = Pick<
   | 'noise'
   | 'detail'
   | 'blur'
+  | 'rims'
   | 'clipped'
   | 'formerQuality'
   | 'banding'
@@ -61,6 +63,7 @@ export async function inspectPixels(
           ? null
           : detail.resolution ** 2,
       blur: grid ? null : measureBlur(patches, noise.luma),
+      rims: grid ? null : measureRims(patches),
       ...measureTones(patches),
       tones: measureTonePoints(patches),
       ...measureEdges(patches, noise.luma),

@@ -46,6 +46,7 @@ export function findingsInWords(findings: Findings): Finding[] {
           ? 'Hardly any ripple beside hard edges.'
           : `Ripple beside hard edges, from ${jpeg ? 'compression' : 'compression or sharpening'}; enlarging would spread them.`,
     },
+    rimsFinding(findings.rims),
     {
       name: 'Fringes',
       figure: `${formatNumber(fringes, 1)} levels`,
@@ -116,6 +117,22 @@ function blurFinding(blur: Findings['blur']): Finding {
       : 'Its sharpest parts are sharp.',
   };
 }
+
+function rimsFinding(rims: number | null): Finding {
+  const name = 'Rims';
+  if (rims === null)
+    return { name, figure: '–', matters: false, sentence: 'Too few hard edges to tell.' };
+  const matters = rims >= SHARPENED;
+  return {
+    ...{ name, figure: percent(rims), matters },
+    sentence: matters
+      ? 'Hard edges go so far beyond both their sides: it was sharpened before, and wants less of it now.'
+      : 'Hard edges stop at both their sides.',
+  };
+}
+
+/** Rims of so much of an edge tell of earlier sharpening. */
+export const SHARPENED = 0.12;
 
 /** From so many pixels on blur shows when a picture is enlarged. */
 const SOFT = 0.6;

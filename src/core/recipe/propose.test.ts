@@ -51,6 +51,64 @@ describe('the proposed first trial', () => {
     expect(radius(20_000)).toBe(0.1);
   });
 
+  it('takes blur back before enlarging, and says by how much', () => {
+    const soft = { width: 4, sigma: 1.3, motion: null };
+    const { work, reasons } = propose(found(80, { blur: soft }), order);
+    expect(stepOf(work.trials[0]!.treatment, 'deblur')).toMatchObject({ on: true, strength: 100 });
+    expect(reasons.find(({ step }) => step === 'deblur')!.sentence).toMatch(/soft by 1.3 px/);
+    const moved = { ...soft, motion: { length: 5, angle: 30 } };
+    const [of] = propose(found(80, { blur: moved }), order).reasons.filter(
+      ({ step }) => step === 'deblur',
+    );
+    expect(of!.sentence).toMatch(/moved by 5 px at 30°/);
+    for (const change of [
+      { blur: { ...soft, sigma: 0.2 } },
+      { blur: soft, kind: 'line art' as const },
+    ]) {
+      expect(stepOf(trial(found(80, change)).treatment, 'deblur')).toBeUndefined();
+    }
+  });
+
+  it('sharpens the less the more it was sharpened before', () => {
+    const amount = (rims: number | null) => {
+      const step = stepOf(trial(found(80, { rims })).treatment, 'unsharp')!;
+      return step.on ? step.settings.amount : 0;
+    };
+    expect(amount(0.05)).toBe(amount(null));
+    expect(amount(0.15)).toBeLessThan(amount(0.05));
+    expect(amount(0.22)).toBeLessThan(amount(0.15));
+    expect(amount(0.4)).toBe(0);
+    const { reasons } = propose(found(80, { rims: 0.2 }), order);
+    expect(reasons.find(({ step }) => step === 'unsharp')!.sentence).toMatch(
+      /sharpened before: rims of 20 % lie along its edges/,
+    );
+  });
+
+  it('holds rims to what is not seen from where the print is looked at', () => {
+    const guards = (distance: number) =>
+      propose(found(80), { paper, distance }).work.trials[0]!.guards;
+    expect(guards(0.5)).toMatchObject({ limited: true, light: 4, dark: 4 });
+    // From afar rims of that width run together with what is about them.
+    expect(guards(60)).toMatchObject({ limited: true, light: 8, dark: 12 });
+  });
+
+  it('puts back what ink takes, where it takes detail', () => {
+    const on = (material: string, width: number) => {
+      const { work, reasons } = propose(found(90, { width }), { ...order, material });
+      const { treatment } = work.trials[0]!;
+      return {
+        paper: stepOf(treatment, 'paper') !== undefined,
+        amount: stepOf(treatment, 'unsharp')!.settings.amount,
+        why: reasons.find(({ step }) => step === 'paper')?.sentence,
+      };
+    };
+    expect(on('Canvas', 720).paper).toBe(false);
+    expect(on('Gloss photo', 4800).paper).toBe(false);
+    const canvas = on('Canvas', 4800);
+    expect(canvas.why).toMatch(/On canvas ink spreads by 0.11 mm, 0.4 of an original pixel/);
+    expect(canvas.amount).toBeLessThan(on('Gloss photo', 4800).amount);
+  });
+
   it('cleans what is no JPEG only where a grid shows, and keeps 16 bits', () => {
     const png = { jpeg: null, format: 'png', bitDepth: 16 as const };
     const clean = trial(found(null, { ...png, blocking: blocking(1.01) }));

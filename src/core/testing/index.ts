@@ -103,6 +103,7 @@ export const testFindings = (size: Size, found: Partial<Findings> = {}): Finding
   noise: { luma: 0, colour: 0 },
   detail: 1,
   blur: null,
+  rims: null,
   clipped: { dark: 0, bright: 0 },
   tones: FULL_TONES,
   banding: 0,

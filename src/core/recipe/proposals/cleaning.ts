@@ -1,0 +1,91 @@
+import { VISIBLE } from '../../inspect/blocking';
+import type { Findings } from '../../inspect/findings';
+import { formatNumber } from '../../measure/format';
+import { newStep } from '../order';
+import type { Proposed } from './proposed';
+
+/** What is cleaned before enlarging, where there is cause. */
+export const proposeCleaning = (findings: Findings): Proposed[] => [
+  proposeCompression(findings),
+  ...proposeMore(findings),
+];
+
+function proposeCompression(findings: Findings): Proposed {
+  const { jpeg, blocking, vector, kind } = findings;
+  const off = (sentence: string): Proposed => ({
+    step: { ...newStep('compression'), on: false },
+    sentence,
+  });
+  const on = (sentence: string, strength = 100): Proposed => ({
+    step: { ...newStep('compression'), strength },
+    sentence,
+  });
+  if (vector) return off('Nothing to clean: shapes carry no compression.');
+  if (kind === 'pixel squares' && findings.grid) {
+    return off('Nothing to clean: squares are taken from their middles.');
+  }
+  if (!jpeg) {
+    return blocking.ratio < Math.max(1.15, VISIBLE)
+      ? off('No trace of block compression.')
+      : findings.formerQuality === null
+        ? on('Not a JPEG, but a block grid shows: it was one before.', 70)
+        : on(
+            `Not a JPEG, but it was one before, of about quality ${findings.formerQuality}: a block grid shows.`,
+          );
+  }
+  return jpeg.quality === null
+    ? on("By the file's own quantisation tables.")
+    : on(`By the file's own tables, of JPEG quality ${jpeg.quality}.`);
+}
+
+/** From so many levels on noise is seen when a picture is enlarged. */
+const SEEN_NOISE = 2;
+/** Darkest and lightest tones closer than this share of the whole range look faded. */
+const FADED = 0.82;
+
+/** What else is cleaned, where there is cause. */
+function proposeMore(findings: Findings): Proposed[] {
+  const { vector, grid, noise, kind, fringes, tones, banding } = findings;
+  if (vector || grid) return [];
+  const more: Proposed[] = [];
+  if (noise.luma >= SEEN_NOISE || noise.colour >= 1.5 * SEEN_NOISE) {
+    more.push({
+      step: newStep('noise'),
+      sentence: `Grain of ${formatNumber(noise.luma, 1)} levels, ${formatNumber(noise.colour, 1)} in colour, would grow with the picture.`,
+    });
+  }
+  more.push(...proposeDeblur(findings));
+  if (fringes >= 6 && kind === 'photograph') {
+    more.push({
+      step: newStep('fringes'),
+      sentence: `Stray colour of ${formatNumber(fringes, 1)} levels on hard edges.`,
+    });
+  }
+  if (banding >= 0.15 && kind === 'photograph') {
+    more.push({ step: newStep('banding'), sentence: 'Its smooth parts climb in steps.' });
+  }
+  const range = Math.max(...tones.white) - Math.min(...tones.black);
+  if (range < FADED && kind === 'photograph') {
+    more.push({
+      step: { ...newStep('tones'), strength: 80 },
+      sentence: `Faded: its tones use ${Math.round(range * 100)} % of the range.`,
+    });
+  }
+  return more;
+}
+
+/** Blur from so many pixels on is taken back before enlarging: what is found below is mostly none. */
+const SOFT = 0.3;
+
+function proposeDeblur({ blur, kind }: Findings): Proposed[] {
+  if (!blur || (kind !== 'photograph' && kind !== 'mixed')) return [];
+  const step = newStep('deblur');
+  if (blur.motion) {
+    const { length, angle } = blur.motion;
+    const sentence = `It moved by ${formatNumber(length, 1)} px at ${formatNumber(angle, 0)}°: taken back here, where its pixels are.`;
+    return [{ step, sentence }];
+  }
+  if (blur.sigma < SOFT) return [];
+  const sentence = `Its sharpest parts are soft by ${formatNumber(blur.sigma, 1)} px: taken back here, before it is enlarged, rather than sharpened afterwards.`;
+  return [{ step, sentence }];
+}

@@ -1,0 +1,126 @@
+import { unseenRim } from '../../evidence/finishing';
+import { USUAL_GUARDS, type Guards } from '../../guard/guards';
+import type { Findings } from '../../inspect/findings';
+import { SHARPENED } from '../../inspect/words';
+import { formatNumber } from '../../measure/format';
+import { MM_PER_INCH } from '../../measure/units';
+import { steps } from '../../steps';
+import { spreadAndEye, surfaceOf } from '../../steps/paper/surfaces';
+import { newStep } from '../order';
+import type { Proposed } from './proposed';
+
+/** What finishing goes by besides what was found. */
+export interface Finishing {
+  /** pixels of the original an inch of paper; null where the size is not known yet */
+  ppiBefore: number | null;
+  /** whether a network enlarges: its edges are crisp already */
+  learned: boolean;
+  /** metres from which the print is looked at */
+  distance: number;
+  material: string | null;
+}
+
+/** Below this quality compression leaves more behind than sharpening may bring out. */
+const HARSH = 60;
+/** An original pixel's side on paper, in mm, where the size is not known yet. */
+const USUAL_PIXEL = 0.6;
+/** Rims of so much of an edge are enough: nothing is added to them. */
+const RIMS_ENOUGH = 0.35;
+/** Ink spread matters from so much of an original pixel on: finer there is no detail. */
+const MATTERS = 0.35;
+
+/** Rims are up to so many times as wide as the radius of what makes them. */
+const WIDER = 2.5;
+
+/**
+ * The overshoot limit of a proposal: rims about as wide as its sharpening looks stay below what is seen, all steps
+ * together.
+ */
+export function proposeGuards(proposed: readonly Proposed[], { distance }: Finishing): Guards {
+  const radii = proposed.flatMap(({ step }) =>
+    step.kind === 'unsharp' && step.on ? [step.settings.radius] : [],
+  );
+  const width = WIDER * Math.max(...radii, 0.1);
+  const most = unseenRim(width, distance) / Math.max(1, proposed.length);
+  const whole = Math.max(1, Math.ceil(most) - 1);
+  const { light, dark } = USUAL_GUARDS;
+  return { ...USUAL_GUARDS, light: Math.min(light, whole), dark: Math.min(dark, whole) };
+}
+
+/** What is done at the print's size: sharpening by half an original pixel, and for what ink and eye take away. */
+export function proposeFinishing(findings: Findings, finishing: Finishing): Proposed[] {
+  const pixel = finishing.ppiBefore ? MM_PER_INCH / finishing.ppiBefore : USUAL_PIXEL;
+  const forPaper = proposePaper(findings, finishing, pixel);
+  return [proposeUnsharp(findings, finishing, pixel, forPaper.length > 0), ...forPaper];
+}
+
+function proposeUnsharp(
+  findings: Findings,
+  { learned }: Finishing,
+  pixel: number,
+  paperFollows: boolean,
+): Proposed {
+  const { kind, noise, vector } = findings;
+  // Half a pixel of the original as it lies on the paper: finer holds no detail to sharpen.
+  const radius = Number(Math.min(3, Math.max(0.1, pixel * 0.5)).toFixed(2));
+  const harsh = (findings.jpeg?.quality ?? 100) < HARSH;
+  const noisy = noise.luma > 2;
+  const threshold = harsh ? 3 : noisy ? Math.min(8, Math.ceil(noise.luma)) : 1;
+  const drawn = kind === 'line art' || kind === 'flat artwork';
+  const rims = findings.rims ?? 0;
+  const least = rims < SHARPENED ? 1 : Math.max(0, 1 - rims / RIMS_ENOUGH);
+  const whole = (drawn ? 40 : learned ? 35 : 50) * (paperFollows ? 0.6 : 1);
+  const amount = Math.round(whole * least);
+  const settings = {
+    ...steps.unsharp.defaults,
+    ...{ radius, unit: 'mm' as const, amount: Math.max(amount, 10), threshold },
+  };
+  const said = (on: boolean, sentence: string): Proposed => ({
+    step: { kind: 'unsharp', on, strength: 100, settings },
+    sentence,
+  });
+  if (vector) return said(false, 'Off: shapes are as sharp as the device.');
+  if (kind === 'pixel squares') {
+    return said(false, 'Off: the edges of squares are hard already.');
+  }
+  const share = `${Math.round(rims * 100)} %`;
+  if (amount < 10) {
+    return said(false, `Off: rims of ${share} lie along its edges; it was sharpened before.`);
+  }
+  const why = harsh
+    ? ' to leave the remains of compression alone'
+    : noisy
+      ? ' to leave its noise alone'
+      : '';
+  const less =
+    least < 1
+      ? `; amount ${amount} %, since it was sharpened before: rims of ${share} lie along its edges`
+      : drawn
+        ? `; amount ${amount} %, so that edges of ${kind} get no rims`
+        : learned
+          ? `; amount ${amount} %, since the network's edges are crisp`
+          : '';
+  return said(
+    true,
+    `Radius ${radius} mm, half an original pixel on this paper; threshold ${threshold}${why}${less}.`,
+  );
+}
+
+function proposePaper(
+  { vector, kind, rims }: Findings,
+  { ppiBefore, distance, material }: Finishing,
+  pixel: number,
+): Proposed[] {
+  if (vector || kind === 'pixel squares' || !ppiBefore) return [];
+  if ((rims ?? 0) >= RIMS_ENOUGH) return [];
+  const surface = surfaceOf(material);
+  const { ink } = spreadAndEye(surface, distance);
+  if (ink < MATTERS * pixel) return [];
+  const share = formatNumber(ink / pixel, 1);
+  return [
+    {
+      step: newStep('paper'),
+      sentence: `On ${surface} ink spreads by ${formatNumber(ink, 2)} mm, ${share} of an original pixel there: enough to take detail away.`,
+    },
+  ];
+}
