@@ -3,6 +3,7 @@ import { spawn } from 'node:child_process';
 import { chromium, type Locator } from '@playwright/test';
 import config from '../playwright.config';
 import { newStep } from '../src/core/recipe/order';
+import type { StepChoice } from '../src/core/steps';
 import { figure, finished, median } from './report';
 
 const PORT = 4392;
@@ -88,11 +89,6 @@ try {
       height: (canvas as HTMLCanvasElement).height,
     }));
   console.log(`stage ${width} x ${height}, medians of ${MOVES} moves`);
-  await open('Finish');
-  const amount = await measure('Amount', (i) => 40 + 7 * i);
-  figure('slider Amount to exact pixels', amount.last, 'ms', 120);
-  const radius = await measure(/^Radius \(/, (i) => 0.5 + 0.03 * i);
-  figure('slider Radius to exact pixels', radius.last, 'ms', 120);
   await open('Clean');
   await page.getByRole('button', { name: /^Compression/ }).click();
   const clean = await measure('Strength', (i) => 30 + 4 * i);
@@ -117,31 +113,74 @@ try {
   }
   figure('view at 4:1, to the classical estimate', median(looks.map((l) => l.first)), 'ms', 150);
   figure('view at 4:1, to the learned result', median(looks.map((l) => l.last)), 'ms', 1000);
-  // Panning at 1:1 with five finishing steps.
   const api = `${url}/api`;
   const { id } = (
     (await (await fetch(`${api}/jobs`)).json()) as { rows: { id: number; title: string }[] }
   ).rows.find(({ title }) => title.startsWith('Dome at dusk'))!;
-  const { piece } = (await (await fetch(`${api}/jobs/${id}`)).json()) as {
-    piece: { id: number; revision: number; work: { trials: { treatment: object[] }[] } };
+  /** Shows another treatment at 1:1, with the section of its last step open. */
+  const show = async (...finishing: StepChoice[]) => {
+    const { piece } = (await (await fetch(`${api}/jobs/${id}`)).json()) as {
+      piece: { id: number; revision: number };
+    };
+    const treatment = [newStep('enlarge', { method: 'lanczos3' }), ...finishing];
+    const answer = await fetch(`${api}/pieces/${piece.id}/changes`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({
+        ...{ revision: piece.revision, label: 'Finishing steps' },
+        patch: [{ op: 'replace', path: '/trials/0/treatment', value: treatment }],
+      }),
+    });
+    if (!answer.ok) throw new Error(await answer.text());
+    await page.reload();
+    await painted();
+    await open('Finish');
+    await page.locator('label[for="zoom-result-1"]').click();
+    await painted();
   };
-  const treatment = [
-    newStep('enlarge', { method: 'lanczos3' }),
-    ...[40, 20, 6, 2].map((px) => newStep('unsharp', { radius: px, unit: 'px', amount: 40 })),
-    newStep('texture', { returned: 30, grain: 2 }),
+  const openStep = async (title: string) => {
+    const button = page.getByRole('button', { name: new RegExp(`^${title} `) });
+    if ((await button.getAttribute('aria-expanded')) !== 'true') await button.click();
+    // What is measured beside has its turn first.
+    await page.waitForTimeout(1500);
+  };
+  const px = { unit: 'px' as const };
+  const steps = {
+    'Unsharp mask': newStep('unsharp', { radius: 2, ...px }),
+    'High-pass': newStep('highpass', { radius: 2, ...px }),
+    'Local contrast': newStep('contrast', { radius: 40, ...px }),
+    'Edges only': newStep('edges', { radius: 2, ...px }),
+    'For paper': newStep('paper', { surface: 'canvas' }),
+  };
+  const alone: [title: keyof typeof steps, slider: string | RegExp, from: number, by: number][] = [
+    ['Unsharp mask', 'Amount', 40, 7],
+    ['Unsharp mask', /^Radius \(/, 1, 0.1],
+    ['High-pass', /^Radius \(/, 1, 0.1],
+    ['Local contrast', 'Amount', 30, 7],
+    ['Local contrast', /^Radius \(/, 30, 1],
+    ['Edges only', 'Amount', 40, 7],
+    ['Edges only', /^Radius \(/, 1, 0.1],
+    ['For paper', 'Threshold', 1, 0.5],
   ];
-  await fetch(`${api}/pieces/${piece.id}/changes`, {
-    method: 'POST',
-    headers: { 'Content-Type': 'application/json' },
-    body: JSON.stringify({
-      ...{ revision: piece.revision, label: 'Five finishing steps' },
-      patch: [{ op: 'replace', path: '/trials/0/treatment', value: treatment }],
-    }),
-  });
-  await page.reload();
-  await painted();
-  await page.locator('label[for="zoom-result-1"]').click();
-  await painted();
+  for (const [title, slider, from, by] of alone) {
+    await show(steps[title]);
+    await openStep(title);
+    const { last } = await measure(slider, (i) => from + by * i);
+    const name = typeof slider === 'string' ? slider : 'Radius';
+    figure(`${title} alone, ${name} to exact pixels`, last, 'ms', 80);
+  }
+  await show(newStep('deblur', { form: 'gaussian', radius: 2 }));
+  await openStep('Deblur');
+  const held = await measure('Noise held back', (i) => 40 + i);
+  figure('Deblur alone, noise held back to exact pixels', held.last, 'ms', 150);
+  await show(...Object.values(steps));
+  await openStep('Local contrast');
+  const first = await measure('Amount', (i) => 30 + 7 * i);
+  figure('the first of five, to exact pixels', first.last, 'ms', 150);
+  await openStep('For paper');
+  const final = await measure('Threshold', (i) => 1 + 0.5 * i);
+  figure('the last of five, to exact pixels', final.last, 'ms', 150);
+  // Panning at 1:1 with five finishing steps.
   /** Milliseconds from a drag by so many pixels to exact pixels. */
   const panned = (by: number) =>
     page.evaluate(async (dx) => {
