@@ -3,7 +3,7 @@ import { mkdtemp, readdir, rm } from 'node:fs/promises';
 import { existsSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import sharp from 'sharp';
+import sharp, { type Sharp } from 'sharp';
 import { measureFinishing, tooMuch } from '../src/core/evidence/finishing';
 import { REACH_MOST } from '../src/core/guard/guards';
 import { networksFrom } from '../src/core/learned/networks';
@@ -34,7 +34,7 @@ interface Asked {
 }
 
 /** As programs save them: soft, sharpened, twice compressed, noisy. */
-const ways: Record<string, (image: sharp.Sharp) => Promise<Buffer>> = {
+const ways: Record<string, (image: Sharp) => Promise<Buffer>> = {
   good: (image) => image.jpeg({ quality: 92 }).toBuffer(),
   soft: (image) => image.blur(1).jpeg({ quality: 85 }).toBuffer(),
   sharpened: (image) =>
