@@ -139,7 +139,7 @@ try {
     await painted();
   };
   const openStep = async (title: string) => {
-    const button = page.getByRole('button', { name: new RegExp(`^${title} `) });
+    const button = page.locator('.step-head button').filter({ hasText: title });
     if ((await button.getAttribute('aria-expanded')) !== 'true') await button.click();
     // What is measured beside has its turn first.
     await page.waitForTimeout(1500);
