@@ -7,7 +7,7 @@ import type { StepChoice } from '../src/core/steps';
 import { figure, finished, median } from './report';
 
 const PORT = 4392;
-const MOVES = 15;
+const MOVES = 9;
 const server = spawn(process.execPath, ['scripts/demo.mjs', '--fresh'], {
   stdio: 'ignore',
   env: { ...process.env, PORT: String(PORT), LONTANO_DATA: 'var/bench' },
