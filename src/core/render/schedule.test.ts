@@ -61,7 +61,8 @@ const chains: Record<string, Recipe> = {
       ...[newStep('deblur', { form: 'gaussian', radius: 0.8 }), enlarge],
       ...[newStep('contrast', { radius: 14, unit: 'px' }), newStep('highpass')],
       { ...newStep('edges', { radius: 1.5, unit: 'px' }), zone: 'z', strength: 70 },
-      ...[unsharp(2), newStep('paper', { surface: 'canvas' })],
+      ...[unsharp(2), newStep('grain', { size: 3, unit: 'px' })],
+      newStep('paper', { surface: 'canvas' }),
     ],
     (work) => {
       zoned(work);

@@ -8,6 +8,7 @@ import { enlarge } from './enlarge/enlarge';
 import { resample } from './resample/resample';
 import { deblur } from './deblur/deblur';
 import { edges } from './edges/edges';
+import { grain } from './grain/grain';
 import { greys } from './greys/greys';
 import { fringes } from './fringes/fringes';
 import { highpass } from './highpass/highpass';
@@ -43,6 +44,7 @@ const LISTED = [
   highpass,
   edges,
   unsharp,
+  grain,
   paper,
 ] as const;
 

@@ -9,7 +9,6 @@ import { fringes } from './fringes/fringes';
 import { smooth } from './smooth/smooth';
 import { specks } from './specks/specks';
 import type { Beside } from './step';
-import { grain } from './texture/grain';
 import { texture } from './texture/texture';
 import { tones } from './tones/tones';
 import { RGB, RGBA } from '../raster/form';
@@ -278,16 +277,6 @@ describe('texture', () => {
     off.forEach((value, i) =>
       expect(result.planes[2]![i]! - after.planes[2]![i]!).toBeCloseTo(value, 6),
     );
-  });
-
-  it('is grain at a place, whatever region it is asked for', () => {
-    const all = grain({ x: 10, y: 20, width: 30, height: 30 }, 2.4);
-    const part = grain({ x: 17, y: 31, width: 5, height: 4 }, 2.4);
-    part.forEach((value, i) =>
-      expect(value).toBe(all[(11 + Math.floor(i / 5)) * 30 + 7 + (i % 5)]),
-    );
-    const mean = all.reduce((sum, value) => sum + value, 0) / all.length;
-    expect(Math.abs(mean)).toBeLessThan(0.3);
   });
 
   it('has nothing to do without either', () => {

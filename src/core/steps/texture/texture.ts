@@ -7,7 +7,7 @@ import { LEVEL } from '../../raster/samples';
 import { automatic } from '../automatic';
 import { blur, gaussianReach } from '../../raster/gaussian';
 import type { Step } from '../step';
-import { grain } from './grain';
+import { grains } from '../grain/grains';
 import { LIGHTNESS } from '../../raster/form';
 
 export const TextureSettings = z.object({
@@ -108,11 +108,11 @@ export const texture: Step<'texture', TextureSettings, TextureNumbers> = {
     }
     if (numbers.grain > 0) {
       const luma = luminance(result);
-      const grains = grain(region, numbers.grainSize);
+      const grained = grains(region, numbers.grainSize);
       for (let i = 0; i < added.length; i++) {
         // None in black and white, as on film.
         const tone = Math.min(1, Math.max(0, luma[i]!));
-        added[i]! += numbers.grain * grains[i]! * (0.35 + 2.6 * tone * (1 - tone));
+        added[i]! += numbers.grain * grained[i]! * (0.35 + 2.6 * tone * (1 - tone));
       }
     }
     for (const plane of result.planes.slice(0, 3)) {

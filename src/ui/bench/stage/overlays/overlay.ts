@@ -1,3 +1,4 @@
+import type { Treatment } from '@/core/recipe/work';
 import { benchStore } from '../../picture-store';
 
 /** Findings that can be seen part by part. */
@@ -10,10 +11,20 @@ export type Removed = 'off' | '1' | '4' | '12';
 export type FinishLook =
   | { way: 'all' }
   | { way: 'without' }
-  /** one step alone, or what it lays over the picture; by its place in the treatment */
-  | { way: 'solo' | 'layer'; step: number }
+  /** one step alone, or what it lays over the picture; by its place among steps that stand so */
+  | { way: 'solo' | 'layer'; step: number; among: string }
   /** as ink spread and the eye leave it from the ordered distance */
   | { way: 'from afar' };
+
+/** How steps stand, for a place among them to be told from the same place among others. */
+export const standing = (treatment: Treatment): string =>
+  treatment.map(({ kind }) => kind).join(' ');
+
+/** What of a treatment's Finish is looked at: once steps were moved or taken out, all of it again. */
+export function useFinish({ treatment }: { treatment: Treatment }): FinishLook {
+  const finish = useOverlay((overlay) => overlay.finish);
+  return 'among' in finish && finish.among !== standing(treatment) ? { way: 'all' } : finish;
+}
 
 interface Overlays {
   /** findings shown over the picture, part by part */

@@ -1,11 +1,10 @@
 import { Choices } from '../../../parts/Choices';
-import { useOverlay } from '../../stage/overlays/overlay';
+import { useFinish, useOverlay } from '../../stage/overlays/overlay';
 import type { WorkBench } from '../../use-work';
 
 /** What of Finish is looked at: all of it, nothing, or as it will look from the ordered distance. */
-export function FinishLooks({ bench: { work } }: { bench: WorkBench }) {
-  const finish = useOverlay((overlay) => overlay.finish);
-  const { way } = finish;
+export function FinishLooks({ bench: { work, trial } }: { bench: WorkBench }) {
+  const { way } = useFinish(trial);
   return (
     <div className="looking">
       <Choices

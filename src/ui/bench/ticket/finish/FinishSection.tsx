@@ -12,7 +12,7 @@ import { GuardSettings } from './GuardSettings';
 
 const FINISHING = listedIn('target');
 /** Shapes have no spots to mend, and no picture whose texture could be given back. */
-const OF_SHAPES: ListedKind[] = ['smooth', 'unsharp', 'edges', 'paper'];
+const OF_SHAPES: ListedKind[] = ['smooth', 'unsharp', 'edges', 'grain', 'paper'];
 
 /** Everything that is done at the print's size. */
 export function FinishSection({ bench }: { bench: WorkBench }) {

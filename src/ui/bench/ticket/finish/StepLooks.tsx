@@ -1,17 +1,26 @@
 import { Eye, Layers } from 'lucide-react';
 import { hasLayer } from '@/core/recipe/finish';
 import { stageOf, stepOfKind, type StepChoice } from '@/core/steps';
-import { useOverlay } from '../../stage/overlays/overlay';
+import { standing, useFinish, useOverlay } from '../../stage/overlays/overlay';
 import { look } from '../../stage/viewport';
+import type { WorkBench } from '../../use-work';
+
+interface Props {
+  bench: WorkBench;
+  step: StepChoice;
+  index: number;
+}
 
 /** Looks at one step of Finish by itself, or at what it lays over the picture. */
-export function StepLooks({ step, index }: { step: StepChoice; index: number }) {
-  const finish = useOverlay((overlay) => overlay.finish);
+export function StepLooks({ bench, step, index }: Props) {
+  const { trial } = bench;
+  const finish = useFinish(trial);
   const { title } = stepOfKind(step.kind);
   if (step.kind === 'enlarge') return null;
+  const among = standing(trial.treatment);
   const toggle = (way: 'solo' | 'layer') => {
     const on = finish.way === way && finish.step === index;
-    useOverlay.setState({ finish: on ? { way: 'all' } : { way, step: index } });
+    useOverlay.setState({ finish: on ? { way: 'all' } : { way, step: index, among } });
     // A layer shows what it is at the result's own pixels alone.
     if (!on && way === 'layer') look({ zoom: { of: 'result', scale: 1 } });
   };

@@ -62,7 +62,7 @@ export function StepRow({ bench, step, index }: Props) {
         <div className="step-body">
           {Special && <Special bench={bench} step={step} index={index} />}
           <StepControls bench={bench} step={step} index={index} />
-          {finishing && <StepLooks step={step} index={index} />}
+          {finishing && <StepLooks bench={bench} step={step} index={index} />}
           {stepOfKind(step.kind).belongsTo !== 'picture' && (
             <>
               <Slider

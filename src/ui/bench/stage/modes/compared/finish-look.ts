@@ -4,10 +4,9 @@ import type { Recipe } from '@/core/recipe/recipe';
 import type { Resolved } from '@/core/recipe/resolve';
 import { firstOfKind, stageOf, stepOfKind, type StepChoice } from '@/core/steps';
 import { inPixels, spreadAndEye, surfaceOf } from '@/core/steps/paper/surfaces';
-import { usePicked } from '../../../../parts/use-picked';
 import { useOpen } from '../../../ticket/open';
 import type { WorkBench } from '../../../use-work';
-import { useOverlay, type FinishLook } from '../../overlays/overlay';
+import { useFinish, type FinishLook } from '../../overlays/overlay';
 import { useLooking } from '../mode';
 
 /** What is looked at in place of the finished picture. */
@@ -24,7 +23,7 @@ const same = (recipe: Recipe): Recipe => recipe;
 /** What of Finish is looked at just now; null where all of it shows. */
 export function useFinishLook(bench: WorkBench): FinishLooked | null {
   const section = useOpen((open) => open.section);
-  const { finish } = usePicked(useOverlay, 'finish');
+  const finish = useFinish(bench.trial);
   const unfinished = useLooking((looking) => looking.unfinished);
   const { resolved } = bench;
   const chosen: FinishLook =
