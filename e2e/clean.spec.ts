@@ -76,7 +76,7 @@ test.describe('cleaning', () => {
       .toBe(true);
 
     // Computed parts join what was painted; the zone can be seen alone.
-    await zone.getByRole('button', { name: /Add what is computed/ }).click();
+    await zone.getByRole('button', { name: /Add a part/ }).click();
     await page.getByRole('button', { name: 'Lights', exact: true }).click();
     await expect(zone.getByText('Tones', { exact: true })).toBeVisible();
     await zone.locator('label[for="zone-look-alone"]').click();
@@ -91,7 +91,7 @@ test.describe('cleaning', () => {
       )
       .toBe(true);
     // A colour is picked by clicking on it, and Escape leaves the zone.
-    await zone.getByRole('button', { name: /Add what is computed/ }).click();
+    await zone.getByRole('button', { name: /Add a part/ }).click();
     await page.getByRole('button', { name: 'A colour', exact: true }).click();
     await zone.getByRole('button', { name: 'Pick from the picture' }).click();
     const [r, g, b] = await bench.pixel('Trial A', 700, 150);

@@ -92,6 +92,52 @@ test.describe('Finish', () => {
     await expect.poll(seen).toEqual(guarded);
   });
 
+  test('works everywhere but in a zone, in a copy, and in two that are joined', async () => {
+    const { page } = bench;
+    const where = page.getByLabel('Where high-pass works');
+    const take = async (words: string | RegExp) => {
+      const option = where.locator('option').filter({ hasText: words }).first();
+      await where.selectOption(await option.getAttribute('value'));
+    };
+    const everywhere = await seen();
+    await take('a new zone');
+    const editor = page.getByRole('group', { name: /^Zone / });
+    await editor.getByRole('button', { name: /Add a part/ }).click();
+    await page.getByRole('button', { name: 'Edges', exact: true }).click();
+    await editor.getByRole('button', { name: 'Done' }).click();
+    await bench.resolved();
+    const inside = await seen();
+    expect(inside).not.toEqual(everywhere);
+    await take('all but Zone 1');
+    await expect(page.locator('.step.open .step-head')).toContainText('all but Zone 1');
+    await bench.resolved();
+    const outside = await seen();
+    expect(outside).not.toEqual(inside);
+    await take('a copy of Zone 1');
+    await editor.getByRole('button', { name: 'Done' }).click();
+    await expect(where.locator('option:checked')).toHaveText('Zone 1, copied');
+    await expect.poll(seen).toEqual(inside);
+    await take('Zone 1, copied and Zone 1, joined');
+    await expect(editor.locator('.zone-part')).toHaveCount(2);
+    await editor.getByRole('button', { name: 'Done' }).click();
+    await expect.poll(seen).toEqual(inside);
+    await take(/^everywhere$/);
+    await expect.poll(seen).toEqual(everywhere);
+  });
+
+  test('adds grain that covers, and undoes it', async () => {
+    const { page } = bench;
+    const plain = await seen();
+    await page.getByRole('button', { name: 'Add a step' }).click();
+    await page.getByRole('button', { name: /^Grain/ }).click();
+    await bench.resolved();
+    await expect(page.locator('.step-head').getByText('grain 0.4 mm · 3')).toBeVisible();
+    expect(await seen()).not.toEqual(plain);
+    await page.keyboard.press('Control+z');
+    await expect(page.locator('.step-head').getByText('grain 0.4 mm · 3')).toBeHidden();
+    await expect.poll(seen).toEqual(plain);
+  });
+
   test('tells what ink and eye take away', async () => {
     const { page } = bench;
     await page.getByRole('button', { name: 'Add a step' }).click();
