@@ -1,4 +1,9 @@
-import { measureFinishing, type FinishFigures } from '@/core/evidence/finishing';
+import {
+  measureFinishing,
+  seenRims,
+  type FinishFigures,
+  type Seen,
+} from '@/core/evidence/finishing';
 import { inventedDetail, type Invented } from '@/core/evidence/invented';
 import { selfTest, type TestedWay, type TestRow } from '@/core/evidence/self-test';
 import { measureCleaning, type CleaningFigures } from '@/core/inspect/cleaning';
@@ -195,6 +200,31 @@ export const works = {
       looked({ original, recipe: before }, going),
       looked({ original, recipe: after }, going),
       reach,
+    ),
+
+  /** Where rims would be seen on the print, over a part of the result: 0–255. */
+  rims: (
+    {
+      original,
+      before,
+      after,
+      ...by
+    }: {
+      original: PreviewOriginal;
+      before: Recipe;
+      after: Recipe;
+      reach: number;
+      region: Region;
+      seen: Seen;
+    },
+    going: Going,
+  ): Promise<Uint8Array<ArrayBuffer>> =>
+    seenRims(
+      looked({ original, recipe: before }, going),
+      looked({ original, recipe: after }, going),
+      by.region,
+      by.reach,
+      by.seen,
     ),
 
   /** Tests ways to enlarge on the very picture, cleaned on its own grid; tells each row. */

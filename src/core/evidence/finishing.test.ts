@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { RGB } from '../raster/form';
 import { emptyRaster, type Raster } from '../raster/raster';
 import { memorySource, random } from '../testing';
-import { measureFinishing, tooMuch, unseenRim, type FinishFigures } from './finishing';
+import { measureFinishing, seenRims, tooMuch, unseenRim, type FinishFigures } from './finishing';
 
 const size = { width: 320, height: 320 };
 
@@ -85,6 +85,25 @@ describe('what finishing did beside what it was for', () => {
     const small = emptyRaster(30, 20, RGB);
     const found = await measureFinishing(memorySource(small), memorySource(small), 8);
     expect(found.overshoot.light).toBe(0);
+  });
+});
+
+describe('rims that would be seen', () => {
+  const before = picture((x) => edge(x));
+  const after = picture((x) => edge(x) + (x % 80 >= 40 && x % 80 < 44 ? 9 / 255 : 0));
+  const place = { x: 20, y: 10, width: 120, height: 40 };
+  const marks = (distance: number) =>
+    seenRims(memorySource(before), memorySource(after), place, 3, { ppi: 127, distance });
+
+  it('are marked where they are, from nearby', async () => {
+    (await marks(0.5)).forEach((value, i) => {
+      const x = (place.x + (i % place.width)) % 80;
+      expect(value > 0, String(x)).toBe(x >= 40 && x < 44);
+    });
+  });
+
+  it('are none from where they run together with what is about them', async () => {
+    expect((await marks(20)).every((value) => value === 0)).toBe(true);
   });
 });
 

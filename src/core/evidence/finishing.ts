@@ -58,21 +58,13 @@ export async function measureFinishing(
   const rims: number[] = [];
   const quiet: { before: number; after: number }[] = [];
   for (const place of places(size)) {
-    const covered = grow(place, reach, size);
-    const was = luminance(await before.read(covered));
-    const is = luminance(await after.read(place));
-    const { least, most } = rangeAbout(was, covered, place, size, reach);
-    const beyond = is.map((value, i) => {
-      const high = (value - most[i]!) * 255;
-      const low = (value - least[i]!) * 255;
-      return high > 0 ? high : Math.min(0, low);
-    });
+    const { beyond, own, is } = await beyondRange(before, after, place, reach);
     for (const value of beyond) {
       if (value > 0) lighter.push(value);
       if (value < 0) darker.push(-value);
     }
-    addRims(rims, beyond, place);
-    const own = cutPlane(was, covered, place);
+    const widths = rimWidths(beyond, place);
+    for (const width of widths) if (width > 0) rims.push(width);
     addNoise(quiet, own, is, place, reach);
   }
   quiet.sort((one, other) => one.before - other.before);
@@ -89,8 +81,42 @@ export async function measureFinishing(
   };
 }
 
-/** How wide rims are, pixel by pixel: the shorter of their runs along the row and along the column. */
-function addRims(rims: number[], beyond: Float32Array, { width, height }: Size): void {
+/** How far a picture's luminance leaves the range that it had about each pixel before, in levels; and both luminances. */
+async function beyondRange(before: Picture, after: Picture, place: Region, reach: number) {
+  const { size } = before;
+  const covered = grow(place, reach, size);
+  const was = luminance(await before.read(covered));
+  const is = luminance(await after.read(place));
+  const { least, most } = rangeAbout(was, covered, place, size, reach);
+  const beyond = is.map((value, i) => {
+    const high = (value - most[i]!) * 255;
+    const low = (value - least[i]!) * 255;
+    return high > 0 ? high : Math.min(0, low);
+  });
+  return { beyond, own: cutPlane(was, covered, place), is };
+}
+
+/**
+ * Where rims would be seen on the print that finishing left, over a part of it: 0, or from 1 on how strongly, up to 255.
+ * @param reach as in `measureFinishing`
+ */
+export async function seenRims(
+  before: Picture,
+  after: Picture,
+  place: Region,
+  reach: number,
+  { ppi, distance }: Seen,
+): Promise<Uint8Array<ArrayBuffer>> {
+  const { beyond } = await beyondRange(before, after, place, reach);
+  const widths = rimWidths(beyond, place);
+  return Uint8Array.from(beyond, (value, i) => {
+    const levels = Math.abs(value) * seenShare((widths[i]! * MM_PER_INCH) / ppi, distance);
+    return levels > SEEN_RIM ? Math.min(255, Math.round((255 * levels) / (4 * SEEN_RIM))) : 0;
+  });
+}
+
+/** How wide rims are, pixel by pixel: the shorter of their runs along the row and along the column; 0 where there are none. */
+function rimWidths(beyond: Float32Array, { width, height }: Size): Uint16Array {
   /** 1 on a light rim, -1 on a dark one, 0 on none */
   const sideAt = (i: number) => (Math.abs(beyond[i]!) > RIM ? Math.sign(beyond[i]!) : 0);
   const runs = (lines: number, length: number, next: number, step: number): Uint16Array => {
@@ -108,9 +134,7 @@ function addRims(rims: number[], beyond: Float32Array, { width, height }: Size):
   };
   const across = runs(height, width, width, 1);
   const down = runs(width, height, 1, width);
-  for (let i = 0; i < beyond.length; i++) {
-    if (sideAt(i) !== 0) rims.push(Math.min(across[i]!, down[i]!));
-  }
+  return across.map((run, i) => Math.min(run, down[i]!));
 }
 
 /**

@@ -9,6 +9,7 @@ import { useViewport } from '../viewport';
 import { CellMap } from './CellMap';
 import { MapOverlay } from './MapOverlay';
 import { useOverlay } from './overlay';
+import { RimMarks } from './RimMarks';
 import { useInventions } from './use-inventions';
 
 interface Props {
@@ -21,11 +22,15 @@ interface Props {
 export function Overlays({ bench, layer, view }: Props) {
   const { centre } = usePicked(useViewport, 'centre');
   const section = useOpen((open) => open.section);
-  const { map, inventions } = usePicked(useOverlay, 'map', 'inventions');
+  const { map, inventions, rims } = usePicked(useOverlay, 'map', 'inventions', 'rims');
   const invented = useInventions(bench).inventions?.found ?? null;
   const shares = useMemo(() => [...(invented?.levels ?? [])].map(shareOf), [invented]);
   const mapped = section === 'original' && map;
   const shown = section === 'enlarge' && inventions && invented;
+  if (section === 'finish' && rims) {
+    // A small rendering has no rims of the result's.
+    return layer.exact ? <RimMarks {...{ bench, layer, view }} /> : null;
+  }
   const places = mapped || shown ? placesOf(bench, layer, view, centre) : null;
   if (!places) return null;
   const { digest, findings } = bench.job.piece;

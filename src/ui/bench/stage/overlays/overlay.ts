@@ -31,6 +31,8 @@ interface Overlays {
   map: MapName | null;
   removed: Removed;
   finish: FinishLook;
+  /** rims that would be seen are marked on the picture */
+  rims: boolean;
   /** what a network invented is shown over the picture */
   inventions: boolean;
   /** which of the worst places is looked at, counted on and on; none yet */
@@ -39,6 +41,6 @@ interface Overlays {
 
 /** What is shown over the picture, or in place of it. */
 export const useOverlay = benchStore<Overlays>(
-  { map: null, removed: 'off', finish: { way: 'all' }, inventions: false, stop: null },
-  ['map', 'removed', 'finish', 'inventions', 'stop'],
+  { map: null, removed: 'off', finish: { way: 'all' }, rims: false, inventions: false, stop: null },
+  ['map', 'removed', 'finish', 'rims', 'inventions', 'stop'],
 );

@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { gridSize } from '@/core/frame/framing';
-import type { Region, Size } from '@/core/raster/region';
 import { canonicalJson } from '@/core/recipe/canonical';
+import type { Size } from '@/core/raster/region';
 import { Stroke, type Touch } from '@/core/zone/brush';
 import { mapOf, maskSize, type Zone, type ZoneMap } from '@/core/zone/zone';
 import { ask, PRIORITY } from '@/preview/client';
@@ -9,7 +9,8 @@ import { tell } from '../../../data/notices';
 import { ofZone } from '../../ticket/zones/make';
 import type { WorkBench } from '../../use-work';
 import { editZone, useTool, type ZoneLook } from './tool';
-import { placeOf, visible, type Layer } from '../panes/layers';
+import { visible, type Layer } from '../panes/layers';
+import { drawStrengths } from '../panes/strengths';
 import { onPicture } from './on-picture';
 import { useMask } from './use-mask';
 import { usePicked } from '../../../parts/use-picked';
@@ -196,7 +197,6 @@ function useShownZone(
 ): string {
   const centre = useViewport((state) => state.centre);
   const [shown, setShown] = useState('');
-  const held = useRef<{ strengths: Uint8Array; region: Region; layer: Layer } | null>(null);
   const key = canonicalJson(zone);
   const region = useMemo(() => visible(layer, centre, view), [layer, centre, view]);
 
@@ -212,8 +212,8 @@ function useShownZone(
     )
       .then((strengths) => {
         if (!canvas.current) return;
-        held.current = { strengths, region, layer };
-        show(canvas.current, held.current, centre, view, look);
+        const tint = look === 'alone' ? null : { colour: VEIL, alpha: VEIL_ALPHA };
+        drawStrengths(canvas.current, strengths, region, layer, centre, view, tint);
         setShown(key);
       })
       .catch(() => {
@@ -223,36 +223,6 @@ function useShownZone(
     return () => stop.abort();
   }, [canvas, layer, region, key, centre, view, look]);
   return shown;
-}
-
-function show(
-  canvas: HTMLCanvasElement,
-  { strengths, region, layer }: { strengths: Uint8Array; region: Region; layer: Layer },
-  centre: { x: number; y: number },
-  view: Size,
-  look: ZoneLook,
-): void {
-  const image = new ImageData(region.width, region.height);
-  for (let i = 0; i < strengths.length; i++) {
-    const value = strengths[i]!;
-    if (look === 'alone') image.data.set([value, value, value, 255], 4 * i);
-    else image.data.set([...VEIL, Math.round(value * VEIL_ALPHA)], 4 * i);
-  }
-  const small = document.createElement('canvas');
-  small.width = region.width;
-  small.height = region.height;
-  small.getContext('2d')!.putImageData(image, 0, 0);
-  const context = canvas.getContext('2d')!;
-  const { left, top } = placeOf(layer, centre, view);
-  context.clearRect(0, 0, view.width, view.height);
-  context.imageSmoothingEnabled = false;
-  context.drawImage(
-    small,
-    left + region.x * layer.scale,
-    top + region.y * layer.scale,
-    region.width * layer.scale,
-    region.height * layer.scale,
-  );
 }
 
 /** A sketch of what the brush leaves, until the zone itself is there. */

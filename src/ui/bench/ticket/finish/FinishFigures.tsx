@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { TriangleAlert } from 'lucide-react';
+import { Highlighter, TriangleAlert } from 'lucide-react';
 import { useMemo } from 'react';
 import { tooMuch } from '@/core/evidence/finishing';
 import { REACH_MOST } from '@/core/guard/guards';
@@ -9,6 +9,8 @@ import { canonicalJson } from '@/core/recipe/canonical';
 import { finishes, withoutFinish } from '@/core/recipe/finish';
 import { ask, PRIORITY } from '@/preview/client';
 import { useRested } from '../../../parts/use-rested';
+import { useOverlay } from '../../stage/overlays/overlay';
+import { look } from '../../stage/viewport';
 import { wholeOriginal } from '../../preview-original';
 import type { WorkBench } from '../../use-work';
 
@@ -19,6 +21,7 @@ const REST = 700;
 export function FinishFigures({ bench }: { bench: WorkBench }) {
   const { kept, job, trial, work, resolve } = bench;
   const { digest, findings } = job.piece;
+  const marked = useOverlay((overlay) => overlay.rims);
   // Both of what is kept: while something is only sketched neither changes.
   const pair = useMemo(() => {
     const plain = resolve({ ...trial, treatment: withoutFinish(trial.treatment) });
@@ -63,20 +66,35 @@ export function FinishFigures({ bench }: { bench: WorkBench }) {
     },
   ];
   return (
-    <dl className={`finish-figures ${isFetching ? 'soft' : ''}`} aria-live="polite">
-      {error ? (
-        <p className="caution mb-0">Rims and noise could not be measured here.</p>
-      ) : (
-        rows.map(({ what, figure, why }) => (
-          <div key={what} className={why ? 'caution' : ''}>
-            <dt>
-              {why && <TriangleAlert size={13} aria-hidden />} {what}
-            </dt>
-            <dd className="figure">{figure}</dd>
-            {why && <p>{why}</p>}
-          </div>
-        ))
-      )}
-    </dl>
+    <>
+      <dl className={`finish-figures ${isFetching ? 'soft' : ''}`} aria-live="polite">
+        {error ? (
+          <p className="caution mb-0">Rims and noise could not be measured here.</p>
+        ) : (
+          rows.map(({ what, figure, why }) => (
+            <div key={what} className={why ? 'caution' : ''}>
+              <dt>
+                {why && <TriangleAlert size={13} aria-hidden />} {what}
+              </dt>
+              <dd className="figure">{figure}</dd>
+              {why && <p>{why}</p>}
+            </div>
+          ))
+        )}
+      </dl>
+      <button
+        type="button"
+        className="text-button"
+        aria-pressed={marked}
+        onClick={() => {
+          useOverlay.setState({ rims: !marked, finish: { way: 'all' } });
+          // They are the result's own pixels.
+          if (!marked) look({ zoom: { of: 'result', scale: 1 } });
+        }}
+      >
+        <Highlighter size={13} />{' '}
+        {marked ? 'Hide the marks of rims' : 'Mark rims that would be seen'}
+      </button>
+    </>
   );
 }

@@ -1,0 +1,81 @@
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { REACH_MOST } from '@/core/guard/guards';
+import { factorOf } from '@/core/measure/plan';
+import { withoutFinish } from '@/core/recipe/finish';
+import type { Size } from '@/core/raster/region';
+import { ask, PRIORITY } from '@/preview/client';
+import { tell } from '../../../data/notices';
+import type { WorkBench } from '../../use-work';
+import { visible, type Layer } from '../panes/layers';
+import { drawStrengths } from '../panes/strengths';
+import { useViewport } from '../viewport';
+
+/** Ochre, as everything that wants attention. */
+const TINT = { colour: [214, 128, 10], alpha: 0.85 } as const;
+
+interface Props {
+  bench: WorkBench;
+  layer: Layer;
+  view: Size;
+}
+
+/** Marks on the picture where rims of finishing would be seen from the ordered distance; at the result's own pixels. */
+export function RimMarks({ bench, layer, view }: Props) {
+  const { resolved, resolve, trial, work } = bench;
+  const centre = useViewport((state) => state.centre);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const [found, setFound] = useState<number | null>(null);
+  const region = useMemo(() => visible(layer, centre, view), [layer, centre, view]);
+  const before = useMemo(() => {
+    const plain = resolve({ ...trial, treatment: withoutFinish(trial.treatment) });
+    return plain.ok ? plain.recipe : null;
+    // All that it reads of the bench follows from what is resolved.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [resolved]);
+  const reach = resolved.ok
+    ? Math.min(REACH_MOST, Math.max(1, Math.ceil(factorOf(resolved.plan))))
+    : 1;
+  const { distance } = work;
+
+  useEffect(() => {
+    if (!before || region.width < 1 || region.height < 1) return;
+    const stop = new AbortController();
+    const { original, recipe } = layer;
+    const seen = { ppi: recipe.target.ppi, distance };
+    ask(
+      'rims',
+      { original, before, after: recipe, reach, region, seen },
+      { priority: PRIORITY.figures, group: 'rims', signal: stop.signal },
+    )
+      .then((marks) => {
+        if (!canvas.current) return;
+        drawStrengths(canvas.current, marks, region, layer, centre, view, TINT);
+        setFound(marks.reduce((sum, mark) => sum + (mark > 0 ? 1 : 0), 0));
+      })
+      .catch(() => {
+        if (stop.signal.aborted) return;
+        tell('Rims could not be marked. Reload the page to try again.', 'trouble');
+      });
+    return () => stop.abort();
+  }, [before, layer, region, reach, distance, centre, view]);
+
+  return (
+    <>
+      <canvas
+        ref={canvas}
+        className="rim-marks"
+        width={view.width}
+        height={view.height}
+        role="img"
+        aria-label="Rims that would be seen"
+      />
+      {found !== null && (
+        <p className="map-scale mb-0" role="status">
+          {found > 0
+            ? `Ochre: rims that would be seen from ${distance} m`
+            : `No rims here that would be seen from ${distance} m`}
+        </p>
+      )}
+    </>
+  );
+}
