@@ -84,6 +84,10 @@ test.describe('Finish', () => {
     await bench.resolved();
     expect(await seen()).not.toEqual(guarded);
     await expect(page.getByText('rims as they come')).toBeVisible();
+    await page.getByRole('button', { name: 'Mark rims that would be seen' }).click();
+    await expect(page.getByText(/^Ochre: rims that would be seen from/)).toBeVisible();
+    await page.getByRole('button', { name: 'Hide the marks of rims' }).click();
+    await expect(page.getByText(/^Ochre: rims/)).toBeHidden();
     for (let i = 0; i < 4; i++) await page.keyboard.press('Control+z');
     // The first that was switched off comes back last: not before it are all pixels due.
     await expect(page.getByLabel('flat areas')).toBeChecked();

@@ -58,6 +58,13 @@ export function limitOf(
   return { reach, light: light * LEVEL, dark: dark * LEVEL };
 }
 
+/** Pixels of the original to every side whose range an enlargement is held to. */
+const ENLARGED_REACH = 2;
+
+/** The limit of an enlargement. */
+export const enlargedLimit = (guards: Guards): OvershootLimit | undefined =>
+  limitOf(guards, ENLARGED_REACH);
+
 /** The same for a picture `scale` times as large. */
 export const scaledLimit = (limit: OvershootLimit, scale: number): OvershootLimit => ({
   ...limit,

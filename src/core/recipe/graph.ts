@@ -1,12 +1,12 @@
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
-import { held, holdInput } from '../guard/hold';
+import { held, heldTo, holdInput, RANGE, rangeOf } from '../guard/hold';
 import { UPSCALING } from '../learned/enlarger';
 import type { Network } from '../learned/network';
 import { compositeOver } from '../raster/alpha';
 import { blend, clampToOne, product, onlyValue } from '../raster/blend';
 import { roundToFixed } from '../raster/fixed';
-import { whole, type Region, type Size } from '../raster/region';
+import { grow, whole, type Region, type Size } from '../raster/region';
 import { cut, emptyRaster, narrowed, type Raster, type Window } from '../raster/raster';
 import { insetSteps, phasesOf, stageOf, type RecipeStep } from '../steps';
 import { channelsOf } from '../steps/mount/mount';
@@ -84,6 +84,8 @@ interface State {
   colours: GraphNode;
   /** what steps that change luminance alone have made of it since; null where there were none */
   luminance: GraphNode | null;
+  /** what is enlarged, before any network */
+  cleaned: GraphNode;
   /** the same grid without any treatment */
   untreated: GraphNode;
   /** how many times as large the picture is as the untreated one and its zones */
@@ -160,7 +162,7 @@ class Builder {
       },
     });
     return {
-      ...{ colours: picture, luminance: null, untreated: picture, upscaled: 1 },
+      ...{ colours: picture, luminance: null, cleaned: picture, untreated: picture, upscaled: 1 },
       strengths: this.strengthsOver(picture),
     };
   }
@@ -200,7 +202,8 @@ class Builder {
       case 'upscale': {
         const picture = this.stage(step, this.picture(state), phase);
         const upscaled = state.upscaled * UPSCALING;
-        return { ...state, colours: picture, luminance: null, upscaled };
+        const cleaned = state.upscaled > 1 ? state.cleaned : this.picture(state);
+        return { ...state, colours: picture, luminance: null, cleaned, upscaled };
       }
       case 'resample':
         return this.resampled(state, step);
@@ -355,13 +358,47 @@ class Builder {
       ...step,
       numbers: { ...numbers, source, method: 'bicubic' as const, light: 'gamma' as const },
     };
+    const picture = this.picture(state);
+    const colours = this.stage(step, picture, 'enlarge');
+    const cleaned = state.upscaled > 1 ? state.cleaned : picture;
+    const luminance = this.heldEnlargement(cleaned, colours, {
+      ...step,
+      numbers: { ...numbers, source },
+    });
     return {
-      colours: this.stage(step, this.picture(state), 'enlarge'),
-      luminance: null,
+      ...{ colours, luminance, cleaned: colours },
       untreated: this.stage(onUntreated, state.untreated, 'enlarge'),
       upscaled: 1,
       strengths: (zone) => this.clamped(this.stage(softly, state.strengths(zone), 'enlarge')),
     };
+  }
+
+  /** An enlargement's luminance, held to the range that the original has about it; null where it can't leave that. */
+  private heldEnlargement(
+    cleaned: GraphNode,
+    enlarged: GraphNode,
+    step: Extract<RecipeStep, { kind: 'resample' }>,
+  ): GraphNode | null {
+    const { limit, numbers } = step;
+    const { source, width, height, method } = numbers;
+    const plain = method === 'nearest' || method === 'bilinear';
+    if (!limit || plain || width <= source.width || height <= source.height) return null;
+    const { size, grid } = cleaned;
+    const about = (region: Region) => grow(region, limit.reach, size);
+    const range = this.node(['range', limit.reach], {
+      ...{ size, grid, form: RANGE, block: BLOCK, cost: 0.02 },
+      inputs: [{ node: this.luminanceOf(cleaned), region: about }],
+      compute: async (region, read) =>
+        rangeOf(await read(0, about(region)), region, size, limit.reach),
+    });
+    const softly = { ...numbers, method: 'bilinear' as const, light: 'gamma' as const, limit: 0 };
+    const bounds = this.stage({ ...step, numbers: softly }, range, 'enlarge');
+    return this.node(['held', limit], {
+      ...{ size: enlarged.size, grid: enlarged.grid, form: LIGHTNESS, block: BLOCK, cost: 0.005 },
+      inputs: [this.luminanceOf(enlarged), bounds].map((node) => ({ node, region: same })),
+      compute: async (region, read) =>
+        heldTo(await read(0, region), await read(1, region), limit, region),
+    });
   }
 
   /** A kernel with negative lobes swings beyond what a strength can be. */

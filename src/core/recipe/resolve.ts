@@ -2,7 +2,7 @@ import { gridSize } from '../frame/framing';
 import { UPSCALING } from '../learned/enlarger';
 import { ALL_MODELS, type Models } from '../learned/models';
 import { severityOf } from '../learned/planes';
-import { limitOf } from '../guard/guards';
+import { enlargedLimit, limitOf, type OvershootLimit } from '../guard/guards';
 import { protectionOf } from '../guard/protection';
 import { factorOf, type PrintPlan } from '../measure/plan';
 import {
@@ -121,7 +121,8 @@ function stepsOf(print: Print, trial: Trial, inset = false): RecipeStep[] {
     ...listed('original'),
   ];
   const { settings } = stepOf(treatment, 'enlarge')!;
-  return [...before, ...enlarged(print, settings, before), ...listed('target')];
+  const held = enlargedLimit(trial.guards);
+  return [...before, ...enlarged(print, settings, before, held), ...listed('target')];
 }
 
 /** The enlargement of a cleaned picture, with other methods in its zones. */
@@ -129,6 +130,7 @@ function enlarged(
   { original, work, plan, models }: Print,
   { method, parts, light, limit, step }: EnlargeSettings,
   before: readonly RecipeStep[],
+  held: OvershootLimit | undefined,
 ): RecipeStep[] {
   const by = choosingFor(original, work, plan, models);
   const { turn, straighten } = framingOf(original, work);
@@ -139,7 +141,7 @@ function enlarged(
   });
   const enlargedBy = (other: EnlargeSettings['method']): RecipeStep[] => {
     const carried = carryOut(other, by);
-    return carriedOut(carried, numbers(carried.plain), before, original.jpeg);
+    return carriedOut(carried, numbers(carried.plain), before, original.jpeg, held);
   };
   const others = parts.flatMap((part): RecipeStep[] => {
     const limited = zoneOf(part, work.zones);
@@ -156,8 +158,14 @@ function carriedOut(
   numbers: ResampleNumbers,
   before: readonly RecipeStep[],
   jpeg: Original['jpeg'],
+  held: OvershootLimit | undefined,
 ): RecipeStep[] {
-  const plainly = { kind: 'resample' as const, strength: 100, numbers };
+  const plainly = {
+    kind: 'resample' as const,
+    strength: 100,
+    ...(held && { limit: held }),
+    numbers,
+  };
   if (!model) return [plainly];
   const cleaned = firstOfKind(before, 'compression');
   const tables = cleaned?.numbers ?? jpeg;

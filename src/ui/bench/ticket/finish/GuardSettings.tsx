@@ -21,7 +21,7 @@ export function guardsLine({ limited, light, dark, ...left }: Guards): string {
   return [limited ? `rims +${light} −${dark}` : 'rims as they come', ...alone].join(' · ');
 }
 
-/** What keeps sharpening from being overdone, for all steps. */
+/** What keeps sharpening from being overdone, for all steps, and enlarging from ringing. */
 export function GuardSettings({ bench }: { bench: WorkBench }) {
   const { trial, change } = bench;
   const { guards } = trial;
