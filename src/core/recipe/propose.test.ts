@@ -117,6 +117,12 @@ describe('the proposed first trial', () => {
     const former = propose(found(null, { ...png, blocking: blocking(1.4) }), order);
     expect(stepOf(former.work.trials[0]!.treatment, 'compression')).toMatchObject({ on: true });
     expect(former.reasons[0]!.sentence).toMatch(/it was one before/);
+    // Of a few letters on a small ground a grid may seem to show.
+    const small = { ...png, width: 240, height: 120 };
+    const letters = trial(found(null, { ...small, blocking: blocking(1.4) }));
+    expect(stepOf(letters.treatment, 'compression')).toMatchObject({ on: false });
+    const told = trial(found(null, { ...small, blocking: blocking(1.4), formerQuality: 60 }));
+    expect(stepOf(told.treatment, 'compression')).toMatchObject({ on: true });
   });
 
   it.each<[string, Partial<Findings>, boolean, RegExp]>([

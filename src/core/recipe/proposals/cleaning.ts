@@ -1,4 +1,3 @@
-import { VISIBLE } from '../../inspect/blocking';
 import type { Findings } from '../../inspect/findings';
 import { formatNumber } from '../../measure/format';
 import { newStep } from '../order';
@@ -9,6 +8,15 @@ export const proposeCleaning = (findings: Findings): Proposed[] => [
   proposeCompression(findings),
   ...proposeMore(findings),
 ];
+
+/** A grid that shows by so much tells of earlier compression, where its quality could be told as well. */
+const SHOWN = 1.15;
+/** In a picture of so many pixels a few letters alone may look like a grid that shows by so much more. */
+const CHANCE = { pixels: 150_000, ratio: 0.3 } as const;
+
+/** From which ratio on a grid shows by more than chance, where nothing else tells of it. */
+const shownBy = ({ width, height }: Findings): number =>
+  SHOWN + CHANCE.ratio * Math.sqrt(CHANCE.pixels / (width * height));
 
 function proposeCompression(findings: Findings): Proposed {
   const { jpeg, blocking, vector, kind } = findings;
@@ -25,7 +33,8 @@ function proposeCompression(findings: Findings): Proposed {
     return off('Nothing to clean: squares are taken from their middles.');
   }
   if (!jpeg) {
-    return blocking.ratio < Math.max(1.15, VISIBLE)
+    const told = findings.formerQuality === null ? shownBy(findings) : SHOWN;
+    return blocking.ratio < told
       ? off('No trace of block compression.')
       : findings.formerQuality === null
         ? on('Not a JPEG, but a block grid shows: it was one before.', 70)
