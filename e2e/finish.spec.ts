@@ -129,6 +129,20 @@ test.describe('Finish', () => {
     await expect.poll(seen).toEqual(everywhere);
   });
 
+  test('says at the field what cannot be, and keeps what there was', async () => {
+    const { page } = bench;
+    const field = page.locator('.step.open').getByLabel(/^Radius .*figure$/);
+    const kept = await field.inputValue();
+    for (const wrong of ['0', '5000', 'wide']) {
+      await field.fill(wrong);
+      await field.press('Enter');
+      await expect(page.getByText(`From 0.01 to 10; ${kept} stays.`)).toBeVisible();
+    }
+    await field.press('Escape');
+    await expect(field).toHaveValue(kept);
+    await expect(page.getByText(/ stays\.$/)).toBeHidden();
+  });
+
   test('adds grain that covers, and undoes it', async () => {
     const { page } = bench;
     const plain = await seen();

@@ -40,7 +40,7 @@ export function Slider({ label, value, min, max, step, unit, usual, onDrag, onSe
           onEnter={(text) => {
             const typed = Number(text.replace(',', '.'));
             if (text.trim() === '' || !Number.isFinite(typed) || typed < min || typed > max) {
-              return `${formatNumber(min)} to ${formatNumber(max)}`;
+              return `From ${formatNumber(min)} to ${formatNumber(max)}; ${formatNumber(value)} stays.`;
             }
             onSet(typed);
             return null;

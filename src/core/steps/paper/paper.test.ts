@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { planPrint } from '../../measure/plan';
 import { testContext, testPaper } from '../../testing';
 import { paper } from './paper';
-import { spreadAndEye, surfaceOf, SURFACES } from './surfaces';
+import { spreadAndEye, surfaceOf, SURFACES, toldSurface } from './surfaces';
 
 describe('ink spread and the eye', () => {
   it('add up as variances do', () => {
@@ -28,6 +28,8 @@ describe('ink spread and the eye', () => {
     expect(surfaceOf('Satin photo 240 g')).toBe('gloss');
     expect(surfaceOf('Poster 120 g')).toBe('matt');
     expect(surfaceOf(null)).toBe('matt');
+    expect(surfaceOf('Backlit 210')).toBe('matt');
+    expect(toldSurface('Backlit 210')).toBeNull();
   });
 });
 

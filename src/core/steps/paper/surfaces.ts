@@ -23,11 +23,15 @@ const TOLD: readonly [RegExp, Surface][] = [
   [/textile|fabric|flag|polyester|knit|cloth/i, 'textile'],
   [/vinyl|film|foil|adhesive|banner|mesh|window/i, 'vinyl'],
   [/gloss|satin|pearl|lustre|luster|photo/i, 'gloss'],
+  [/matt|poster|proof|uncoated/i, 'matt'],
 ];
 
-/** The surface that a material's name tells; matt where it tells none. */
-export const surfaceOf = (material: string | null): Surface =>
-  TOLD.find(([words]) => words.test(material ?? ''))?.[1] ?? 'matt';
+/** The surface that a material's name tells; null where it tells none. */
+export const toldSurface = (material: string | null): Surface | null =>
+  TOLD.find(([words]) => words.test(material ?? ''))?.[1] ?? null;
+
+/** The same, taken for matt where it tells none. */
+export const surfaceOf = (material: string | null): Surface => toldSurface(material) ?? 'matt';
 
 /**
  * What the eye's own optics blur, as the standard deviation of a Gaussian in minutes of arc: about the line spread

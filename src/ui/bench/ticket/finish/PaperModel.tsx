@@ -1,6 +1,6 @@
 import { formatNumber } from '@/core/measure/format';
 import { isOfKind } from '@/core/steps';
-import { JUDGED_AT, spreadAndEye, surfaceOf } from '@/core/steps/paper/surfaces';
+import { JUDGED_AT, spreadAndEye, surfaceOf, toldSurface } from '@/core/steps/paper/surfaces';
 import type { SpecialProps } from '../steps/special-props';
 
 /** What ink and eye take away on this print, and what is put back, with the numbers of the model. */
@@ -16,7 +16,11 @@ export function PaperModel({ bench: { work }, step }: SpecialProps) {
       {mm(eye)}: {mm(together)} together. Of detail of {JUDGED_AT} lines a degree{' '}
       {formatNumber(left * 100, 0)} % is left. Put back with a radius of {mm(together)},{' '}
       {formatNumber(100 / left, 0)} %.
-      {surface === 'auto' && !work.material && ' No material is named in Size: taken for matt.'}
+      {surface === 'auto' &&
+        !toldSurface(work.material) &&
+        (work.material
+          ? ` What ${work.material} is like, its name doesn’t tell: taken for matt.`
+          : ' No material is named in Size: taken for matt.')}
     </p>
   );
 }

@@ -37,7 +37,9 @@ export function WhereSelect({ label, zones, where, everywhere, onChoose }: Props
       onChange={(event) => choose(event.target.value)}
     >
       {everywhere ? (
-        <option value="">everywhere</option>
+        <option value="">
+          {where.zone && !zone ? 'everywhere: its zone is gone' : 'everywhere'}
+        </option>
       ) : (
         !zone && <option value="">a zone that is gone</option>
       )}
