@@ -4,7 +4,7 @@ import { emptyRaster, type Raster } from '../../raster/raster';
 import { grow, whole, type Size } from '../../raster/region';
 import { nothingBeside, random, testContext, testPicture } from '../../testing';
 import { luminance } from '../../raster/colour';
-import { deblur } from './deblur';
+import { beyondReach, deblur } from './deblur';
 import { inverseOf, inverseReach } from './inverse';
 import { pointSpread, type Spread, type Taps } from './point-spread';
 import { restored, restoreReach } from './restore';
@@ -155,5 +155,15 @@ describe('what is undone', () => {
       length: 9,
       angle: 10,
     });
+  });
+
+  it('is said to be wider than can be undone, where it is', () => {
+    const settings = { ...deblur.defaults, form: 'gaussian' as const, radius: 1.2 };
+    expect(beyondReach(settings, { blur }, 1)).toBeNull();
+    const large = beyondReach(settings, { blur }, 8)!;
+    expect(large.wide).toBeCloseTo(9.6, 9);
+    expect(large.undone).toBe(4.5);
+    const none = { ...deblur.defaults, form: 'measured' as const };
+    expect(beyondReach(none, { blur: null }, 8)).toBeNull();
   });
 });

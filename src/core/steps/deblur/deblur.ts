@@ -76,6 +76,23 @@ function onGrid(one: Spread, scale: number): Spread {
   }
 }
 
+const lengthOf = (one: Spread): number => (one.form === 'motion' ? one.length : one.radius);
+
+/**
+ * How wide the blur is on a grid `scale` times as fine, and how much of it can be undone there, in its pixels; null where
+ * there is none, or all of it can.
+ */
+export function beyondReach(
+  settings: DeblurSettings,
+  found: Pick<ResolveContext, 'blur'>,
+  scale: number,
+): { wide: number; undone: number } | null {
+  const chosen = chosenSpread(settings, found);
+  if (!chosen) return null;
+  const [wide, undone] = [lengthOf(chosen) * scale, lengthOf(onGrid(chosen, scale))];
+  return undone < wide ? { wide, undone } : null;
+}
+
 /** Of noise of a level in luminance, and of a blur of a pixel: what undid most on outside photographs. */
 const CALM = 0.05;
 

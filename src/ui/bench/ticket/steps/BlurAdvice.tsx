@@ -1,9 +1,11 @@
 import { formatNumber } from '@/core/measure/format';
-import { phasesOf } from '@/core/steps';
+import { factorOf } from '@/core/measure/plan';
+import { isOfKind, phasesOf } from '@/core/steps';
+import { beyondReach } from '@/core/steps/deblur/deblur';
 import type { SpecialProps } from './special-props';
 
 /** What blur was measured, and on which side of the enlargement it is undone. */
-export function BlurAdvice({ bench: { found, trial }, index }: SpecialProps) {
+export function BlurAdvice({ bench: { found, trial, resolved }, step, index }: SpecialProps) {
   const { blur } = found;
   const finishing = phasesOf(trial.treatment)[index] === 'target';
   const measured = !blur
@@ -13,12 +15,16 @@ export function BlurAdvice({ bench: { found, trial }, index }: SpecialProps) {
       : blur.sigma > 0
         ? `Its sharpest parts are blurred by ${formatNumber(blur.sigma, 1)} px.`
         : 'Its sharpest parts are sharp: as measured there is nothing to undo.';
+  const scale = finishing && resolved.ok ? factorOf(resolved.plan) : 1;
+  const cut = isOfKind(step, 'deblur') ? beyondReach(step.settings, { blur }, scale) : null;
   return (
     <p className="reason mb-0">
       {measured}{' '}
       {finishing
         ? 'Blur of the file itself is undone better in Clean, before it is enlarged; here what the enlargement left soft.'
         : 'This is the right place: the enlargement then begins with a sharp picture.'}
+      {cut &&
+        ` Here it is ${formatNumber(cut.wide, 1)} px wide, of which ${formatNumber(cut.undone, 1)} px are undone: no more can be.`}
     </p>
   );
 }
