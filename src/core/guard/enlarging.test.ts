@@ -27,7 +27,7 @@ const before = luminance(strokes);
 const [ink, cream] = [Math.min(...before) * 255, Math.max(...before) * 255];
 
 async function enlarged(method: Plain, guards: Guards): Promise<Float32Array> {
-  const findings = testFindings(size);
+  const findings = testFindings(size, { kind: 'flat artwork' });
   const paper = testPaper({ width: { value: 4, unit: 'cm' } });
   const { work } = propose(findings, { paper, distance: 1 });
   const trial = { ...work.trials[0]!, treatment: [newStep('enlarge', { method })], guards };

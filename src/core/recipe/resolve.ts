@@ -133,6 +133,7 @@ function enlarged(
   held: OvershootLimit | undefined,
 ): RecipeStep[] {
   const by = choosingFor(original, work, plan, models);
+  const kind = work.kind ?? original.kind;
   const { turn, straighten } = framingOf(original, work);
   const { width, height } = plan.picture;
   const numbers = (plain: Carried['plain']): ResampleNumbers => ({
@@ -141,7 +142,9 @@ function enlarged(
   });
   const enlargedBy = (other: EnlargeSettings['method']): RecipeStep[] => {
     const carried = carryOut(other, by);
-    return carriedOut(carried, numbers(carried.plain), before, original.jpeg, held);
+    // What a kernel swings beyond in a photograph has a limit of its own, which costs next to nothing.
+    const limit = carried.model || kind !== 'photograph' ? held : undefined;
+    return carriedOut(carried, numbers(carried.plain), before, original.jpeg, limit);
   };
   const others = parts.flatMap((part): RecipeStep[] => {
     const limited = zoneOf(part, work.zones);
