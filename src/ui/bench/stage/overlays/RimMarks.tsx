@@ -1,8 +1,9 @@
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { REACH_MOST } from '@/core/guard/guards';
 import { factorOf } from '@/core/measure/plan';
 import { withoutFinish } from '@/core/recipe/finish';
-import type { Size } from '@/core/raster/region';
+import type { Recipe } from '@/core/recipe/recipe';
+import type { Region, Size } from '@/core/raster/region';
 import { ask, PRIORITY } from '@/preview/client';
 import { tell } from '../../../data/notices';
 import type { WorkBench } from '../../use-work';
@@ -19,12 +20,23 @@ interface Props {
   view: Size;
 }
 
+/** Marks over a part of a result, and what they follow from. */
+interface Held {
+  recipe: Recipe;
+  before: Recipe;
+  region: Region;
+  marks: Uint8Array;
+  found: boolean;
+}
+/** A pixel without a mark. */
+const NOTHING = { marks: new Uint8Array(1), region: { x: 0, y: 0, width: 1, height: 1 } };
+
 /** Marks on the picture where rims of finishing would be seen from the ordered distance; at the result's own pixels. */
 export function RimMarks({ bench, layer, view }: Props) {
   const { resolved, resolve, trial, work } = bench;
   const centre = useViewport((state) => state.centre);
   const canvas = useRef<HTMLCanvasElement>(null);
-  const [found, setFound] = useState<number | null>(null);
+  const [held, setHeld] = useState<Held | null>(null);
   const region = useMemo(() => visible(layer, centre, view), [layer, centre, view]);
   const before = useMemo(() => {
     const plain = resolve({ ...trial, treatment: withoutFinish(trial.treatment) });
@@ -37,6 +49,14 @@ export function RimMarks({ bench, layer, view }: Props) {
     : 1;
   const { distance } = work;
 
+  // Marks of what shows no longer are gone at once; the others move with the picture.
+  const shown = held?.recipe === layer.recipe && held.before === before ? held : null;
+  useLayoutEffect(() => {
+    if (!canvas.current) return;
+    const { marks, region: over } = shown ?? NOTHING;
+    drawStrengths(canvas.current, marks, over, layer, centre, view, TINT);
+  }, [shown, layer, centre, view]);
+
   useEffect(() => {
     if (!before || region.width < 1 || region.height < 1) return;
     const stop = new AbortController();
@@ -48,16 +68,15 @@ export function RimMarks({ bench, layer, view }: Props) {
       { priority: PRIORITY.figures, group: 'rims', signal: stop.signal },
     )
       .then((marks) => {
-        if (!canvas.current) return;
-        drawStrengths(canvas.current, marks, region, layer, centre, view, TINT);
-        setFound(marks.reduce((sum, mark) => sum + (mark > 0 ? 1 : 0), 0));
+        const found = marks.some((mark) => mark > 0);
+        if (!stop.signal.aborted) setHeld({ recipe, before, region, marks, found });
       })
       .catch(() => {
         if (stop.signal.aborted) return;
         tell('Rims could not be marked. Reload the page to try again.', 'trouble');
       });
     return () => stop.abort();
-  }, [before, layer, region, reach, distance, centre, view]);
+  }, [before, layer, region, reach, distance]);
 
   return (
     <>
@@ -69,9 +88,9 @@ export function RimMarks({ bench, layer, view }: Props) {
         role="img"
         aria-label="Rims that would be seen"
       />
-      {found !== null && (
+      {shown && (
         <p className="map-scale mb-0" role="status">
-          {found > 0
+          {shown.found
             ? `Ochre: rims that would be seen from ${distance} m`
             : `No rims here that would be seen from ${distance} m`}
         </p>
