@@ -1,5 +1,4 @@
 // What the cleaners gain on photographs that no model has learnt from, and how quick they are.
-import { existsSync, readdirSync } from 'node:fs';
 import { mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -30,11 +29,11 @@ import { modelBytes } from '../src/server/files/models';
 import { endThreads } from '../src/server/render/threads';
 import { renderFile } from '../src/server/render/render-file';
 import { degradedPath, pictures as drawn, truthPath } from '../demo/pictures';
-import { figure, finished, median, missing } from './report';
+import { heldOut } from './photographs';
+import { figure, finished, median } from './report';
 
 const SIDE = 256;
 const size = { width: SIDE, height: SIDE };
-const held = 'training/.data/photographs/held-out';
 
 const network = networksFrom(modelBytes);
 const beside: Beside = { network };
@@ -46,12 +45,8 @@ interface Picture {
 
 /** The middles of the photographs that are held out; of the demo's drawn ones where there are none. */
 async function truths(): Promise<Picture[]> {
-  const paths = existsSync(held)
-    ? readdirSync(held).map((name) => join(held, name))
-    : await Promise.all(drawn.slice(0, 1).map(truthPath));
-  if (!existsSync(held)) {
-    missing('no photographs are here: python3 training/photographs.py fetches them');
-  }
+  const held = heldOut();
+  const paths = held.length > 0 ? held : await Promise.all(drawn.slice(0, 1).map(truthPath));
   return Promise.all(
     paths.map(async (path) => {
       const { width, height } = await sharp(path).metadata();

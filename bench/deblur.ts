@@ -1,6 +1,4 @@
 // What deblurring gains on photographs that nothing was fitted to, with the blur as it measures it by itself.
-import { existsSync, readdirSync } from 'node:fs';
-import { join } from 'node:path';
 import sharp from 'sharp';
 import { USUAL_GUARDS, limitOf } from '../src/core/guard/guards';
 import { luminanceOver, recoloured } from '../src/core/raster/colour';
@@ -15,16 +13,12 @@ import { fromSamples, toSamples } from '../src/core/raster/samples';
 import { deblur } from '../src/core/steps/deblur/deblur';
 import { memorySource, nothingBeside, random, testContext } from '../src/core/testing';
 import { gaussianReference } from '../src/core/testing/references';
-import { figure, finished, missing } from './report';
+import { heldOut } from './photographs';
+import { figure, finished } from './report';
 
 const SIDE = 512;
 const size = { width: SIDE, height: SIDE };
-const photographs = 'training/.data/photographs/held-out';
-const paths = existsSync(photographs)
-  ? readdirSync(photographs).map((name) => join(photographs, name))
-  : [];
-if (paths.length === 0)
-  missing('no photographs are here: python3 training/photographs.py fetches them');
+const paths = heldOut();
 
 const rgb = ({ planes }: Raster) => Float32Array.from(planes.flatMap((plane) => [...plane]));
 const raster = (bytes: Uint8Array): Raster => fromSamples(bytes, SIDE, SIDE, 3, 8);

@@ -1,8 +1,7 @@
 // What the proposed finishing does to the evidence: on the demo pictures, and on photographs as customers' programs leave them.
-import { mkdtemp, readdir, rm } from 'node:fs/promises';
-import { existsSync } from 'node:fs';
+import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
 import sharp, { type Sharp } from 'sharp';
 import { measureFinishing, tooMuch } from '../src/core/evidence/finishing';
 import { REACH_MOST } from '../src/core/guard/guards';
@@ -20,9 +19,9 @@ import { decodeTask } from '../src/server/codecs/decoded';
 import { openRaw } from '../src/server/codecs/raw';
 import { modelBytes } from '../src/server/files/models';
 import { degradedPath, pictures } from '../demo/pictures';
+import { heldOut } from './photographs';
 import { figure, finished } from './report';
 
-const PHOTOGRAPHS = process.env.PHOTOGRAPHS ?? 'training/.data/photographs/held-out';
 const folder = await mkdtemp(join(tmpdir(), 'lontano-bench-'));
 const network = networksFrom(modelBytes);
 
@@ -52,19 +51,16 @@ const asked: Asked[] = pictures.map((picture) => ({
   paper: picture.paper,
   distance: picture.distance,
 }));
-if (existsSync(PHOTOGRAPHS)) {
-  for (const file of await readdir(PHOTOGRAPHS)) {
-    for (const [way, make] of Object.entries(ways)) {
-      const image = sharp(join(PHOTOGRAPHS, file))
-        .resize(640, 640, { fit: 'inside' })
-        .removeAlpha();
-      const path = join(folder, `${way}-${file}.jpg`);
-      await sharp(await make(sharp(await image.png().toBuffer()))).toFile(path);
-      const paper = { ...OPEN_PAPER, width: { value: 60, unit: 'cm' as const } };
-      asked.push({ name: `${file}, ${way}`, path, paper, distance: 1 });
-    }
+for (const photograph of heldOut()) {
+  const file = basename(photograph);
+  for (const [way, make] of Object.entries(ways)) {
+    const image = sharp(photograph).resize(640, 640, { fit: 'inside' }).removeAlpha();
+    const path = join(folder, `${way}-${file}.jpg`);
+    await sharp(await make(sharp(await image.png().toBuffer()))).toFile(path);
+    const paper = { ...OPEN_PAPER, width: { value: 60, unit: 'cm' as const } };
+    asked.push({ name: `${file}, ${way}`, path, paper, distance: 1 });
   }
-} else console.log(`No photographs in ${PHOTOGRAPHS}: the demo pictures alone.`);
+}
 
 let worse = 0;
 let less = 0;

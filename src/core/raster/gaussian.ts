@@ -1,7 +1,7 @@
 import { expNegative } from './portable-math';
 import { copyRun } from './raster';
 import { grow, type Region, type Size } from './region';
-import { rooms, scratchMemory, SPARE, strideOf, type ScratchMemory } from './rows';
+import { scratchLayout, scratchMemory, SPARE, strideOf, type ScratchMemory } from './rows';
 
 /** Pixels around a pixel that a Gaussian of this radius looks at; beyond 3 radii it is below 1 %. */
 export const gaussianReach = (radius: number): number => Math.ceil(3 * radius);
@@ -49,13 +49,18 @@ export function meanRows(
 
   // In floats: as many rows of the plane as are looked at, and those to work in.
   const count = 2 * reach + 1;
-  const room = rooms();
+  const allocate = scratchLayout();
   const stride = strideOf(region.width + 2 * reach) + SPARE;
-  const rows = room(count * stride);
-  const [zeros, line, across, totals] = [room(stride), room(stride), room(stride), room(stride)];
-  const [taps, down, along] = [room(reach + 1), room(count), room(count)];
-  const ownAt = room(own);
-  const memory = scratchMemory(room(0) * 4);
+  const rows = allocate(count * stride);
+  const [zeros, line, across, totals] = [
+    allocate(stride),
+    allocate(stride),
+    allocate(stride),
+    allocate(stride),
+  ];
+  const [taps, down, along] = [allocate(reach + 1), allocate(count), allocate(count)];
+  const ownAt = allocate(own);
+  const memory = scratchMemory(allocate(0) * 4);
   const { floats, ints } = memory;
   floats.fill(0, zeros, taps);
   floats.set(weights, taps);

@@ -1,6 +1,6 @@
 import { copyRun } from './raster';
 import { grow, type Region, type Size } from './region';
-import { rooms, scratchMemory, SPARE, strideOf, type ScratchMemory } from './rows';
+import { scratchLayout, scratchMemory, SPARE, strideOf, type ScratchMemory } from './rows';
 
 /** Least and greatest values about a row's pixels, and what the caller has for itself; byte pointers. */
 export type EachRange = (
@@ -32,11 +32,11 @@ export function rangeRows(
   const looked = grow(region, reach, size);
   const wide = region.width + 2 * reach;
   const stride = strideOf(wide) + SPARE;
-  const room = rooms();
-  const line = room(stride);
-  const turns = sides.map((side) => new Doublings(side, 2 * reach + 1, stride, room));
-  const ownAt = room(own);
-  const memory = scratchMemory(room(0) * 4);
+  const allocate = scratchLayout();
+  const line = allocate(stride);
+  const turns = sides.map((side) => new Doublings(side, 2 * reach + 1, stride, allocate));
+  const ownAt = allocate(own);
+  const memory = scratchMemory(allocate(0) * 4);
   const { floats } = memory;
   const left = looked.x - (region.x - reach);
   const right = left + looked.width;
@@ -65,16 +65,16 @@ class Doublings {
     private readonly side: Side,
     private readonly length: number,
     private readonly stride: number,
-    room: (floats: number) => number,
+    allocate: (floats: number) => number,
   ) {
     let have = 1;
-    for (; 2 * have <= length; have *= 2) this.add(have, have + 1, room);
-    this.add(have, length - have + 1, room);
-    this.out = room(stride);
+    for (; 2 * have <= length; have *= 2) this.add(have, have + 1, allocate);
+    this.add(have, length - have + 1, allocate);
+    this.out = allocate(stride);
   }
 
-  private add(length: number, rows: number, room: (floats: number) => number): void {
-    this.levels.push({ length, rows, at: room(rows * this.stride) });
+  private add(length: number, rows: number, allocate: (floats: number) => number): void {
+    this.levels.push({ length, rows, at: allocate(rows * this.stride) });
   }
 
   /** Takes the next row in. @returns where the row of whole windows that ends with it lies, in floats */

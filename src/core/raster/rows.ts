@@ -192,7 +192,7 @@ export const strideOf = (width: number): number => Math.ceil(width / 4) * 4;
 export const SPARE = 16;
 
 /** Places in a scratchMemory, one after the other: each call returns where so many floats begin. */
-export function rooms(): (floats: number) => number {
+export function scratchLayout(): (floats: number) => number {
   let end = 0;
   return (floats) => {
     const at = end;

@@ -214,20 +214,20 @@ class Builder {
       }
       default:
         return stageOf(step).changes === 'luminance'
-          ? this.changed(state, step, phase)
-          : this.treated(state, step, phase);
+          ? this.onLuminance(state, step, phase)
+          : this.onColours(state, step, phase);
     }
   }
 
   /** A step on all colours. */
-  private treated(state: State, step: StageStep, phase: Phase): State {
+  private onColours(state: State, step: StageStep, phase: Phase): State {
     const picture = this.picture(state);
     const done = this.stage(step, picture, phase, state.untreated);
     return { ...state, colours: this.blended(state, step, picture, done), luminance: null };
   }
 
   /** A step on luminance alone: those in a row change it one after the other, and colours follow once. */
-  private changed(state: State, step: StageStep, phase: Phase): State {
+  private onLuminance(state: State, step: StageStep, phase: Phase): State {
     const before = state.luminance ?? this.luminanceOf(state.colours);
     const done = this.stage(step, before, phase);
     return { ...state, luminance: this.blended(state, step, before, done) };

@@ -73,8 +73,10 @@ function onWholePixels(planned: PlanResult): PlanResult {
   return { ok: true, plan: { ...planned.plan, source: whole } };
 }
 
-/** Below this quality compression leaves more behind than a ringing kernel may be given. */
+/** Below this quality compression leaves more behind than a ringing kernel may be given, or sharpening bring out. */
 const HARSH = 60;
+export const isHarsh = (jpeg: { quality: number | null } | null): boolean =>
+  (jpeg?.quality ?? 100) < HARSH;
 
 /** What the automatic choice of a method goes by. */
 export const choosingFor = (
@@ -85,7 +87,7 @@ export const choosingFor = (
 ): Choosing => ({
   kind: work.kind ?? original.kind,
   factor: factorOf(plan),
-  harsh: (original.jpeg?.quality ?? 100) < HARSH,
+  harsh: isHarsh(original.jpeg),
   noise: original.noise.luma,
   models,
 });

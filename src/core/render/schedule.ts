@@ -113,13 +113,13 @@ export function carryPlans(
   const nodes = inOrder(result).reverse();
   for (const node of nodes) {
     if (node === result || isSource(node)) continue;
-    const lookers = nodes.flatMap((other) =>
+    const consumers = nodes.flatMap((other) =>
       isSource(other)
         ? []
         : other.inputs.filter((input) => input.node === node).map((input) => ({ other, input })),
     );
     const needed = tiles.map((_, k) =>
-      lookers
+      consumers
         .flatMap(({ other, input }) => {
           const region = computed.get(other)?.[k];
           return region ? [input.region(region)] : [];
@@ -130,7 +130,7 @@ export function carryPlans(
     const plan = planOf(needed);
     // What is looked at once is handed on as it is.
     const again =
-      plan && (lookers.length > 1 || plan.tiles.some(({ to, keepFrom }) => keepFrom < to));
+      plan && (consumers.length > 1 || plan.tiles.some(({ to, keepFrom }) => keepFrom < to));
     if (again) plans.set(node, plan);
     computed.set(node, again ? missingRows(plan) : needed);
   }

@@ -225,10 +225,10 @@ export const cases: Record<string, RecipeStep> = {
     strength: 100,
     numbers: { spread: { form: 'motion', length: 6, angle: 30 }, noise: 0.004, calm: 0.1 },
   },
-  'grain in clouds': {
+  'grain, some of it coarser': {
     kind: 'grain',
     strength: 100,
-    numbers: { size: 5, amount: 0.03, clouds: 0.4, shadows: 0.5, lights: 0.3 },
+    numbers: { size: 5, amount: 0.03, coarse: 0.4, shadows: 0.5, lights: 0.3 },
   },
   'luminance alone': { kind: 'greys', strength: 100, numbers: {} },
   'ink spread and eye': { kind: 'spread', strength: 100, numbers: { radius: 2.4 } },

@@ -111,7 +111,7 @@ export const ZoneMap: z.ZodType<ZoneMap> = z.object({
 });
 
 /** How deep zones that are joined from joined zones go: each level may hold twelve times as many. */
-export const JOINED_MOST = 3;
+const JOINED_MOST = 3;
 
 /**
  * A zone of a work as a map: those that it is joined from are laid into it. One that is gone, that is joined from this

@@ -7,6 +7,7 @@ import { MM_PER_INCH } from '../../measure/units';
 import { steps } from '../../steps';
 import { spreadAndEye, surfaceOf } from '../../steps/paper/surfaces';
 import { newStep } from '../order';
+import { isHarsh } from '../plan';
 import type { Proposed } from './proposed';
 
 /** What finishing goes by besides what was found. */
@@ -20,8 +21,6 @@ export interface Finishing {
   material: string | null;
 }
 
-/** Below this quality compression leaves more behind than sharpening may bring out. */
-const HARSH = 60;
 /** An original pixel's side on paper, in mm, where the size is not known yet. */
 const USUAL_PIXEL = 0.6;
 /** Rims of so much of an edge are enough: nothing is added to them. */
@@ -63,7 +62,7 @@ function proposeUnsharp(
   const { kind, noise, vector } = findings;
   // Half a pixel of the original as it lies on the paper: finer holds no detail to sharpen.
   const radius = Number(Math.min(3, Math.max(0.1, pixel * 0.5)).toFixed(2));
-  const harsh = (findings.jpeg?.quality ?? 100) < HARSH;
+  const harsh = isHarsh(findings.jpeg);
   const noisy = noise.luma > 2;
   const threshold = harsh ? 3 : noisy ? Math.min(8, Math.ceil(noise.luma)) : 1;
   const drawn = kind === 'line art' || kind === 'flat artwork';

@@ -3,7 +3,7 @@ import { copyRun, rowStart } from '../../raster/raster';
 import { grow, type Region, type Size } from '../../raster/region';
 import { SPARE } from '../../raster/rows';
 import type { Taps } from './point-spread';
-import { through } from './through';
+import { convolved } from './convolve';
 
 /** Pixels to every side over which it is judged whether something is more than noise. */
 const JUDGED = 2;
@@ -30,7 +30,7 @@ export function restored(
 ): Float32Array {
   const { width, height } = region;
   const near = grow(region, JUDGED, size);
-  const change = through(luma, covered, near, size, taps);
+  const change = convolved(luma, covered, near, size, taps);
   for (let y = 0, i = 0; y < near.height; y++) {
     let at = rowStart(covered, near, y);
     for (let x = 0; x < near.width; x++, i++, at++) change[i]! -= luma[at]!;

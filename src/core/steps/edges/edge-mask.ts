@@ -2,7 +2,7 @@ import { blur, gaussianReach } from '../../raster/gaussian';
 import { copyRun } from '../../raster/raster';
 import { mostAbout, rangeRows } from '../../raster/range';
 import { grow, type Region, type Size } from '../../raster/region';
-import { rooms, SPARE, strideOf } from '../../raster/rows';
+import { scratchLayout, SPARE, strideOf } from '../../raster/rows';
 
 /** What counts as an edge. */
 export interface EdgeRule {
@@ -74,10 +74,10 @@ function strengths(
   const strength = new Float32Array(width * height);
   // Beyond the picture its rim is repeated.
   const line = strideOf(width + 2) + SPARE;
-  const room = rooms();
-  const lines = [room(line), room(line), room(line), room(line)] as const;
+  const allocate = scratchLayout();
+  const lines = [allocate(line), allocate(line), allocate(line), allocate(line)] as const;
   const reach = gaussianReach(radius);
-  rangeRows(luma, covered, region, size, reach, room(0), (memory, { least, most, own }, y) => {
+  rangeRows(luma, covered, region, size, reach, allocate(0), (memory, { least, most, own }, y) => {
     const { floats } = memory;
     const row = (off: number, k: number): number => {
       const at = Math.min(Math.max(region.y + y + off, 0), size.height - 1);

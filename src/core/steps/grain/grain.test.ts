@@ -60,7 +60,7 @@ describe('grain', () => {
   const run = async (tone: number, change: Partial<GrainNumbers> = {}) => {
     const plane = new Float32Array(size.width * size.height).fill(tone);
     const numbers = {
-      ...{ size: 1.5, amount: 4 / 255, clouds: 0, shadows: 0.5, lights: 0.25 },
+      ...{ size: 1.5, amount: 4 / 255, coarse: 0, shadows: 0.5, lights: 0.25 },
       ...change,
     };
     const window = { region: whole(size), raster: { ...size, form: LIGHTNESS, planes: [plane] } };
@@ -78,17 +78,17 @@ describe('grain', () => {
       expect((await run(tone)).every((value) => value === tone)).toBe(true);
   });
 
-  it('is as strong where some of it is cloudy, and wider', async () => {
+  it('is as strong where some of it is coarse, and wider', async () => {
     const plain = await run(0.5);
-    const cloudy = await run(0.5, { clouds: 0.7 });
-    expect(deviation(cloudy) / deviation(plain)).toBeCloseTo(1, 0);
+    const coarse = await run(0.5, { coarse: 0.7 });
+    expect(deviation(coarse) / deviation(plain)).toBeCloseTo(1, 0);
     const off = (values: Float32Array) =>
       alike(
         values.map((value) => value - 0.5),
         size.width,
         4,
       );
-    expect(off(cloudy)).toBeGreaterThan(off(plain) + 0.2);
+    expect(off(coarse)).toBeGreaterThan(off(plain) + 0.2);
   });
 
   it('means the same on paper at any ppi, and weakens where grains run together', () => {

@@ -17,8 +17,8 @@ export const GrainSettings = z.object({
   unit: LengthUnit,
   /** standard deviation in middle tones, in levels */
   amount: z.number().min(0).max(30),
-  /** how much of it is cloudy: wider grains, three and nine times as large, in % */
-  clouds: percent,
+  /** how much of it are coarser grains, three and nine times as large, in % */
+  coarse: percent,
   /** how much of the amount there is in the dark, and in the light, in % */
   shadows: percent,
   lights: percent,
@@ -32,14 +32,14 @@ export const GrainNumbers = z.object({
   size: z.number().positive().max(SIZE_LIMIT),
   /** on the 0–1 scale */
   amount: z.number().min(0),
-  clouds: share,
+  coarse: share,
   shadows: share,
   lights: share,
 });
 export type GrainNumbers = z.infer<typeof GrainNumbers>;
 
-/** Sizes of clouds, in grains. */
-const CLOUDS = [3, 9] as const;
+/** Sizes of the coarser ones, in grains. */
+const COARSER = [3, 9] as const;
 /** Tones so near to black and to white lose their grain: white stays the paper's. */
 const PLAIN = 0.04;
 /** Grains narrower than a pixel run together, as they do on the print from where they are looked at. */
@@ -57,7 +57,7 @@ export const grain: Step<'grain', GrainSettings, GrainNumbers> = {
   phases: ['target'],
   settings: GrainSettings,
   numbers: GrainNumbers,
-  defaults: { size: 0.4, unit: 'mm', amount: 3, clouds: 20, shadows: 60, lights: 40 },
+  defaults: { size: 0.4, unit: 'mm', amount: 3, coarse: 20, shadows: 60, lights: 40 },
   controls: [
     {
       ...{ form: 'length', setting: 'size', unitSetting: 'unit', label: 'Grain size', least: 0.02 },
@@ -67,7 +67,15 @@ export const grain: Step<'grain', GrainSettings, GrainNumbers> = {
       ...{ form: 'slider', setting: 'amount', label: 'Amount', min: 0, max: 30 },
       ...{ step: 0.5, unit: 'levels' },
     },
-    { form: 'slider', setting: 'clouds', label: 'Cloudy', min: 0, max: 100, step: 1, unit: '%' },
+    {
+      form: 'slider',
+      setting: 'coarse',
+      label: 'Coarser grains',
+      min: 0,
+      max: 100,
+      step: 1,
+      unit: '%',
+    },
     {
       ...{ form: 'slider', setting: 'shadows', label: 'In shadows', min: 0, max: 100 },
       ...{ step: 1, unit: '%' },
@@ -78,14 +86,14 @@ export const grain: Step<'grain', GrainSettings, GrainNumbers> = {
     },
   ],
   changes: 'luminance',
-  cost: ({ clouds }) => (clouds > 0 ? 0.06 : 0.04),
+  cost: ({ coarse }) => (coarse > 0 ? 0.06 : 0.04),
 
-  resolve({ size, unit, amount, clouds, shadows, lights }, context) {
+  resolve({ size, unit, amount, coarse, shadows, lights }, context) {
     if (amount === 0) return null;
     return {
       size: Math.min(SIZE_LIMIT, pixelsOf(size, unit, context)),
       amount: amount * LEVEL,
-      ...{ clouds: clouds / 100, shadows: shadows / 100, lights: lights / 100 },
+      ...{ coarse: coarse / 100, shadows: shadows / 100, lights: lights / 100 },
     };
   },
 
@@ -97,12 +105,12 @@ export const grain: Step<'grain', GrainSettings, GrainNumbers> = {
   size: (_, from) => from,
   inputRegion: (_, region) => region,
 
-  apply({ region: covered, raster }, { size, amount, clouds, shadows, lights }, region) {
+  apply({ region: covered, raster }, { size, amount, coarse, shadows, lights }, region) {
     const plane = cutPlane(raster.planes[0]!, covered, region);
     const fine = grains(region, size);
-    const wide = clouds > 0 ? CLOUDS.map((times, k) => grains(region, times * size, k + 1)) : [];
+    const wide = coarse > 0 ? COARSER.map((times, k) => grains(region, times * size, k + 1)) : [];
     // Layers don't follow from each other: their variances add up to one.
-    const [ofFine, ofWide] = [Math.sqrt(1 - clouds), Math.sqrt(clouds / CLOUDS.length)];
+    const [ofFine, ofWide] = [Math.sqrt(1 - coarse), Math.sqrt(coarse / COARSER.length)];
     for (let i = 0; i < plane.length; i++) {
       let noise = ofFine * fine[i]!;
       for (const layer of wide) noise += ofWide * layer[i]!;

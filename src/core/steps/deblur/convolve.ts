@@ -1,7 +1,7 @@
 import { LRUCache } from 'lru-cache';
 import { copyRun, rowStart } from '../../raster/raster';
 import { grow, type Region, type Size } from '../../raster/region';
-import { rooms, scratchMemory, SPARE, type ScratchMemory } from '../../raster/rows';
+import { scratchLayout, scratchMemory, SPARE, type ScratchMemory } from '../../raster/rows';
 import { factorsOf, type Factor } from './factors';
 import type { Taps } from './point-spread';
 
@@ -24,14 +24,14 @@ interface Lines {
   /** floats from one row to the next, and results in a row: multiples of 16 */
   stride: number;
   lanes: number;
-  room: (floats: number) => number;
+  allocate: (floats: number) => number;
 }
 
 /**
- * A plane through square weights about each of its pixels; beyond the picture its rim is repeated.
+ * A plane convolved with square weights; beyond the picture its rim is repeated.
  * @param luma over `covered`, which holds `region` and half a side to every side as far as the picture goes
  */
-export function through(
+export function convolved(
   luma: Float32Array,
   covered: Region,
   region: Region,
@@ -42,12 +42,12 @@ export function through(
   const rows = region.height + 2 * reach;
   const lanes = Math.ceil(region.width / 16) * 16;
   const stride = Math.ceil((lanes + 2 * reach) / 16) * 16;
-  const room = rooms();
-  const [values, out] = [room(rows * stride), room(lanes)];
-  const lines = { stride, lanes, room };
+  const allocate = scratchLayout();
+  const [values, out] = [allocate(rows * stride), allocate(lanes)];
+  const lines = { stride, lanes, allocate };
   const factors = factorsIn(taps);
   const begin = factors ? byFactors(factors, reach, lines) : bySquare(taps, lines);
-  const memory = scratchMemory((room(SPARE) + SPARE) * 4);
+  const memory = scratchMemory((allocate(SPARE) + SPARE) * 4);
   const { floats } = memory;
   const looked = grow(region, reach, size);
   const left = looked.x - (region.x - reach);
@@ -70,8 +70,8 @@ export function through(
 }
 
 /** By all weights of the square. */
-function bySquare({ side, weights }: Taps, { stride, lanes, room }: Lines) {
-  const own = room(side * side);
+function bySquare({ side, weights }: Taps, { stride, lanes, allocate }: Lines) {
+  const own = allocate(side * side);
   return ({ floats }: ScratchMemory): Row => {
     floats.set(weights, own);
     return (memory, out, corner) =>
@@ -80,12 +80,12 @@ function bySquare({ side, weights }: Taps, { stride, lanes, room }: Lines) {
 }
 
 /** By columns and rows of weights. Four go down at a time; those that fill up weigh nothing. */
-function byFactors(factors: readonly Factor[], reach: number, { stride, lanes, room }: Lines) {
+function byFactors(factors: readonly Factor[], reach: number, { stride, lanes, allocate }: Lines) {
   const length = reach + 1;
   const four = Math.ceil(factors.length / 4) * 4;
-  const [down, across] = [room(four * length), room(four * length)];
-  const [lines, part] = [room(4 * stride), room(lanes)];
-  const [columns, shifts] = [room(2 * length), room(2 * length)];
+  const [down, across] = [allocate(four * length), allocate(four * length)];
+  const [lines, part] = [allocate(4 * stride), allocate(lanes)];
+  const [columns, shifts] = [allocate(2 * length), allocate(2 * length)];
   return ({ floats, ints }: ScratchMemory): Row => {
     floats.fill(0, down, down + four * length);
     factors.forEach((factor, k) => {
