@@ -38,7 +38,7 @@ export type TextureNumbers = z.infer<typeof TextureNumbers>;
 export const texture: Step<'texture', TextureSettings, TextureNumbers> = {
   kind: 'texture',
   title: 'Texture',
-  blurb: 'Finest detail given back, or grain.',
+  blurb: 'What cleaning took of the finest, given back.',
   rank: 90,
   phases: ['original', 'target'],
   settings: TextureSettings,

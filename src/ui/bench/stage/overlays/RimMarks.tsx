@@ -6,7 +6,9 @@ import type { Recipe } from '@/core/recipe/recipe';
 import type { Region, Size } from '@/core/raster/region';
 import { ask, PRIORITY } from '@/preview/client';
 import { tell } from '../../../data/notices';
+import { usePicked } from '../../../parts/use-picked';
 import type { WorkBench } from '../../use-work';
+import { useLooking } from '../modes/mode';
 import { visible, type Layer } from '../panes/layers';
 import { drawStrengths } from '../panes/strengths';
 import { useViewport } from '../viewport';
@@ -36,6 +38,13 @@ export function RimMarks({ bench, layer, view }: Props) {
   const { resolved, resolve, trial, work } = bench;
   const centre = useViewport((state) => state.centre);
   const canvas = useRef<HTMLCanvasElement>(null);
+  const { comparing, divider, holding } = usePicked(useLooking, 'comparing', 'divider', 'holding');
+  // They are of the result: the original, beside it or in its place, has none.
+  const from = holding ? 1 : comparing === 'wipe' ? divider : 0;
+  const onResult = {
+    clipPath: `inset(0 0 0 ${from * 100}%)`,
+    ...(comparing === 'side by side' && { left: 'auto', width: 'calc(50% - 1px)' }),
+  };
   const [held, setHeld] = useState<Held | null>(null);
   const region = useMemo(() => visible(layer, centre, view), [layer, centre, view]);
   const before = useMemo(() => {
@@ -83,6 +92,7 @@ export function RimMarks({ bench, layer, view }: Props) {
       <canvas
         ref={canvas}
         className="rim-marks"
+        style={onResult}
         width={view.width}
         height={view.height}
         role="img"
