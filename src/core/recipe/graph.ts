@@ -2,59 +2,21 @@ import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
 import { held, heldTo, holdInput, RANGE, rangeOf } from '../guard/hold';
 import { UPSCALING } from '../learned/enlarger';
-import type { Network } from '../learned/network';
 import { compositeOver } from '../raster/alpha';
 import { blend, clampToOne, product, onlyValue } from '../raster/blend';
 import { roundToFixed } from '../raster/fixed';
-import { grow, whole, type Region, type Size } from '../raster/region';
-import { cut, emptyRaster, narrowed, type Raster, type Window } from '../raster/raster';
+import { grow, whole, type Region } from '../raster/region';
+import { cut, narrowed } from '../raster/raster';
 import { insetSteps, phasesOf, stageOf, type RecipeStep } from '../steps';
 import { channelsOf } from '../steps/mount/mount';
 import type { Beside, Phase } from '../steps/step';
-import { looksAtPicture, zoneInput, zoneValues, type MaskReader } from '../zone/render-zone';
-import { paintedIn, type ZoneMap } from '../zone/zone';
+import type { ZoneMap } from '../zone/zone';
 import { canonicalJson } from './canonical';
+import { BLOCK, same, type GraphNode, type Input, type MakeNode } from './graph-node';
+import { paintedNode, printZoneNode, zoneNode, type Print } from './zone-nodes';
 import type { Recipe } from './recipe';
 import { luminanceOver, recoloured } from '../raster/colour';
-import { LIGHTNESS, RGB, RGBA, STRENGTH, type Form } from '../raster/form';
-
-/** What nodes may use besides their inputs. */
-export interface NodeTools {
-  /** the original's pixels */
-  source(region: Region): Promise<Raster>;
-  masks: MaskReader;
-  /** @throws ModelProblem where the model of that digest is missing or damaged */
-  network(digest: string): Promise<Network>;
-}
-
-/** One of a node's inputs: which node, and what of it `region` of the result depends on. */
-export interface Input {
-  node: GraphNode;
-  region(region: Region): Region;
-}
-
-/** Reads an input, by its place among them, over at least a region. */
-export type ReadInput = (input: number, region: Region) => Promise<Window>;
-
-/** What is computed at one place of the way from the original to the result. */
-export interface GraphNode {
-  /** of all that led here: it names the node's pixels everywhere */
-  hash: string;
-  size: Size;
-  /** which grid it lies on */
-  grid: 'original' | 'target';
-  /** what its planes hold */
-  form: Form;
-  /** whether they are rounded to numbers of 16 bits */
-  fixed?: true | undefined;
-  inputs: readonly Input[];
-  /** microseconds a pixel on the machine of reference; 0 where it is hardly more than a copy */
-  cost: number;
-  /** the longest side of the blocks that it is best computed in */
-  block: number;
-  /** Computes a region of it. */
-  compute(region: Region, read: ReadInput, tools: NodeTools): Raster | Promise<Raster>;
-}
+import { LIGHTNESS, RGB, RGBA } from '../raster/form';
 
 /** Where a recipe leads. */
 export interface Graph {
@@ -67,14 +29,8 @@ export interface Graph {
   enlargedBy: string;
 }
 
-/** Longest side of a block unless a stage says another: what lies about a block is computed too. */
-const BLOCK = 512;
-
 /** A step that is a stage; insets are ways of their own. */
 type StageStep = Exclude<RecipeStep, { kind: 'inset' }>;
-
-/** What of an input is needed where it is looked at pixel by pixel. */
-const same = (region: Region): Region => region;
 
 const hashOf = (parts: unknown): string => bytesToHex(sha256(utf8ToBytes(canonicalJson(parts))));
 
@@ -126,7 +82,7 @@ class Builder {
   constructor(private readonly recipe: Recipe) {}
 
   /** A node, or the one that is the same. */
-  private node(parts: unknown[], of: Omit<GraphNode, 'hash'>): GraphNode {
+  private readonly node: MakeNode = (parts, of) => {
     const { size } = of;
     const hash = hashOf([this.recipe.core, ...parts, size, of.inputs.map(({ node }) => node.hash)]);
     const known = this.nodes.get(hash);
@@ -134,7 +90,7 @@ class Builder {
     const made = { ...of, hash };
     this.nodes.set(hash, made);
     return made;
-  }
+  };
 
   follow(steps: readonly RecipeStep[]): Pick<State, 'strengths'> & { picture: GraphNode } {
     const phases = phasesOf(steps, this.recipe.original.drawn !== null);
@@ -365,11 +321,21 @@ class Builder {
       ...step,
       numbers: { ...numbers, source },
     });
+    const onPrint = (node: GraphNode) => this.clamped(this.stage(softly, node, 'enlarge'));
+    const print: Print = {
+      picture: this.picture({ ...state, colours, luminance }),
+      scale: Math.max(
+        1,
+        Math.sqrt((numbers.width * numbers.height) / (source.width * source.height)),
+      ),
+      strengths: (zone) => onPrint(state.strengths(zone)),
+      painted: (painted) => onPrint(paintedNode(this.node, state.untreated.size, painted)),
+    };
     return {
       ...{ colours, luminance, cleaned: colours },
       untreated: this.stage(onUntreated, state.untreated, 'enlarge'),
       upscaled: 1,
-      strengths: (zone) => this.clamped(this.stage(softly, state.strengths(zone), 'enlarge')),
+      strengths: (zone) => printZoneNode(this.node, print, zone),
     };
   }
 
@@ -412,27 +378,6 @@ class Builder {
   }
 
   private strengthsOver(picture: GraphNode): (zone: ZoneMap) => GraphNode {
-    const { size, grid } = picture;
-    return (zone) => {
-      const needed = (region: Region) => zoneInput(zone, region, size);
-      const looks = looksAtPicture(zone);
-      return this.node(['zone', zone], {
-        size,
-        grid,
-        form: STRENGTH,
-        // One that is only painted or drawn has nothing to look at, but lies on the same grid.
-        inputs: looks ? [{ node: picture, region: needed }] : [],
-        cost: looks ? 0.5 : 0.1,
-        block: BLOCK,
-        compute: async (region, read, { masks }) => {
-          const laid = paintedIn(zone).map(async (one) => [one.digest, await masks(one)] as const);
-          const painted = new Map(await Promise.all(laid));
-          const input = looks
-            ? await read(0, needed(region))
-            : { region: needed(region), raster: emptyRaster(0, 0, RGB) };
-          return zoneValues(zone, input, region, size, painted);
-        },
-      });
-    };
+    return (zone) => zoneNode(this.node, picture, zone);
   }
 }

@@ -7,7 +7,7 @@ import { Output } from '../output/output';
 import { RECIPE_VERSION, recipeForward } from './versions';
 
 /** Changes when any kernel's result changes: part of what makes a recipe reproducible. */
-export const CORE_VERSION = '10';
+export const CORE_VERSION = '11';
 
 /** How a picture that is drawn from shapes comes to its pixels. */
 export const Drawn = z.object({

@@ -1,6 +1,6 @@
 import { emptyRaster, paste, type Raster, type Window } from '../raster/raster';
 import { contains, type Region } from '../raster/region';
-import type { GraphNode } from '../recipe/graph';
+import type { GraphNode } from '../recipe/graph-node';
 import type { CarryPlan } from './schedule';
 import type { Compute, Store } from './store';
 import { planeCount, type Form } from '../raster/form';

@@ -1,7 +1,7 @@
 import { LRUCache } from 'lru-cache';
 import { cut, emptyRaster, paste, rasterBytes, type Raster, type Window } from '../raster/raster';
 import { cells, union, type Region } from '../raster/region';
-import type { GraphNode } from '../recipe/graph';
+import type { GraphNode } from '../recipe/graph-node';
 import type { Compute, Store } from './store';
 
 /** Side of the cells that nodes are kept in, on an absolute grid. */

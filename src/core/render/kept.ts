@@ -1,6 +1,6 @@
 import type { Window } from '../raster/raster';
 import type { Region } from '../raster/region';
-import type { GraphNode } from '../recipe/graph';
+import type { GraphNode } from '../recipe/graph-node';
 import { Cells } from './cells';
 import type { Compute, Store } from './store';
 import { Windows } from './windows';

@@ -1,5 +1,6 @@
 import { evenCell, cells, strips, union, whole, type Region, type Size } from '../raster/region';
-import type { Graph, GraphNode } from '../recipe/graph';
+import type { Graph } from '../recipe/graph';
+import type { GraphNode } from '../recipe/graph-node';
 
 /**
  * How a run goes over a graph, so that every pixel of a node is computed once: some nodes are materialised,

@@ -1,6 +1,6 @@
 import type { Window } from '../raster/raster';
 import type { Region } from '../raster/region';
-import type { GraphNode } from '../recipe/graph';
+import type { GraphNode } from '../recipe/graph-node';
 
 /** Computes a region of a node anew. */
 export type Compute = (region: Region) => Promise<Window>;

@@ -1,7 +1,7 @@
 import { LRUCache } from 'lru-cache';
 import { emptyRaster, paste, rasterBytes, type Window } from '../raster/raster';
 import { beside, clip, contains, union, within, type Region, type Size } from '../raster/region';
-import type { GraphNode } from '../recipe/graph';
+import type { GraphNode } from '../recipe/graph-node';
 import type { Compute, Store } from './store';
 
 /** What an entry of the cache takes besides its pixels and its key. */

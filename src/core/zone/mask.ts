@@ -42,24 +42,50 @@ export function maskFromBytes(bytes: Uint8Array, { width, height }: Size): Mask 
   return { width, height, ink: bytes.subarray(0, count), cover: bytes.subarray(count) };
 }
 
-/** Lays what was painted over `values`, which cover `region` of a picture of `size`. */
-export function layPainted(values: Float32Array, region: Region, size: Size, mask: Mask): void {
-  if (mask.width === size.width && mask.height === size.height) {
-    for (let y = 0, i = 0; y < region.height; y++) {
-      let at = (region.y + y) * mask.width + region.x;
-      for (let x = 0; x < region.width; x++, i++, at++) {
-        values[i] = values[i]! * (1 - mask.cover[at]! / 255) + mask.ink[at]! / 255;
-      }
-    }
-    return;
+/** What was painted over a region: two planes of 0–1, as a mask has them. */
+export interface PaintedPlanes {
+  ink: Float32Array;
+  cover: Float32Array;
+}
+
+/** Lays what was painted over values of the same region. */
+export function layPainted(values: Float32Array, { ink, cover }: PaintedPlanes): void {
+  for (let i = 0; i < values.length; i++) values[i] = values[i]! * (1 - cover[i]!) + ink[i]!;
+}
+
+/** What was painted over `region` of a picture of `size`; a coarser mask is read between its pixels. */
+export function paintedOver(mask: Mask, region: Region, size: Size): PaintedPlanes {
+  const { width, height } = mask;
+  const count = region.width * region.height;
+  const planes = { ink: new Float32Array(count), cover: new Float32Array(count) };
+  const same = width === size.width && height === size.height;
+  for (const plane of ['ink', 'cover'] as const) {
+    if (same) copyPlane(planes[plane], mask[plane], width, region);
+    else readBetween(planes[plane], mask[plane], mask, region, size);
   }
-  // A coarser mask is read between its pixels.
-  const { ink, cover, width, height } = mask;
+  return planes;
+}
+
+function copyPlane(out: Float32Array, from: Uint8Array, width: number, region: Region): void {
+  for (let y = 0, i = 0; y < region.height; y++) {
+    let at = (region.y + y) * width + region.x;
+    for (let x = 0; x < region.width; x++, i++, at++) out[i] = from[at]! / 255;
+  }
+}
+
+function readBetween(
+  out: Float32Array,
+  from: Uint8Array,
+  { width, height }: Size,
+  region: Region,
+  size: Size,
+): void {
   const across = width / size.width;
   const down = height / size.height;
   for (let y = 0, i = 0; y < region.height; y++) {
     const v = Math.min(Math.max((region.y + y + 0.5) * down - 0.5, 0), height - 1);
     const top = Math.floor(v);
+    const high = top * width;
     const low = Math.min(top + 1, height - 1) * width;
     const dv = v - top;
     for (let x = 0; x < region.width; x++, i++) {
@@ -67,22 +93,9 @@ export function layPainted(values: Float32Array, region: Region, size: Size, mas
       const left = Math.floor(u);
       const right = Math.min(left + 1, width - 1);
       const du = u - left;
-      const a = (1 - du) * (1 - dv);
-      const b = du * (1 - dv);
-      const c = (1 - du) * dv;
-      const d = du * dv;
-      const high = top * width;
-      const inked =
-        a * ink[high + left]! +
-        b * ink[high + right]! +
-        c * ink[low + left]! +
-        d * ink[low + right]!;
-      const covered =
-        a * cover[high + left]! +
-        b * cover[high + right]! +
-        c * cover[low + left]! +
-        d * cover[low + right]!;
-      values[i] = values[i]! * (1 - covered / 255) + inked / 255;
+      const above = (1 - du) * from[high + left]! + du * from[high + right]!;
+      const below = (1 - du) * from[low + left]! + du * from[low + right]!;
+      out[i] = ((1 - dv) * above + dv * below) / 255;
     }
   }
 }

@@ -1,38 +1,60 @@
 import { luminance, toYCbCr } from '../raster/colour';
 import { lengthOf, smoothStep } from '../raster/portable-math';
+import { means } from '../raster/gaussian';
 import { mostAbout, rangeAbout } from '../raster/range';
 import { pixelsOver, type Window } from '../raster/raster';
 import { grow, type Region, type Size } from '../raster/region';
 import type { ComputedPart } from './zone';
 
-/** Pixels around a pixel that most parts look at. */
-const PART_REACH = 4;
+// Distances are in pixels of the original. On a print as many more are looked at as it has for one of them: `scale`.
 
-/** Pixels around a pixel that a part looks at; 0 where it goes by places alone. */
-export function partReach(part: ComputedPart): number {
+/** How far flat areas are looked for about a pixel, steep slopes, and the strokes of letters. */
+const FLAT_REACH = 3;
+const LETTER_REACH = 4;
+const SLOPE_REACH = 2;
+
+/** What is steep on a print is told at its own pixels: as close by as they allow. */
+const slopeReach = (scale: number): number => Math.max(SLOPE_REACH, Math.round(scale));
+const flatReach = (scale: number): number => Math.round(FLAT_REACH * scale);
+/** Letters are looked for at so many places to a side, this far apart. */
+const letterStep = (scale: number): number => Math.max(1, Math.round(scale));
+
+/**
+ * Pixels around a pixel that a part looks at; 0 where it goes by places alone.
+ * @param scale pixels of the grid to one of the original, 1 or more
+ */
+export function partReach(part: ComputedPart, scale = 1): number {
   switch (part.kind) {
     case 'linear':
     case 'round':
       return 0;
     case 'soft':
     case 'sharp':
-      return windowOf(part.width) + 1;
+      return windowOf(part.width, scale) + 1;
+    case 'flat':
+      return flatReach(scale);
+    case 'edges':
+      return slopeReach(scale) + 1;
+    case 'lettering':
+      return LETTER_REACH * letterStep(scale);
     default:
-      return PART_REACH;
+      return 1;
   }
 }
 
 /**
  * One part of a zone, 0–1 at every pixel of `region`.
  * @param input the picture over `region` grown by `partReach` as far as it goes
+ * @param scale as in `partReach`
  */
 export function partValues(
   part: ComputedPart,
   input: Window,
   region: Region,
   size: Size,
+  scale = 1,
 ): Float32Array {
-  const values = compute(part, input, region, size);
+  const values = compute(part, input, region, size, scale);
   if (part.inverted) for (let i = 0; i < values.length; i++) values[i] = 1 - values[i]!;
   return values;
 }
@@ -69,22 +91,28 @@ function eachPlace(
   return result;
 }
 
-function compute(part: ComputedPart, input: Window, region: Region, size: Size): Float32Array {
+function compute(
+  part: ComputedPart,
+  input: Window,
+  region: Region,
+  size: Size,
+  scale: number,
+): Float32Array {
   switch (part.kind) {
     case 'flat':
-      return deviations(input, region, size, 3).map((one) =>
+      return deviations(input, region, size, flatReach(scale)).map((one) =>
         smoothStep(one, part.level, part.level * 0.4),
       );
     case 'edges':
-      return slopes(input, region, size).map((slope) =>
-        smoothStep(slope, part.level * 0.5, part.level),
+      return slopes(input, region, size, slopeReach(scale)).map((slope) =>
+        smoothStep(slope * scale, part.level * 0.5, part.level),
       );
     case 'soft':
       return edgeWidths(
         input,
         region,
         size,
-        part.width,
+        { looked: part.width, scale },
         (width, climb) =>
           smoothStep(climb, 5, 12) * smoothStep(width, part.width * 0.8, part.width * 1.2),
       );
@@ -93,7 +121,7 @@ function compute(part: ComputedPart, input: Window, region: Region, size: Size):
         input,
         region,
         size,
-        part.width,
+        { looked: part.width, scale },
         (width, climb) =>
           smoothStep(climb, 8, 16) * smoothStep(width, part.width * 1.2, part.width * 0.8),
       );
@@ -124,7 +152,7 @@ function compute(part: ComputedPart, input: Window, region: Region, size: Size):
       );
     }
     case 'lettering':
-      return lettering(input, region, part.contrast);
+      return lettering(input, region, size, part.contrast, letterStep(scale));
     case 'skin':
       // Within a box of colour differences, whatever the lightness (Chai & Ngan 1999).
       return fromColour(input, region, (y, cb, cr) => {
@@ -153,36 +181,6 @@ function compute(part: ComputedPart, input: Window, region: Region, size: Size):
   }
 }
 
-/** Calls `value` for every pixel of `region` with the luminance, in levels, of the window about it. */
-function eachWindow(
-  input: Window,
-  region: Region,
-  radius: number,
-  value: (levels: Float32Array, count: number) => number,
-): Float32Array {
-  const { region: covered, raster } = input;
-  const { y: luma } = toYCbCr(raster);
-  const side = 2 * radius + 1;
-  const levels = new Float32Array(side * side);
-  const result = new Float32Array(region.width * region.height);
-  const right = covered.x + covered.width;
-  const bottom = covered.y + covered.height;
-  for (let v = 0, i = 0; v < region.height; v++)
-    for (let u = 0; u < region.width; u++, i++) {
-      const x = region.x + u;
-      const y = region.y + v;
-      const from = Math.max(x - radius, covered.x);
-      const to = Math.min(x + radius + 1, right);
-      let count = 0;
-      for (let b = Math.max(y - radius, covered.y); b < Math.min(y + radius + 1, bottom); b++) {
-        let at = (b - covered.y) * covered.width + from - covered.x;
-        for (let a = from; a < to; a++, at++) levels[count++] = luma[at]!;
-      }
-      result[i] = value(levels, count);
-    }
-  return result;
-}
-
 /** Luminance in levels over a region of a window. */
 function levelsOver(input: Window, region: Region): Float32Array {
   const luma = luminance(pixelsOver(input, region));
@@ -190,52 +188,24 @@ function levelsOver(input: Window, region: Region): Float32Array {
   return luma;
 }
 
-/** Standard deviation of luminance about every pixel, in levels: sums along rows, then along columns. */
+/** Standard deviation of luminance in the square about every pixel, in levels. */
 function deviations(input: Window, region: Region, size: Size, radius: number): Float32Array {
   const covered = grow(region, radius, size);
-  const levels = levelsOver(input, covered);
-  const { width } = region;
-  const sums = new Float64Array(width * covered.height);
-  const squares = new Float64Array(width * covered.height);
-  const range = (at: number, from: number, length: number): [number, number] => [
-    Math.max(at - radius - from, 0),
-    Math.min(at + radius + 1 - from, length),
-  ];
-  for (let x = 0; x < width; x++) {
-    const [from, to] = range(region.x + x, covered.x, covered.width);
-    for (let y = 0; y < covered.height; y++) {
-      let sum = 0;
-      let square = 0;
-      for (let k = y * covered.width + from; k < y * covered.width + to; k++) {
-        const value = levels[k]!;
-        sum += value;
-        square += value * value;
-      }
-      sums[y * width + x] = sum;
-      squares[y * width + x] = square;
-    }
-  }
-  const result = new Float32Array(width * region.height);
-  for (let y = 0, i = 0; y < region.height; y++) {
-    const [from, to] = range(region.y + y, covered.y, covered.height);
-    for (let x = 0; x < width; x++, i++) {
-      const [left, right] = range(region.x + x, covered.x, covered.width);
-      let sum = 0;
-      let square = 0;
-      for (let k = from; k < to; k++) {
-        sum += sums[k * width + x]!;
-        square += squares[k * width + x]!;
-      }
-      const count = (to - from) * (right - left);
-      result[i] = Math.sqrt(Math.max(0, square / count - (sum / count) ** 2));
-    }
+  // About the middle of the scale, squares keep more of their figures.
+  const values = luminance(pixelsOver(input, covered)).map((value) => value - 0.5);
+  const square = { half: new Float64Array(radius + 1).fill(1) };
+  const mean = means(values, covered, region, size, square);
+  for (let i = 0; i < values.length; i++) values[i]! *= values[i]!;
+  const result = means(values, covered, region, size, square);
+  for (let i = 0; i < result.length; i++) {
+    result[i] = 255 * Math.sqrt(Math.max(0, result[i]! - mean[i]! * mean[i]!));
   }
   return result;
 }
 
-/** The steepest slope near every pixel, in levels a pixel. */
-function slopes(input: Window, region: Region, size: Size): Float32Array {
-  const near = grow(region, 2, size);
+/** The steepest slope near every pixel, in levels a pixel of the grid. */
+function slopes(input: Window, region: Region, size: Size, reach: number): Float32Array {
+  const near = grow(region, reach, size);
   const covered = grow(near, 1, size);
   const levels = levelsOver(input, covered);
   const { width, height } = covered;
@@ -250,22 +220,23 @@ function slopes(input: Window, region: Region, size: Size): Float32Array {
       slope[i] = lengthOf(across, down) / 2;
     }
   }
-  return mostAbout(slope, near, region, size, 2);
+  return mostAbout(slope, near, region, size, reach);
 }
 
-/** Pixels to every side in which edges of such a width are looked for. */
-const windowOf = (width: number): number => Math.min(WINDOW_MOST, Math.ceil(width) + 1);
+/** Pixels to every side in which edges of such a width, in pixels of the original, are looked for. */
+const windowOf = (width: number, scale: number): number =>
+  Math.ceil(scale * Math.min(WINDOW_MOST, Math.ceil(width) + 1));
 const WINDOW_MOST = 12;
 
-/** A number for every pixel from how many pixels the hardest edge near it takes to rise, and how far it climbs, in levels. */
+/** A number for every pixel from how many of the original's pixels the hardest edge near it takes to rise, and how far it climbs, in levels. */
 function edgeWidths(
   input: Window,
   region: Region,
   size: Size,
-  looked: number,
+  { looked, scale }: { looked: number; scale: number },
   value: (width: number, climb: number) => number,
 ): Float32Array {
-  const reach = windowOf(looked);
+  const reach = windowOf(looked, scale);
   const near = grow(region, reach, size);
   const covered = grow(near, 1, size);
   const levels = levelsOver(input, covered);
@@ -287,38 +258,73 @@ function edgeWidths(
   const steepest = mostAbout(steps, near, region, size, reach);
   for (let i = 0; i < most.length; i++) {
     const climb = most[i]! - least[i]!;
-    most[i] = value(climb / Math.max(steepest[i]!, 1e-3), climb);
+    most[i] = value(climb / Math.max(steepest[i]! * scale, 1e-3), climb);
   }
   return most;
 }
 
 /**
- * Where a window holds two tones and little between: `contrast` apart, in levels, each with a fair
+ * Where the square about a pixel holds two tones and little between: `contrast` apart, in levels, each with a fair
  * share of it.
+ * @param step pixels from one place that is looked at to the next
  */
-function lettering(input: Window, region: Region, contrast: number): Float32Array {
-  return eachWindow(input, region, PART_REACH, (levels, count) => {
-    let least = Infinity;
-    let most = -Infinity;
-    for (let i = 0; i < count; i++) {
-      if (levels[i]! < least) least = levels[i]!;
-      if (levels[i]! > most) most = levels[i]!;
+function lettering(
+  input: Window,
+  region: Region,
+  size: Size,
+  contrast: number,
+  step: number,
+): Float32Array {
+  const reach = LETTER_REACH * step;
+  const covered = grow(region, reach, size);
+  const levels = levelsOver(input, covered);
+  const { least, most } = rangeAbout(levels, covered, region, size, reach);
+  const about = new Float32Array((2 * LETTER_REACH + 1) ** 2);
+  const inside = (at: number, length: number) => {
+    const before = Math.min(LETTER_REACH, Math.floor(at / step));
+    const after = Math.min(LETTER_REACH, Math.floor((length - 1 - at) / step));
+    return [at - before * step, at + after * step] as const;
+  };
+  for (let v = 0, i = 0; v < region.height; v++) {
+    const [top, bottom] = inside(region.y + v, size.height);
+    for (let u = 0; u < region.width; u++, i++) {
+      const plain = most[i]! - least[i]! < contrast * 0.5;
+      most[i] = 0;
+      if (plain) continue;
+      const [left, right] = inside(region.x + u, size.width);
+      let count = 0;
+      for (let y = top; y <= bottom; y += step) {
+        const row = (y - covered.y) * covered.width - covered.x;
+        for (let x = left; x <= right; x += step) about[count++] = levels[row + x]!;
+      }
+      most[i] = twoTones(about, count, contrast);
     }
-    const range = most - least;
-    if (range < contrast * 0.5) return 0;
-    const middle = (least + most) / 2;
-    let apart = 0;
-    let above = 0;
-    for (let i = 0; i < count; i++) {
-      apart += Math.abs(levels[i]! - middle);
-      if (levels[i]! > middle) above++;
-    }
-    const twoTone = apart / count / (range / 2);
-    const fewer = Math.min(above, count - above) / count;
-    return (
-      smoothStep(range, contrast * 0.6, contrast) *
-      smoothStep(twoTone, 0.5, 0.7) *
-      smoothStep(fewer, 0.02, 0.1)
-    );
-  });
+  }
+  return most;
+}
+
+/** How far so many levels are of two tones alone. */
+function twoTones(levels: Float32Array, count: number, contrast: number): number {
+  let least = Infinity;
+  let most = -Infinity;
+  for (let i = 0; i < count; i++) {
+    if (levels[i]! < least) least = levels[i]!;
+    if (levels[i]! > most) most = levels[i]!;
+  }
+  const range = most - least;
+  if (range < contrast * 0.5) return 0;
+  const middle = (least + most) / 2;
+  let apart = 0;
+  let above = 0;
+  for (let i = 0; i < count; i++) {
+    apart += Math.abs(levels[i]! - middle);
+    if (levels[i]! > middle) above++;
+  }
+  const twoTone = apart / count / (range / 2);
+  const fewer = Math.min(above, count - above) / count;
+  return (
+    smoothStep(range, contrast * 0.6, contrast) *
+    smoothStep(twoTone, 0.5, 0.7) *
+    smoothStep(fewer, 0.02, 0.1)
+  );
 }

@@ -78,6 +78,8 @@ const over = {
   painted: Painted.nullable(),
   feather: z.number().min(0).max(FEATHER_LIMIT),
   inverted: z.boolean(),
+  /** after enlarging, its parts look at the print's own pixels rather than the original's */
+  print: z.literal(true).optional(),
 };
 
 /** A zone as a work keeps it; several steps may share one. */
@@ -96,7 +98,7 @@ export type ComputedPart = z.infer<(typeof COMPUTED)[number]>;
 export type MapPart =
   ComputedPart | ({ kind: 'map'; map: ZoneMap } & z.infer<z.ZodObject<typeof joined>>);
 
-/** A strength map over the picture before enlarging: parts, painted on, feathered, inverted. */
+/** A strength map: parts, painted on, feathered, inverted. Its distances are in pixels before enlarging. */
 export interface ZoneMap extends z.infer<z.ZodObject<typeof over>> {
   parts: MapPart[];
 }
@@ -118,10 +120,10 @@ const JOINED_MOST = 3;
  * one itself, or that lies deeper than `depth`, counts for nothing.
  */
 export function mapOf(zone: Zone, zones: readonly Zone[], depth = JOINED_MOST): ZoneMap {
-  const { parts, painted, feather, inverted } = zone;
+  const { parts, painted, feather, inverted, print } = zone;
   const others = depth > 1 ? zones.filter(({ id }) => id !== zone.id) : [];
   return {
-    ...{ painted, feather, inverted },
+    ...{ painted, feather, inverted, ...(print && { print }) },
     parts: parts.flatMap((part): MapPart[] => {
       if (part.kind !== 'zone') return [part];
       const other = others.find(({ id }) => id === part.id);

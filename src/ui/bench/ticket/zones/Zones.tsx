@@ -5,6 +5,7 @@ import { formatNumber } from '@/core/measure/format';
 import {
   FEATHER_LIMIT,
   joinedFrom,
+  mapOf,
   mayJoin,
   newPart,
   PARTS_MOST,
@@ -13,6 +14,7 @@ import {
   type Zone,
   type ZonePart,
 } from '@/core/zone/zone';
+import { looksAtPicture } from '@/core/zone/render-zone';
 import { forgetZone, zonesOf } from '@/core/recipe/zone-use';
 import { Choices } from '../../../parts/Choices';
 import { Fold } from '../../../parts/Fold';
@@ -245,6 +247,28 @@ function ZoneEditor({ bench, zone }: { bench: WorkBench; zone: Zone }) {
           (feather) => `Feather ${formatNumber(feather)} px`,
         )}
       />
+      {looksAtPicture(mapOf(zone, work.zones)) && (
+        <>
+          <Form.Check
+            type="switch"
+            id="zone-print"
+            label="Look at the print’s own pixels"
+            checked={zone.print === true}
+            onChange={() =>
+              put(`${name} looks at the ${zone.print ? 'original' : 'print'}`, (one) => {
+                if (one.print) delete one.print;
+                else one.print = true;
+              })
+            }
+          />
+          {zone.print && (
+            <p className="soft mb-0">
+              In steps after enlarging it is found on the enlarged picture, cleaned and as fine as
+              the print is. Before that, and where the original is shown, it looks at the original.
+            </p>
+          )}
+        </>
+      )}
       <Form.Check
         type="switch"
         id="zone-inverted"
