@@ -134,6 +134,17 @@ export const works = {
     return { width, height, rgba, draft, milliseconds: performance.now() - started };
   },
 
+  /** Has a region ready where it will soon be looked at, as far as that takes no network's time. */
+  async ahead(
+    asked: Looked & { region: Region; against: Against | null },
+    going: Going,
+  ): Promise<void> {
+    const network = () => Promise.reject(new NotYet());
+    await rendered(asked, going, { network }).catch((error: unknown) => {
+      if (!(error instanceof NotYet)) throw error;
+    });
+  },
+
   /** Strengths of a zone over a region of a recipe's result, 0–255. */
   async zone(
     { original, recipe, zone, region }: Looked & { zone: ZoneMap; region: Region },

@@ -55,10 +55,16 @@ export function rangeRows(
   }
 }
 
+/** Windows of so many rows, the last `rows` of which lie from `at` on, in floats. */
+interface Level {
+  length: number;
+  at: number;
+  rows: number;
+}
+
 /** Rows of the least or the greatest of windows of 1, 2, 4 … rows, as far as later rows look back on them. */
 class Doublings {
-  /** rows that a window of each length covers, and where the last of them lie */
-  private readonly levels: { length: number; at: number; rows: number }[] = [];
+  private readonly levels: Level[] = [];
   private readonly out: number;
 
   constructor(
@@ -79,12 +85,10 @@ class Doublings {
 
   /** Takes the next row in. @returns where the row of whole windows that ends with it lies, in floats */
   take(memory: ScratchMemory, line: number, y: number, n: number): number {
-    const { levels, stride, length } = this;
+    const { levels, length } = this;
     const narrow = this.side === 'least' ? memory.leastRow : memory.mostRow;
-    const at = ({ at: first, rows }: (typeof levels)[number], row: number) =>
-      (first + (Math.max(row, 0) % rows) * stride) * 4;
     // Along the row first.
-    const own = at(levels[0]!, y);
+    const own = this.rowAt(levels[0]!, y);
     const wide = n + length - 1;
     let from = line * 4;
     let have = 1;
@@ -94,10 +98,16 @@ class Doublings {
     if (have < length) narrow(own, from, from + (length - have) * 4, n);
     for (const [k, level] of levels.entries()) {
       const next = levels[k + 1];
-      if (next) narrow(at(next, y), at(level, y), at(level, y - level.length), n);
-      else narrow(this.out * 4, at(level, y), at(level, y - (length - level.length)), n);
+      const row = this.rowAt(level, y);
+      if (next) narrow(this.rowAt(next, y), row, this.rowAt(level, y - level.length), n);
+      else narrow(this.out * 4, row, this.rowAt(level, y - (length - level.length)), n);
     }
     return this.out;
+  }
+
+  /** Where a row of windows lies, in bytes. */
+  private rowAt({ at, rows }: Level, row: number): number {
+    return (at + (Math.max(row, 0) % rows) * this.stride) * 4;
   }
 }
 

@@ -158,14 +158,23 @@ export interface ScratchMemory extends Kernels {
 }
 
 const PAGE = 65_536;
-let loaded: { memory: WebAssembly.Memory; kernels: Kernels } | undefined;
+let loaded: { memory: WebAssembly.Memory; kernels: Kernels; scratch: ScratchMemory } | undefined;
 
 function load() {
   const memory = new WebAssembly.Memory({ initial: 1 });
   const code = Uint8Array.from(atob(ROWS_WASM), (letter) => letter.charCodeAt(0));
   const instance = new WebAssembly.Instance(new WebAssembly.Module(code), { env: { memory } });
-  return { memory, kernels: instance.exports as unknown as Kernels };
+  const kernels = instance.exports as unknown as Kernels;
+  return { memory, kernels, scratch: scratchOf(memory, kernels) };
 }
+
+const scratchOf = ({ buffer }: WebAssembly.Memory, kernels: Kernels): ScratchMemory => ({
+  ...kernels,
+  floats: new Float32Array(buffer),
+  doubles: new Float64Array(buffer),
+  ints: new Int32Array(buffer),
+  bytes: new Uint8Array(buffer),
+});
 
 /**
  * Memory of at least `bytes` and the kernels that work in it. What it holds is whatever the last
@@ -175,14 +184,11 @@ export function scratchMemory(bytes: number): ScratchMemory {
   loaded ??= load();
   const { memory, kernels } = loaded;
   const missing = bytes + 64 - memory.buffer.byteLength;
-  if (missing > 0) memory.grow(Math.ceil(missing / PAGE));
-  return {
-    ...kernels,
-    floats: new Float32Array(memory.buffer),
-    doubles: new Float64Array(memory.buffer),
-    ints: new Int32Array(memory.buffer),
-    bytes: new Uint8Array(memory.buffer),
-  };
+  if (missing > 0) {
+    memory.grow(Math.ceil(missing / PAGE));
+    loaded.scratch = scratchOf(memory, kernels);
+  }
+  return loaded.scratch;
 }
 
 /** Floats that a row of `width` takes in a scratchMemory: whole vectors. */

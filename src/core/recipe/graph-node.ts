@@ -50,3 +50,15 @@ export const BLOCK = 512;
 
 /** Makes a node, or finds the one that is the same. @param parts what it does; its inputs name themselves */
 export type MakeNode = (parts: unknown[], of: Omit<GraphNode, 'hash'>) => GraphNode;
+
+/** Every node that leads to one, each after its inputs. */
+export function inOrder(result: GraphNode): GraphNode[] {
+  const seen = new Set<GraphNode>();
+  const visit = (node: GraphNode): void => {
+    if (seen.has(node)) return;
+    for (const input of node.inputs) visit(input.node);
+    seen.add(node);
+  };
+  visit(result);
+  return [...seen];
+}

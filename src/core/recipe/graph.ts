@@ -209,7 +209,8 @@ class Builder {
     };
     if (untreated && stage.looksAtUntreated?.(numbers)) add('untreated', untreated, own.region);
     if (reduction && factor > 0) {
-      const reduced = this.node([step.kind, 'reduced', numbers], {
+      // Of the same for all numbers with this factor: what changes without it is not reduced again.
+      const reduced = this.node(['reduced', reduction.form, factor], {
         size: reduction.size(numbers, input.size),
         grid,
         form: reduction.form,

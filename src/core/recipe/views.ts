@@ -151,9 +151,17 @@ function gridOf(recipe: Recipe): Size {
   return { width, height };
 }
 
-/** The same with classical estimates in place of learned ones. */
+/** The same with classical estimates in place of learned ones, whose enlargement is not held to any limit. */
 export const classically = (recipe: Recipe): Recipe =>
-  withInsets((one) => ({ ...one, steps: one.steps.map(withoutModel) }))(withoutUpscaling(recipe));
+  withInsets((one) => ({ ...one, steps: one.steps.map(withoutModel).map(unheld) }))(
+    withoutUpscaling(recipe),
+  );
+
+function unheld(step: RecipeStep): RecipeStep {
+  if (!isOfKind(step, 'resample') || !step.limit) return step;
+  const { limit: _, ...rest } = step;
+  return rest;
+}
 
 /** A step as it is computed without its network. */
 export const withoutModel = (step: RecipeStep): RecipeStep =>

@@ -2,7 +2,7 @@ import { formatOf } from '../output/formats';
 import type { Size } from '../raster/region';
 import { graphOf } from '../recipe/graph';
 import type { Recipe } from '../recipe/recipe';
-import { inOrder } from './schedule';
+import { inOrder } from '../recipe/graph-node';
 
 /** Rounding and writing a pixel, of 8 bits or 16. */
 const WRITING = { 8: 0.015, 16: 0.037 } as const;

@@ -24,6 +24,10 @@ export class Kept implements Store {
     return store.read(node, region, compute);
   }
 
+  missing(node: GraphNode, region: Region): Region[] | null {
+    return node.grid === 'original' ? null : this.windows.missing(node, region);
+  }
+
   /** Bytes that are kept. */
   get bytes(): number {
     return this.cells.bytes + this.windows.bytes;

@@ -8,6 +8,7 @@ import type { Recipe } from '../recipe/recipe';
 import type { MaskReader } from '../zone/render-zone';
 import type { ZoneMap } from '../zone/zone';
 import { noStore, type Store } from './store';
+import { planned } from './wants';
 import { STRENGTH } from '../raster/form';
 
 /** A picture that is computed where it is looked at. */
@@ -43,7 +44,6 @@ export const render = (source: Source, recipe: Recipe, tools: RenderTools = {}):
 /** The same of any node of a graph. */
 export function renderNode(source: Source, node: GraphNode, tools: RenderTools = {}): Rendering {
   const { size } = node;
-  const read = reader(source, tools);
   return {
     size,
     read: async (region, signal) => {
@@ -51,6 +51,7 @@ export function renderNode(source: Source, node: GraphNode, tools: RenderTools =
       if (region.width < 1 || region.height < 1 || !contains(inside, region)) {
         throw new RangeError('render: the region is empty or leaves the picture');
       }
+      const read = reader(source, tools, planned(node, region, tools.store ?? noStore));
       return cut(await read(node, region, signal), region);
     },
   };
@@ -65,13 +66,13 @@ export function renderZone(
 ): Rendering {
   const { result, place, strengths } = graphOf(recipe);
   const node = strengths(zone);
-  const read = reader(source, tools);
   return {
     size: result.size,
     read: async (region, signal) => {
       const raster = emptyRaster(region.width, region.height, STRENGTH);
       const part = clip({ ...region, x: region.x - place.x, y: region.y - place.y }, node.size);
       if (part.width > 0 && part.height > 0) {
+        const read = reader(source, tools, planned(node, part, tools.store ?? noStore));
         const found = cut(await read(node, part, signal), part);
         const at = { ...part, x: part.x + place.x, y: part.y + place.y };
         paste({ region: at, raster: found }, { region, raster });
@@ -84,8 +85,8 @@ export function renderZone(
 type Read = (node: GraphNode, region: Region, signal?: AbortSignal) => Promise<Window>;
 
 /** Reads nodes: from what is materialised, from the store, or by computing them. */
-function reader(source: Source, tools: RenderTools): Read {
-  const { store = noStore, materialised, between } = tools;
+function reader(source: Source, tools: RenderTools, store: Store): Read {
+  const { materialised, between } = tools;
   const nodeTools: NodeTools = {
     source: (region) => source.read(region),
     masks: tools.masks ?? noMasks,

@@ -18,7 +18,8 @@ import { Carry } from './carry';
 import { NO_GUARDS, USUAL_GUARDS } from '../guard/guards';
 import { Kept } from './kept';
 import { render, renderNode } from './render';
-import { carryPlans, inOrder, scheduleOf, type NodeJob } from './schedule';
+import { carryPlans, scheduleOf, type NodeJob } from './schedule';
+import { inOrder } from '../recipe/graph-node';
 
 const size = { width: 120, height: 84 };
 const picture = testPicture(size);
@@ -258,5 +259,28 @@ describe('what is kept', () => {
     const weaker = newStep('unsharp', { radius: 2, unit: 'px', threshold: 0, amount: 30 });
     const again = await read([...steps.slice(0, 3), weaker], { ...view, x: 50 });
     expect(again.slice(0, -2).every((pixels) => pixels === 0)).toBe(true);
+  });
+
+  it('is computed at a time for all that look at it, and a strip for those that a pan brings', async () => {
+    const store = new Kept(1 << 26);
+    const view = { x: 120, y: 90, width: 190, height: 120 };
+    const { result } = graphOf(
+      recipeOf([enlarge, unsharp(1), unsharp(3), newStep('smooth', { radius: 1 }), unsharp(1.5)]),
+    );
+    const nodes = inOrder(result).filter(({ grid }) => grid === 'target');
+    const times = new Map<string, number>();
+    for (const node of nodes) {
+      const { compute } = node;
+      node.compute = (region, ...rest) => {
+        times.set(node.hash, (times.get(node.hash) ?? 0) + 1);
+        return compute(region, ...rest);
+      };
+    }
+    await renderNode(source, result, { store }).read(view);
+    expect(nodes.map(({ hash }) => times.get(hash))).toEqual(nodes.map(() => 1));
+    times.clear();
+    await renderNode(source, result, { store }).read({ ...view, x: 140 });
+    for (const { hash } of nodes) expect(times.get(hash) ?? 0).toBeLessThanOrEqual(1);
+    expect(times.get(result.hash)).toBe(1);
   });
 });

@@ -1,6 +1,6 @@
 import { evenCell, cells, strips, union, whole, type Region, type Size } from '../raster/region';
 import type { Graph } from '../recipe/graph';
-import type { GraphNode } from '../recipe/graph-node';
+import { inOrder, type GraphNode } from '../recipe/graph-node';
 
 /**
  * How a run goes over a graph, so that every pixel of a node is computed once: some nodes are materialised,
@@ -49,18 +49,6 @@ function columnsOf(size: Size, threads: number): Region[] {
   const count = Math.ceil(least / threads) * threads;
   const width = Math.max(64, Math.ceil(size.width / count / 16) * 16);
   return cells(whole(size), { width, height: size.height }, size);
-}
-
-/** Every node that leads to one, each after its inputs. */
-export function inOrder(result: GraphNode): GraphNode[] {
-  const seen = new Set<GraphNode>();
-  const visit = (node: GraphNode): void => {
-    if (seen.has(node)) return;
-    for (const input of node.inputs) visit(input.node);
-    seen.add(node);
-  };
-  visit(result);
-  return [...seen];
 }
 
 /**

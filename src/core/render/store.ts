@@ -9,6 +9,8 @@ export type Compute = (region: Region) => Promise<Window>;
 export interface Store {
   /** A window over at least `region` of a node, from what is kept and by `compute` for the rest. */
   read(node: GraphNode, region: Region, compute: Compute): Promise<Window>;
+  /** What such a read would have computed; of stores for looking. Null where nobody knows before. */
+  missing?(node: GraphNode, region: Region): Region[] | null;
 }
 
 /** Keeps nothing. */

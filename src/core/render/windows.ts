@@ -35,39 +35,31 @@ export class Windows implements Store {
   async read(node: GraphNode, region: Region, compute: Compute): Promise<Window> {
     const held = this.kept.get(node.hash);
     if (held && contains(held.have, region)) return held.window;
-    if (!held || area(within(held.have, region)) === 0) {
+    if (!held || !touches(held.have, region)) {
       // A little beside does not push out what is looked at.
       if (held && 2 * area(region) < area(held.have)) return compute(region);
       const window = await compute(region);
       this.kept.set(node.hash, { window, have: window.region, base: window.region });
       return window;
     }
-    const all = union(held.have, region);
-    if (!contains(held.window.region, all)) return this.move(node, region, held, compute);
-    for (const part of beside(all, held.have)) paste(await compute(part), held.window);
-    // Another read may have come further meanwhile.
-    if (contains(all, held.have)) held.have = all;
-    return held.window;
+    const next = extended(held, region);
+    const window = contains(held.window.region, next) ? held.window : moved(held, next, node);
+    for (const part of beside(next, within(held.have, next))) paste(await compute(part), window);
+    if (window !== held.window) {
+      this.kept.set(node.hash, { window, have: next, base: held.base });
+    } else if (contains(next, held.have)) {
+      // Another read may have come further meanwhile.
+      held.have = next;
+    }
+    return window;
   }
 
-  /** A wider margin, where one moves to, with what is held of it. */
-  private async move(
-    node: GraphNode,
-    region: Region,
-    held: Held,
-    compute: Compute,
-  ): Promise<Window> {
-    const { window: before, have, base } = held;
-    const next = moved(have, region, base);
-    const place = ahead(next, have, node.size);
-    const window: Window = {
-      region: place,
-      raster: emptyRaster(place.width, place.height, node.form),
-    };
-    paste(before, window);
-    for (const part of beside(next, within(have, next))) paste(await compute(part), window);
-    this.kept.set(node.hash, { window, have: next, base });
-    return window;
+  missing(node: GraphNode, region: Region): Region[] {
+    const held = this.kept.peek(node.hash);
+    if (held && contains(held.have, region)) return [];
+    if (!held || !touches(held.have, region)) return [region];
+    const next = extended(held, region);
+    return beside(next, within(held.have, next));
   }
 
   /** Bytes that are kept. */
@@ -78,12 +70,20 @@ export class Windows implements Store {
 
 const area = ({ width, height }: Region): number => width * height;
 
+/** Whether two regions share a pixel, or lie side by side: what a pan brings into view does. */
+function touches(one: Region, { x, y, width, height }: Region): boolean {
+  const common = within(one, { x: x - 1, y: y - 1, width: width + 2, height: height + 2 });
+  // Where corners meet they share one pixel of the wider region.
+  return common.width > 0 && common.height > 0 && area(common) > 1;
+}
+
 /** How many times what was looked at in the beginning is held, before what lies behind is let go. */
 const MOST = 1.5;
 
 /** What is held once a region beside it is looked at: both, or as much as at the beginning, where one goes. */
-function moved(have: Region, region: Region, base: Size): Region {
+function extended({ window, have, base }: Held, region: Region): Region {
   const all = union(have, region);
+  if (contains(window.region, all)) return all;
   if (area(all) <= MOST * area({ x: 0, y: 0, ...base })) return all;
   const width = Math.min(all.width, Math.max(base.width, region.width));
   const height = Math.min(all.height, Math.max(base.height, region.height));
@@ -95,6 +95,15 @@ function moved(have: Region, region: Region, base: Size): Region {
     y: Math.min(Math.max(y, region.y + region.height - height), region.y),
     ...{ width, height },
   };
+}
+
+/** A wider window, with a margin where one moves to, and what is held. */
+function moved({ window: before, have }: Held, next: Region, node: GraphNode): Window {
+  const region = ahead(next, have, node.size);
+  const raster = emptyRaster(region.width, region.height, node.form);
+  const window = { region, raster };
+  paste(before, window);
+  return window;
 }
 
 /** A region with a margin on the sides where it goes beyond what was looked at before. */

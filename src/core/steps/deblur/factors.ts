@@ -16,22 +16,28 @@ const RIGHT = 1e-10;
 
 /**
  * Square weights as a sum of columns times rows, as few as leave no more than `rest` of them altogether: the singular
- * value decomposition, by one-sided rotations (Hestenes 1958).
+ * value decomposition, by one-sided rotations (Hestenes 1958), of the quarter that says all, in which what stands in the
+ * whole twice counts by the root of two.
  * @returns null where the square is not alike to either side of its middle, along both axes, or where so many are needed
  *   that it is itself less work
  */
 export function factorsOf({ side, weights }: Taps, rest: number): Factor[] | null {
   if (!isMirrored({ side, weights })) return null;
-  const columns = Array.from({ length: side }, (_, x) =>
-    Float64Array.from({ length: side }, (_, y) => weights[y * side + x]!),
+  const middle = (side - 1) / 2;
+  const length = middle + 1;
+  const columns = Array.from({ length }, (_, x) =>
+    Float64Array.from(
+      { length },
+      (__, y) => weights[(y + middle) * side + x + middle]! * counts(x) * counts(y),
+    ),
   );
-  const turned = Array.from({ length: side }, (_, x) =>
-    Float64Array.from({ length: side }, (_, y) => (x === y ? 1 : 0)),
+  const turned = Array.from({ length }, (_, x) =>
+    Float64Array.from({ length }, (__, y) => (x === y ? 1 : 0)),
   );
   for (let turn = 0, moved = true; moved && turn < TURNS; turn++) {
     moved = false;
-    for (let i = 0; i < side; i++)
-      for (let k = i + 1; k < side; k++) {
+    for (let i = 0; i < length; i++)
+      for (let k = i + 1; k < length; k++) {
         const [a, b] = [columns[i]!, columns[k]!];
         const [aa, bb, ab] = [dot(a, a), dot(b, b), dot(a, b)];
         if (Math.abs(ab) <= RIGHT * Math.sqrt(aa * bb) || ab === 0) continue;
@@ -43,22 +49,31 @@ export function factorsOf({ side, weights }: Taps, rest: number): Factor[] | nul
         rotate(turned[i]!, turned[k]!, cos, cos * tangent);
       }
   }
-  const bySize = columns
-    .map((column, i) => ({ down: column, across: turned[i]! }))
-    .sort((one, other) => dot(other.down, other.down) - dot(one.down, one.down));
-  const left = Float64Array.from(weights);
-  for (const [i, { down, across }] of bySize.entries()) {
+  const uncounted = (values: Float64Array) => values.map((value, at) => value / counts(at));
+  const factors = columns
+    .map((column, i) => ({ column, across: turned[i]! }))
+    .sort((one, other) => dot(other.column, other.column) - dot(one.column, one.column))
+    .map(({ column, across }): Factor => ({ down: uncounted(column), across: uncounted(across) }));
+  const left = Float64Array.from({ length: length * length }, (_, i) => {
+    const x = i % length;
+    return weights[((i - x) / length + middle) * side + x + middle]!;
+  });
+  for (const [i, { down, across }] of factors.entries()) {
     if (2 * (i + 1) >= side) return null;
     let missing = 0;
-    for (let y = 0; y < side; y++)
-      for (let x = 0; x < side; x++) {
-        left[y * side + x]! -= down[y]! * across[x]!;
-        missing += Math.abs(left[y * side + x]!);
+    for (let y = 0; y < length; y++)
+      for (let x = 0; x < length; x++) {
+        const at = y * length + x;
+        left[at]! -= down[y]! * across[x]!;
+        missing += Math.abs(left[at]!) * (counts(x) * counts(y)) ** 2;
       }
-    if (missing <= rest) return bySize.slice(0, i + 1).map(halved);
+    if (missing <= rest) return factors.slice(0, i + 1);
   }
   return null;
 }
+
+/** By what a row or column of the quarter counts: all but the middle stand in the whole twice. */
+const counts = (at: number): number => (at === 0 ? 1 : Math.SQRT2);
 
 /** What differs by less than this of the weights is rounding. */
 const ROUNDING = 1e-9;
@@ -68,11 +83,6 @@ function isMirrored({ side, weights }: Taps): boolean {
     const row = i - (i % side);
     return Math.abs(weight - weights[row + side - 1 - (i % side)]!) < ROUNDING;
   });
-}
-
-function halved({ down, across }: Factor): Factor {
-  const middle = (down.length - 1) / 2;
-  return { down: down.subarray(middle), across: across.subarray(middle) };
 }
 
 function dot(a: Float64Array, b: Float64Array): number {

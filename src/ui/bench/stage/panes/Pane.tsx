@@ -4,7 +4,7 @@ import type { Size } from '@/core/raster/region';
 import { canonicalJson } from '@/core/recipe/canonical';
 import { ask, PRIORITY } from '@/preview/client';
 import { placeOf, visible, type Layer } from './layers';
-import { ahead, arriving, joined, type Arrived, type Painted } from './painted';
+import { ahead, arriving, inHalves, joined, type Arrived, type Painted } from './painted';
 import { Painter, type Wanted } from './painter';
 
 interface Props {
@@ -62,11 +62,12 @@ export function Pane({ layer, centre, view, name, onTrouble, onBusy, onPainted }
     const lookFurther = (wanted: Wanted) => {
       const { signal } = (further.current = new AbortController());
       const { original, recipe, against } = wanted.layer;
-      for (const part of ahead(last, wanted)) {
+      const parts = ahead(last, wanted).flatMap((part) => inHalves(part, wanted.region));
+      for (const { region: part, half } of parts) {
         ask(
-          'pixels',
-          { original, recipe, region: part, against: against ?? null, mayDraft: true },
-          { priority: PRIORITY.ahead, group, signal },
+          'ahead',
+          { original, recipe, region: part, against: against ?? null },
+          { priority: PRIORITY.ahead, group: `${group} ${half}`, signal },
           // Nobody waits for it: when it is wanted it is asked for again.
         ).catch(() => {});
       }
@@ -75,11 +76,12 @@ export function Pane({ layer, centre, view, name, onTrouble, onBusy, onPainted }
     const mine = new Painter<Arrived>({
       ask: (wanted, mayDraft, signal) => {
         const { original, recipe, against } = wanted.layer;
-        return arriving(wanted, final.current, (part) =>
+        const priority = mayDraft ? PRIORITY.seen : PRIORITY.refined;
+        return arriving(wanted, final.current, (part, half) =>
           ask(
             'pixels',
             { original, recipe, region: part, against: against ?? null, mayDraft },
-            { priority: mayDraft ? PRIORITY.seen : PRIORITY.refined, group, signal },
+            { priority, group: `${group} ${half}`, signal },
           ),
         );
       },

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Region } from '@/core/raster/region';
 import type { Pixels } from '@/preview/client';
-import { ahead, arriving, type Painted } from './painted';
+import { ahead, arriving, inHalves, type Painted } from './painted';
 import type { Wanted } from './painter';
 
 const wanted = (of: string, region: Region): Wanted => ({
@@ -29,6 +29,12 @@ describe('what a pane asks for', () => {
       expect(regions).toEqual([view]);
       expect(arrived).toMatchObject({ held: null, draft: false, milliseconds: 90 });
     }
+    const large = { ...view, height: 101 };
+    const { regions } = await asked(wanted('a', large), null);
+    expect(regions).toEqual([
+      { ...large, height: 51 },
+      { ...large, y: 101, height: 50 },
+    ]);
   });
 
   it('is the strips that a pan brings into view, and nothing twice', async () => {
@@ -56,6 +62,33 @@ describe('what a pane asks for', () => {
   });
 });
 
+describe('halves of what is shown', () => {
+  const shown = { x: 10, y: 100, width: 400, height: 301 };
+
+  it('are the same for every part of it, which they cover once', () => {
+    for (const y of [0, 1, 60, 118, 119, 150, 183, 200, 268])
+      for (const height of [1, 32, 33, 70, 101]) {
+        const region = { x: 30, y: shown.y + y, width: 50, height };
+        const parts = inHalves(region, shown);
+        expect(parts.reduce((sum, { region: part }) => sum + part.height, 0)).toBe(height);
+        expect(parts[0]!.region.y).toBe(region.y);
+        for (const { region: part, half } of parts) {
+          // Where one reaches over the middle, it is by less than what is worth a worker.
+          const over = half === 'upper' ? part.y + part.height - 251 : 251 - part.y;
+          expect(over).toBeLessThan(32);
+        }
+      }
+  });
+
+  it('go to a worker each where both are worth it', () => {
+    expect(inHalves(shown, shown).map(({ half, region }) => [half, region.height])).toEqual([
+      ['upper', 151],
+      ['lower', 150],
+    ]);
+    expect(inHalves({ ...shown, height: 60 }, { ...shown, height: 60 })).toHaveLength(1);
+  });
+});
+
 describe('what is computed ahead', () => {
   const size = { width: 1000, height: 500 };
   const on = (of: string, region: Region): Wanted => ({
@@ -63,10 +96,14 @@ describe('what is computed ahead', () => {
     layer: { size } as Wanted['layer'],
   });
 
-  it('is what a pan would bring into view by as much again', () => {
+  it('is what a pan would bring into view, the same for some of its steps', () => {
     const strips = ahead(on('a', view), on('a', { ...view, x: 116 }));
-    expect(strips).toEqual([{ x: 206, y: 50, width: 16, height: 60 }]);
+    expect(strips).toEqual([{ x: 206, y: 50, width: 512 - 206, height: 60 }]);
+    const farther = ahead(on('a', { ...view, x: 116 }), on('a', { ...view, x: 180 }));
+    expect(farther).toEqual([{ x: 270, y: 50, width: 512 - 270, height: 60 }]);
     const both = ahead(on('a', view), on('a', { ...view, x: 93, y: 55 }));
+    expect(both).toContainEqual({ x: 0, y: 115, width: 183, height: 384 - 115 });
+    expect(both).toContainEqual({ x: 0, y: 55, width: 93, height: 60 });
     expect(both).toHaveLength(2);
   });
 

@@ -20,6 +20,26 @@ export interface Arrived {
   pieces: { region: Region; pixels: Pixels }[];
 }
 
+/** One half of what a pane shows; each is computed by a worker of its own. */
+export type Half = 'upper' | 'lower';
+
+/** Lower ones are not worth a worker of their own. */
+const LEAST_HALF = 32;
+
+/** A region in the halves of what is shown, so that each worker finds what it kept of its own. */
+export function inHalves(region: Region, shown: Region): { region: Region; half: Half }[] {
+  const middle = shown.y + Math.ceil(shown.height / 2);
+  const above = middle - region.y;
+  const below = region.height - above;
+  if (Math.min(above, below) < LEAST_HALF) {
+    return [{ region, half: above >= below ? 'upper' : 'lower' }];
+  }
+  return [
+    { region: { ...region, height: above }, half: 'upper' },
+    { region: { ...region, y: middle, height: below }, half: 'lower' },
+  ];
+}
+
 /**
  * Asks for what of a region is not held yet: after a pan that is a strip or two.
  * @param final what is held with its final pixels
@@ -27,14 +47,15 @@ export interface Arrived {
 export async function arriving(
   wanted: Wanted,
   final: Painted | null,
-  ask: (region: Region) => Promise<Pixels>,
+  ask: (region: Region, half: Half) => Promise<Pixels>,
 ): Promise<Arrived> {
   const same = final?.of === wanted.of ? final : null;
   const common = same && within(same.region, wanted.region);
   const held = common && common.width > 0 && common.height > 0 ? same : null;
   const regions = held ? beside(wanted.region, common!) : [wanted.region];
+  const parts = regions.flatMap((region) => inHalves(region, wanted.region));
   const pieces = await Promise.all(
-    regions.map(async (region) => ({ region, pixels: await ask(region) })),
+    parts.map(async ({ region, half }) => ({ region, pixels: await ask(region, half) })),
   );
   return {
     draft: pieces.some(({ pixels }) => pixels.draft),
@@ -43,8 +64,13 @@ export async function arriving(
   };
 }
 
+/** How far ahead of a pan is computed, in pixels of the layer, and in which steps. */
+const FURTHER = 192;
+const STEP = 128;
+
 /**
- * What comes into view where a pan goes on as it went: by as much again, where it stays on the same layer.
+ * What comes into view where a pan goes on as it went, on the same layer. Its far side stands still for several steps of a
+ * pan, so that each finds what was begun for the last one.
  * @returns the strips beyond what is shown; none where nothing was panned
  */
 export function ahead(before: Wanted | null, { of, region, layer }: Wanted): Region[] {
@@ -52,8 +78,17 @@ export function ahead(before: Wanted | null, { of, region, layer }: Wanted): Reg
   const [dx, dy] = [region.x - before.region.x, region.y - before.region.y];
   const near = Math.abs(dx) < region.width && Math.abs(dy) < region.height;
   if (!near || (dx === 0 && dy === 0)) return [];
-  const next = clip({ ...region, x: region.x + dx, y: region.y + dy }, layer.size);
-  return next.width > 0 && next.height > 0 ? beside(next, within(region, next)) : [];
+  const [left, right] = further(region.x, region.width, dx);
+  const [top, bottom] = further(region.y, region.height, dy);
+  const next = clip({ x: left, y: top, width: right - left, height: bottom - top }, layer.size);
+  return beside(next, region);
+}
+
+/** Both ends of an axis, the one that a pan moves to farther off. */
+function further(start: number, length: number, by: number): [number, number] {
+  const far = Math.max(FURTHER, Math.abs(by));
+  const out = (at: number) => Math.ceil((at + far) / STEP) * STEP;
+  return [by < 0 ? -out(-start) : start, by > 0 ? out(start + length) : start + length];
 }
 
 /** One bitmap of what was held and what arrived. */

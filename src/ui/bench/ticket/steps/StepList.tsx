@@ -3,7 +3,9 @@ import { Dropdown } from 'react-bootstrap';
 import { isOfKind, stepOfKind, steps, summaryOf, type ListedKind } from '@/core/steps';
 import { newStep, placeFor, stepsOn } from '@/core/recipe/order';
 import type { WorkBench } from '../../use-work';
+import { editZone } from '../../stage/tools/tool';
 import { useOpen } from '../open';
+import { newZone } from '../zones/make';
 import { StepRow } from './StepRow';
 
 type Phase = 'original' | 'target';
@@ -33,6 +35,18 @@ export function stepsLine(bench: WorkBench, phase: Phase): string {
   return words || (phase === 'target' ? 'nothing' : grid ? 'nothing to do' : 'as it came');
 }
 
+/** Steps that are also laid on by brush, each on a zone of its own. */
+const BRUSHED: { kind: ListedKind; title: string; blurb: string; zone: string }[] = [
+  {
+    ...{ kind: 'smooth', title: 'Smooth by brush', zone: 'Smoothed by hand' },
+    blurb: 'Evens out where you paint.',
+  },
+  {
+    ...{ kind: 'unsharp', title: 'Sharpen by brush', zone: 'Sharpened by hand' },
+    blurb: 'An unsharp mask where you paint.',
+  },
+];
+
 interface Props {
   bench: WorkBench;
   phase: Phase;
@@ -50,6 +64,16 @@ export function StepList({ bench, phase, kinds }: Props) {
       next.treatment.splice(at, 0, newStep(kind));
     });
     useOpen.setState({ step: at });
+  };
+  const brush = ({ kind, title, zone: name }: (typeof BRUSHED)[number]) => {
+    const at = placeFor(trial.treatment, kind, phase === 'target');
+    const zone = newZone(bench.work.zones, name);
+    change(`${title} begun`, (work, next) => {
+      work.zones.push(zone);
+      next.treatment.splice(at, 0, { ...newStep(kind), zone: zone.id });
+    });
+    useOpen.setState({ step: at });
+    editZone(zone.id);
   };
   return (
     <div className="steps">
@@ -70,6 +94,12 @@ export function StepList({ bench, phase, kinds }: Props) {
                   ? ' Again, with its own zone.'
                   : ''}
               </span>
+            </Dropdown.Item>
+          ))}
+          {BRUSHED.filter(({ kind }) => kinds.includes(kind)).map((one) => (
+            <Dropdown.Item key={one.title} onClick={() => brush(one)}>
+              <b>{one.title}</b>
+              <span>{one.blurb}</span>
             </Dropdown.Item>
           ))}
         </Dropdown.Menu>

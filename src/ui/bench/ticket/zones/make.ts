@@ -13,14 +13,14 @@ function freeName(zones: readonly Zone[], wanted: string): string {
 /** The longest name that leaves room for what is put behind it. */
 const NAME_MOST = 44;
 
-/** A zone with nothing in it, under a name that no other has. */
-export function newZone(zones: readonly Zone[]): Zone {
+/** A zone with nothing in it, under a name that no other has: the wanted one, or the next number. */
+export function newZone(zones: readonly Zone[], wanted?: string): Zone {
   const names = new Set(zones.map(({ name }) => name));
   let number = zones.length + 1;
   while (names.has(`Zone ${number}`)) number++;
   return {
     id: crypto.randomUUID(),
-    name: `Zone ${number}`,
+    name: wanted ? freeName(zones, wanted) : `Zone ${number}`,
     parts: [],
     painted: null,
     feather: 0,
@@ -37,8 +37,7 @@ export const copyOf = (zone: Zone, zones: readonly Zone[]): Zone => ({
 
 /** All that is in one zone or in another. */
 export const joinedZone = (one: Zone, other: Zone, zones: readonly Zone[]): Zone => ({
-  ...newZone(zones),
-  name: freeName(
+  ...newZone(
     zones,
     `${one.name.slice(0, NAME_MOST / 2)} and ${other.name.slice(0, NAME_MOST / 2)}`,
   ),
