@@ -9,6 +9,9 @@ interface Props<T extends string> {
   className?: string;
 }
 
+/** More than so many stand closer, to stay in one row of the ticket. */
+const MANY = 5;
+
 /** A row of choices, one of them taken; arrow keys move along it. */
 export function Choices<T extends string>({
   name,
@@ -19,7 +22,11 @@ export function Choices<T extends string>({
   className,
 }: Props<T>) {
   return (
-    <ButtonGroup className={`choices ${className ?? ''}`} role="radiogroup" aria-label={label}>
+    <ButtonGroup
+      className={`choices ${options.length > MANY ? 'many' : ''} ${className ?? ''}`}
+      role="radiogroup"
+      aria-label={label}
+    >
       {options.map((option) => (
         <ToggleButton
           key={option.value}

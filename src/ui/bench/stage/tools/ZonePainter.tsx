@@ -57,6 +57,16 @@ export function ZonePainter({ bench, layer, view, zone }: Props) {
   const [cursor, setCursor] = useState<[number, number] | null>(null);
 
   const places = onPicture(bench, layer, view, centre);
+  const scale = places?.scale;
+  useEffect(() => {
+    // A brush that covers the view paints nothing but all of it.
+    if (scale && brush.size * scale > view.width / 4) {
+      const size = Math.max(1, Math.round(view.width / 20 / scale));
+      useTool.setState({ brush: { ...brush, size } });
+    }
+    // Once, where painting begins: afterwards it is as one chooses.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [zone.id]);
   if (!places) return null;
   const toMask = size.width / grid.width;
 

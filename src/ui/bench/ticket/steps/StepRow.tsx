@@ -20,6 +20,13 @@ interface Props {
   index: number;
 }
 
+/** A summary where the step's title stands beside it: what that says already is left out. */
+function beside(title: string, summary: string): string {
+  const name = title.toLowerCase();
+  const said = [name, name.split(' ')[0]!].find((start) => summary.startsWith(`${start} `));
+  return said ? summary.slice(said.length + 1) : summary;
+}
+
 /** One step: switched in its row, set in what the row opens. */
 export function StepRow({ bench, step, index }: Props) {
   const { change, work } = bench;
@@ -53,7 +60,7 @@ export function StepRow({ bench, step, index }: Props) {
         <button type="button" aria-expanded={open} onClick={() => openStep(open ? null : index)}>
           <span className="step-name">{title}</span>
           <span className="figure">
-            {step.on ? summaryOf(step) : 'off'}
+            {step.on ? beside(title, summaryOf(step)) : 'off'}
             {zone && ` · ${step.elsewhere ? 'all but ' : ''}${zone.name}`}
           </span>
         </button>
