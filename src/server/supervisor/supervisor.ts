@@ -6,7 +6,7 @@ import { giveAllBack } from '../db/tasks';
 import { config } from '../config';
 import { startChore } from '../housekeeping/start';
 import { sweepLeftovers } from '../files/sweep';
-import { inWords } from '../problem';
+import { notOpened } from './not-opened';
 import { KeptAlive } from './kept-alive';
 import { lockShop } from './lock';
 import { refuseTakenPort } from './port';
@@ -35,7 +35,7 @@ async function open(): Promise<() => void> {
 }
 
 const unlock = await open().catch((error: unknown) => {
-  console.error(inWords(error));
+  console.error(notOpened(error, data));
   process.exit(1);
 });
 const db = await database();
