@@ -129,6 +129,51 @@ test.describe('Finish', () => {
     await expect.poll(seen).toEqual(everywhere);
   });
 
+  test('finds a zone on the print’s own pixels', async () => {
+    const { page } = bench;
+    const where = page.getByLabel('Where high-pass works');
+    const first = where.locator('option').filter({ hasText: /^Zone 1$/ });
+    await where.selectOption(await first.getAttribute('value'));
+    await bench.resolved();
+    const onOriginal = await seen();
+    await page.locator('.step.open').getByRole('button', { name: 'Edit' }).click();
+    const editor = page.getByRole('group', { name: /^Zone / });
+    await editor.getByLabel('Look at the print’s own pixels').check();
+    await expect(editor).toContainText('found on the enlarged picture');
+    await editor.getByRole('button', { name: 'Done' }).click();
+    await bench.resolved();
+    await expect.poll(seen).not.toEqual(onOriginal);
+    await page.keyboard.press('Control+z');
+    await expect.poll(seen).toEqual(onOriginal);
+    await page.keyboard.press('Control+z');
+  });
+
+  test('sharpens by brush where one paints, stroke by stroke', async () => {
+    const { page } = bench;
+    await bench.resolved();
+    const plain = await seen();
+    await page.getByRole('button', { name: 'Add a step' }).click();
+    await page.getByRole('button', { name: /^Sharpen by brush/ }).click();
+    const editor = page.getByRole('group', { name: 'Zone Sharpened by hand' });
+    await expect(editor).toBeVisible();
+    const tool = (await page.locator('.picture-tool').boundingBox())!;
+    const stroke = async (down: number) => {
+      await page.mouse.move(tool.x + 600, tool.y + down);
+      await page.mouse.down();
+      await page.mouse.move(tool.x + 760, tool.y + down, { steps: 8 });
+      await page.mouse.up();
+    };
+    await stroke(160);
+    await editor.getByRole('button', { name: 'Done' }).click();
+    await expect.poll(seen).not.toEqual(plain);
+    await page.keyboard.press('Control+z');
+    await expect.poll(seen).toEqual(plain);
+    // The step and its zone were begun at once.
+    await page.keyboard.press('Control+z');
+    await expect(page.locator('.step-head').getByText('Sharpened by hand')).toBeHidden();
+    await page.locator('.step-head button').filter({ hasText: 'High-pass' }).click();
+  });
+
   test('says at the field what cannot be, and keeps what there was', async () => {
     const { page } = bench;
     const field = page.locator('.step.open').getByLabel(/^Radius .*figure$/);
@@ -149,10 +194,10 @@ test.describe('Finish', () => {
     await page.getByRole('button', { name: 'Add a step' }).click();
     await page.getByRole('button', { name: /^Grain/ }).click();
     await bench.resolved();
-    await expect(page.locator('.step-head').getByText('grain 0.4 mm · 3')).toBeVisible();
+    await expect(page.locator('.step-head').getByText('0.4 mm · 3', { exact: true })).toBeVisible();
     expect(await seen()).not.toEqual(plain);
     await page.keyboard.press('Control+z');
-    await expect(page.locator('.step-head').getByText('grain 0.4 mm · 3')).toBeHidden();
+    await expect(page.locator('.step-head').getByText('0.4 mm · 3', { exact: true })).toBeHidden();
     await expect.poll(seen).toEqual(plain);
   });
 
