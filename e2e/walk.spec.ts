@@ -4,11 +4,14 @@ import { join } from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
 import { networksFrom } from '../src/core/learned/networks';
 import { toScreen } from '../src/core/raster/samples';
-import type { Region } from '../src/core/raster/region';
+import type { Raster } from '../src/core/raster/raster';
+import { contains, type Region } from '../src/core/raster/region';
 import { canonicalJson } from '../src/core/recipe/canonical';
 import type { Recipe } from '../src/core/recipe/recipe';
 import { resolveRecipe } from '../src/core/recipe/resolve';
 import { originalOf } from '../src/core/recipe/original';
+import { asFarAs, stagesOf } from '../src/core/recipe/stages';
+import type { Trial } from '../src/core/recipe/work';
 import { Kept } from '../src/core/render/kept';
 import { render } from '../src/core/render/render';
 import { JobView, Piece } from '../src/core/shop/job';
@@ -20,7 +23,7 @@ import { openRaw } from '../src/server/codecs/raw';
 import { modelBytes } from '../src/server/files/models';
 import { BenchPage } from './bench-page';
 
-const MOVES = Number(process.env.WALK ?? 200);
+const MOVES = Number(process.env.WALK ?? 300);
 const SEED = Number(process.env.WALK_SEED ?? 20261127);
 /** Side of the square in the pane's middle that is compared. */
 const SIDE = 24;
@@ -34,9 +37,13 @@ const shown = (page: Page) =>
         const x = Math.floor(canvas.width / 2 - side / 2);
         const y = Math.floor(canvas.height / 2 - side / 2);
         const { data } = canvas.getContext('2d')!.getImageData(x, y, side, side);
-        const { wanted, painted, exact } = canvas.dataset;
-        const name = canvas.getAttribute('aria-label')!;
-        return { name, wanted, painted, exact: exact === 'true', at: { x, y }, data: [...data] };
+        const { wanted, painted, exact, left, top } = canvas.dataset;
+        return {
+          name: canvas.getAttribute('aria-label')!,
+          ...{ wanted, painted, exact: exact === 'true', at: { x, y }, data: [...data] },
+          /** where the layer's grid begins on the canvas */
+          grid: { x: Number(left), y: Number(top) },
+        };
       }),
     SIDE,
   );
@@ -94,11 +101,25 @@ test('a pane shows what its name says, whatever was done before', async ({ page 
       await page.getByRole('button', { name: /^More about/ }).click();
       await page.getByRole('button', { name: 'Delete' }).click();
     },
-    compare: () => key('w'),
+    compare: () => key(pick(['w', 'w', 'Shift+W', 'l', 'v'])),
+    with: async () => {
+      const choices = page.getByLabel(/^Compared with/);
+      const count = await choices.count();
+      if (count === 0) return;
+      const choice = choices.nth(Math.floor(next() * count));
+      const values = await choice
+        .locator('option')
+        .evaluateAll((options) => options.map((option) => (option as HTMLOptionElement).value));
+      await choice.selectOption(pick(values));
+    },
   };
-  const often = [...Object.keys(moves), 'method', 'finish', 'trial', 'branch', 'undo', 'pan'];
+  const often = [
+    ...Object.keys(moves),
+    ...['method', 'finish', 'trial', 'branch', 'undo', 'pan', 'compare', 'with'],
+  ];
 
   let compared = 0;
+  const seen = new Set<string>();
   for (let i = 0; i < MOVES; i++) {
     const name = pick(often);
     await moves[name]!();
@@ -120,28 +141,38 @@ test('a pane shows what its name says, whatever was done before', async ({ page 
     for (const pane of await shown(page)) {
       expect(pane.painted, `${i} ${name}`).toBe(pane.wanted);
       const split = pane.wanted!.lastIndexOf(' {');
-      const [original, recipe] = JSON.parse(pane.wanted!.slice(0, split)) as [
+      const [original, recipe, against] = JSON.parse(pane.wanted!.slice(0, split)) as [
         { level: number },
         Recipe,
+        { recipe: Recipe; gain: number; absolute: boolean } | null,
       ];
       const region = JSON.parse(pane.wanted!.slice(split + 1)) as Region;
-      const trial = answer.piece.work.trials.find((one) => one.name === pane.name);
+      const named = trialNamed(answer.piece.work.trials, pane.name);
       const onResult = recipe.target.width === target.width;
-      if (trial && onResult && pane.exact) {
+      if (named && onResult && pane.exact) {
         expect(canonicalJson(recipe), `${i} ${name}: ${pane.name}`).toBe(
-          canonicalJson(resolvedOf(trial)),
+          canonicalJson(resolvedOf(named)),
         );
+        seen.add(pane.name.replace(/Trial [A-Z]+/, 'Trial').replace(/ after .*/, ' after a step'));
       }
       if (original.level > 0 || !pane.exact || !onResult || !(await atOneToOne(page))) continue;
-      const { left, top } = await placeOf(page, pane.name, region);
-      const part = { x: region.x + pane.at.x - left, y: region.y + pane.at.y - top };
+      const part = {
+        x: pane.at.x - pane.grid.x,
+        y: pane.at.y - pane.grid.y,
+      };
       const square = { ...part, width: SIDE, height: SIDE };
-      const expected = toScreen(await render(source, recipe, tools).read(square));
+      if (!contains(region, square)) continue;
+      const read = async (of: Recipe) => render(source, of, tools).read(square);
+      const result = await read(recipe);
+      const other = against && (await read(against.recipe));
+      const expected = toScreen(other ? differing(result, other, against) : result);
       expect(Buffer.from(pane.data).equals(Buffer.from(expected)), `${i} ${name}`).toBe(true);
       compared++;
     }
   }
   expect(compared).toBeGreaterThan(MOVES / 4);
+  // The walk came by every kind of pane.
+  expect([...seen].sort()).toEqual(['Difference of Trial', 'Trial', 'Trial after a step']);
   await source.close();
   await rm(folder, { recursive: true, force: true });
 });
@@ -198,12 +229,28 @@ test('two tabs on one picture, walked at random, lose nothing that was kept', as
 
 const atOneToOne = (page: Page) => page.locator('#zoom-result-1').isChecked();
 
-/** Where a region's first pixel lies on its canvas: at 1:1 the region begins where the canvas shows it. */
-const placeOf = (page: Page, name: string, region: Region) =>
-  page.getByRole('img', { name, exact: true }).evaluate(
-    (canvas, { x, y }) => {
-      const { left, top } = (canvas as HTMLCanvasElement).dataset;
-      return { left: Number(left) + x, top: Number(top) + y };
-    },
-    { x: region.x, y: region.y },
-  );
+/** The trial that a pane's name tells, as far as it shows it; null where it shows none. */
+function trialNamed(trials: readonly Trial[], name: string): Trial | null {
+  const whole = name.replace(/^Difference of /, '');
+  const [trialName, step] = whole.split(/ (?=after )/) as [string, string | undefined];
+  const trial = trials.find((one) => one.name === trialName);
+  if (!trial) return null;
+  const stage = step && stagesOf(trial.treatment).find((one) => one.name === step);
+  if (!step) return trial;
+  return stage ? { ...trial, treatment: asFarAs(trial.treatment, stage.index) } : null;
+}
+
+/** What a difference shows. */
+const differing = (
+  result: Raster,
+  other: Raster,
+  { gain, absolute }: { gain: number; absolute: boolean },
+): Raster => ({
+  ...result,
+  planes: result.planes.map((plane, c) =>
+    plane.map((value, i) => {
+      const more = other.planes[c]![i]! - value;
+      return absolute ? gain * Math.abs(more) : 0.5 + gain * more;
+    }),
+  ),
+});

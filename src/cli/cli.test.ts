@@ -55,6 +55,47 @@ describe('the terminal', () => {
     });
   });
 
+  it('compares results with their original, and refuses what lies on no common paper', async () => {
+    const results = await Promise.all(
+      ['nearest', 'lanczos3'].map(async (method) => {
+        const out = join(folder, `${method}.png`);
+        await run('enlarge', picture, out, '--scale', '3', '--method', method, '--clean', '0');
+        return out;
+      }),
+    );
+    const { code, out } = await run('compare', picture, ...results, '--json');
+    expect(code).toBe(0);
+    const { original, trials } = JSON.parse(out) as {
+      original: { file: string };
+      trials: Record<string, number>[];
+    };
+    expect(original).toMatchObject({ file: 'picture.jpg', blocking: expect.any(Number) });
+    const keys = [
+      ...['psnrReduced', 'ssimReduced', 'colourShift', 'blocking', 'noise'],
+      ...['edgeRisePx', 'overshootPercent', 'file', 'width', 'height'],
+    ];
+    for (const trial of trials) expect(Object.keys(trial).sort()).toEqual(keys.sort());
+    const [nearest, lanczos] = trials;
+    expect(nearest).toMatchObject({ file: 'nearest.png', width: 270, height: 180 });
+    // Pixels repeated three times are the original once they are reduced again.
+    expect(nearest!.psnrReduced).toBeGreaterThan(50);
+    expect(lanczos!.psnrReduced).toBeLessThan(nearest!.psnrReduced!);
+    expect(nearest!.overshootPercent).toBe(0);
+    const words = await run('compare', picture, ...results);
+    expect(words.out).toMatch(/overshoot .*less$/m);
+
+    const square = join(folder, 'square.png');
+    await sharp({ create: { width: 400, height: 400, channels: 3, background: '#888' } }).toFile(
+      square,
+    );
+    const refused = await run('compare', picture, square);
+    expect(refused).toMatchObject({ code: 3, out: '' });
+    expect(refused.err).toMatch(/square\.png is 400 x 400, picture\.jpg 90 x 60.*shapes/);
+    const turned = await run('compare', results[0]!, picture);
+    expect(turned).toMatchObject({ code: 3, out: '' });
+    expect(turned.err).toMatch(/name the larger one after the original/);
+  }, 120_000);
+
   it('plans a print without making it, in words and as one object', async () => {
     const order = ['--width', '30cm', '--ppi', '200', '--bleed', '3mm', '--distance', '4'];
     const words = await run('plan', picture, ...order);

@@ -35,6 +35,15 @@ withTreatment(withOrder(program.command('enlarge')))
   .argument('<out>', `its ending picks the format: ${ENDINGS}`)
   .action(async (file, out, options) => (await import('./enlarge')).enlarge(file, out, options));
 
+withPage(program.command('compare'))
+  .description('says how results hold up beside the original that they were made from')
+  .argument('<original>', READ)
+  .argument('<results...>', 'pictures of the same shape, at least as large')
+  .option('--json', 'one object on stdout')
+  .action(async (original, results, options) =>
+    (await import('./compare')).compare(original, results, options),
+  );
+
 program
   .command('audit')
   .description("compares a shop's database, files and digests, and changes nothing")

@@ -8,6 +8,7 @@ import { inventedDetail, type Invented } from '@/core/evidence/invented';
 import { selfTest, type TestedWay, type TestRow } from '@/core/evidence/self-test';
 import { measureCleaning, type CleaningFigures } from '@/core/inspect/cleaning';
 import { histogramOf, type Histogram } from '@/core/inspect/histogram';
+import { RGB } from '@/core/raster/form';
 import type { Raster } from '@/core/raster/raster';
 import type { Region, Size } from '@/core/raster/region';
 import { toScreen } from '@/core/raster/samples';
@@ -46,10 +47,16 @@ export interface Looked {
   recipe: Recipe;
 }
 
-/** How a picture differs from another recipe's: shown about middle grey, so many times as strong. */
+/**
+ * How a picture differs from another recipe's on a grid of the same size: what that has more of is shown about middle
+ * grey, so many times as strong; or, absolute, how far both are apart on black.
+ */
 export interface Against {
   recipe: Recipe;
+  /** what that recipe is of, where that is not what the picture is of: another size of it */
+  original?: PreviewOriginal;
   gain: number;
+  absolute?: boolean;
 }
 
 /** Pixels for the screen, and how long their computing took. */
@@ -92,14 +99,16 @@ async function rendered(
 ): Promise<Raster> {
   const raster = await looked({ original, recipe }, going, more).read(region);
   if (!against) return raster;
-  const before = await looked({ original, recipe: against.recipe }, going).read(region);
+  const other = { original: against.original ?? original, recipe: against.recipe };
+  const before = await looked(other, going, more).read(region);
+  const { gain, absolute } = against;
+  const shown = (more: number) => (absolute ? gain * Math.abs(more) : 0.5 + gain * more);
   return {
     ...raster,
+    form: RGB,
     planes: raster.planes
       .slice(0, 3)
-      .map((plane, c) =>
-        plane.map((value, i) => 0.5 + against.gain * (before.planes[c]![i]! - value)),
-      ),
+      .map((plane, c) => plane.map((value, i) => shown(before.planes[c]![i]! - value))),
   };
 }
 
@@ -123,7 +132,9 @@ export const works = {
     } catch (error) {
       if (!(error instanceof NotYet)) throw error;
       draft = true;
-      raster = await rendered({ ...asked, recipe: classically(asked.recipe) }, going);
+      const { recipe, against } = asked;
+      const estimate = against && { ...against, recipe: classically(against.recipe) };
+      raster = await rendered({ ...asked, recipe: classically(recipe), against: estimate }, going);
     }
     const rgba = toScreen(raster);
     if (asked.original.profiled && !asked.against) {

@@ -3,7 +3,7 @@ import { branchTrial } from '@/core/recipe/trials';
 import { SPOT_LIMIT } from '@/core/steps/retouch/retouch';
 import { look, WHOLE_PAPER } from './stage/viewport';
 import type { WorkBench } from './use-work';
-import { COMPARING, useLooking } from './stage/modes/mode';
+import { COMPARING, flip, useLooking } from './stage/modes/mode';
 import { useOverlay } from './stage/overlays/overlay';
 import { takeTool, useTool } from './stage/tools/tool';
 import { SECTION_NAMES, useOpen } from './ticket/open';
@@ -34,13 +34,21 @@ export function branch({ work, trial, change }: WorkBench): void {
   change(`${next.name} branched from ${trial.name}`, (copy, from) => {
     branchTrial(copy, from);
   });
-  useChosen.setState({ trial: next.id, against: trial.id });
+  useChosen.setState({ trial: next.id, beside: [{ of: 'trial', id: trial.id }] });
 }
 
 const nextStop =
   (by: -1 | 1): Press =>
   () =>
     useOverlay.setState(({ stop }) => ({ stop: (stop ?? (by < 0 ? 0 : -1)) + by }));
+
+const nextWay =
+  (by: -1 | 1): Press =>
+  () =>
+    useLooking.setState(({ comparing }) => ({
+      comparing:
+        COMPARING[(COMPARING.indexOf(comparing) + by + COMPARING.length) % COMPARING.length]!,
+    }));
 
 /** Brushes and spots grow and shrink by a share of their size, and by a pixel at least. */
 function sizedBy(larger: boolean): void {
@@ -70,14 +78,24 @@ export const SHORTCUTS: readonly Shortcut[] = [
     releases: { f: () => useLooking.setState({ unfinished: false }) },
   },
   {
-    keys: 'W',
-    what: 'next way to compare',
+    keys: 'W  Shift W',
+    what: 'next way to compare, or the one before',
+    bindings: { w: nextWay(1), 'Shift+W': nextWay(-1) },
+  },
+  {
+    keys: 'L',
+    what: 'turn the divider, or what stands side by side',
     bindings: {
-      w: () =>
-        useLooking.setState(({ comparing }) => ({
-          comparing: COMPARING[(COMPARING.indexOf(comparing) + 1) % COMPARING.length]!,
-        })),
+      l: () =>
+        useLooking.setState(({ comparing, level, stacked }) =>
+          comparing === 'side by side' ? { stacked: !stacked } : { level: !level },
+        ),
     },
+  },
+  {
+    keys: 'V',
+    what: 'blink: the other picture, in the same place',
+    bindings: { v: () => flip() },
   },
   {
     keys: '0',

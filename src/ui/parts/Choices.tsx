@@ -1,10 +1,11 @@
+import type { ReactNode } from 'react';
 import { ButtonGroup, ToggleButton } from 'react-bootstrap';
 
 interface Props<T extends string> {
   name: string;
   label: string;
   value: T;
-  options: readonly { value: T; label: string; title?: string }[];
+  options: readonly { value: T; label: ReactNode; title?: string }[];
   onChange(value: T): void;
   className?: string;
 }

@@ -1,6 +1,15 @@
+import {
+  Columns2,
+  Diff,
+  Eye,
+  Grid2x2,
+  PictureInPicture2,
+  Square,
+  SquareSplitHorizontal,
+  type LucideIcon,
+} from 'lucide-react';
 import { formatNumber } from '@/core/measure/format';
 import { Choices } from '../../parts/Choices';
-import { ComparedWith } from '../ticket/Trials';
 import type { WorkBench } from '../use-work';
 import { useOpen } from '../ticket/open';
 import { modeView } from './modes';
@@ -9,16 +18,21 @@ import type { Zoom } from './viewport';
 import { usePicked } from '../../parts/use-picked';
 import { look, WHOLE_PAPER, useViewport } from './viewport';
 
-const COMPARE: { value: Comparing; label: string; title?: string }[] = [
-  { value: 'wipe', label: 'Wipe' },
-  { value: 'side by side', label: 'Side by side' },
-  { value: 'result alone', label: 'Result alone', title: 'Hold O to see the original' },
+const COMPARE: { value: Comparing; title: string; Icon: LucideIcon }[] = [
+  { value: 'wipe', title: 'Wipe', Icon: SquareSplitHorizontal },
+  { value: 'side by side', title: 'Side by side', Icon: Columns2 },
+  { value: 'grid', title: 'Grid of four', Icon: Grid2x2 },
+  { value: 'window', title: 'Window', Icon: PictureInPicture2 },
+  { value: 'blink', title: 'Blink', Icon: Eye },
+  { value: 'difference', title: 'Difference', Icon: Diff },
+  { value: 'result alone', title: 'Result alone: hold O to see the original', Icon: Square },
 ];
 
 const ZOOMS: { value: string; label: string; zoom: Zoom }[] = [
   { value: 'fit', label: 'fit', zoom: { of: 'fit' } },
   { value: 'result-1', label: '1:1', zoom: { of: 'result', scale: 1 } },
   { value: 'result-2', label: '2:1', zoom: { of: 'result', scale: 2 } },
+  { value: 'result-4', label: '4:1', zoom: { of: 'result', scale: 4 } },
 ];
 const ORIGINAL_ZOOMS = [1, 2, 4, 8, 16].map((scale) => ({
   value: `original-${scale}`,
@@ -45,12 +59,19 @@ export function LookBar({ bench, mode, busy, exact, scale }: Props) {
       <Laying />
       {hint ? <span className="soft">{hint}</span> : <Comparison bench={bench} />}
       {!hint && (
-        <span className="exactness" data-exact={exact && !busy} role="status">
+        <span
+          className="exactness"
+          data-exact={exact && !busy}
+          role="status"
+          title={
+            exact ? undefined : 'Computed small: close to the file’s pixels, not they themselves'
+          }
+        >
           {busy
             ? 'computing …'
             : exact
               ? 'exact pixels'
-              : `computed small · ${formatNumber(scale * 100, scale < 0.1 ? 1 : 0)} %`}
+              : `small · ${formatNumber(scale * 100, scale < 0.1 ? 1 : 0)} %`}
         </span>
       )}
     </div>
@@ -80,6 +101,7 @@ function Laying() {
 function Comparison({ bench }: { bench: WorkBench }) {
   const { zoom } = usePicked(useViewport, 'zoom');
   const comparing = useLooking((looking) => looking.comparing);
+  const { Options } = modeView({ way: comparing });
   const choose = (value: string) => {
     const chosen = [...ZOOMS, ...ORIGINAL_ZOOMS].find((option) => option.value === value)!;
     look(chosen.zoom.of === 'fit' ? WHOLE_PAPER : { zoom: chosen.zoom });
@@ -90,10 +112,20 @@ function Comparison({ bench }: { bench: WorkBench }) {
         name="compare"
         label="How to compare"
         value={comparing}
-        options={COMPARE}
+        options={COMPARE.map(({ value, title, Icon }) => ({
+          ...{ value, title },
+          label: (
+            <>
+              <Icon size={15} aria-hidden />
+              <span className={value === comparing ? undefined : 'visually-hidden'}>
+                {title.split(':')[0]}
+              </span>
+            </>
+          ),
+        }))}
         onChange={(value) => useLooking.setState({ comparing: value })}
       />
-      <ComparedWith bench={bench} />
+      {Options && <Options />}
       <span className="soft">Result</span>
       <Choices
         name="zoom"
@@ -106,7 +138,7 @@ function Comparison({ bench }: { bench: WorkBench }) {
       {/* Shapes have no pixels of their own to be seen. */}
       {!bench.original.vector && (
         <>
-          <span className="soft">Original’s grid</span>
+          <span className="soft">Original</span>
           <Choices
             name="zoom"
             label="Zoom on the original's pixels"

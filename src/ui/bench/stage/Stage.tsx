@@ -38,14 +38,19 @@ export function Stage({ bench }: { bench: WorkBench }) {
 
   const worked = useWorkedOn(bench);
   const mode = whileWorking(useMode(), worked !== null);
-  const { Scene, pane: paneOf, moves, overlaid } = modeView(mode);
-  const pane = useMemo(() => paneOf(view), [paneOf, view]);
+  const { Scene, pane: paneOf, others = onlyOne, moves, overlaid } = modeView(mode);
+  const laid = usePicked(useLooking, 'together', 'stacked');
+  const { together, stacked } = laid;
+  const pane = useMemo(
+    () => paneOf(view, { together, stacked }),
+    [paneOf, view, together, stacked],
+  );
 
   const { zoom } = usePicked(useViewport, 'zoom');
   const factor = resolved.ok ? factorOf(resolved.plan) : 1;
   const scale = resolved.ok ? resultScale(zoom, resolved.recipe, factor, pane) : 1;
   const onOriginal = useOnOriginal(zoom.of === 'original');
-  const looked = { scale, onOriginal, alone: worked !== null };
+  const looked = { scale, onOriginal, alone: worked !== null, others: others(laid) };
   const compared = useCompared(bench, original, pane, looked);
   const navigation = useNavigation(
     frame,
@@ -57,6 +62,9 @@ export function Stage({ bench }: { bench: WorkBench }) {
 
   const holding = useLooking((looking) => looking.holding);
   const layer = compared?.after.layer;
+  const exact = compared
+    ? [compared.after, ...compared.beside].every((side) => side.layer.exact)
+    : false;
   return (
     <section className="stage" aria-label="Stage">
       <div
@@ -90,10 +98,12 @@ export function Stage({ bench }: { bench: WorkBench }) {
           </p>
         )}
       </div>
-      <LookBar {...{ bench, busy, scale }} mode={mode} exact={layer?.exact ?? false} />
+      <LookBar {...{ bench, busy, scale }} mode={mode} exact={exact} />
     </section>
   );
 }
+
+const onlyOne = (): number => 1;
 
 /** What is worked on just now, if anything. */
 function useWorkedOn({ work, trial }: WorkBench) {

@@ -7,8 +7,6 @@ import { Section } from './Section';
 import { usePicked } from '../../parts/use-picked';
 import { useViewport, look } from '../stage/viewport';
 
-const WORDS = { wipe: 'wipe', 'side by side': 'side by side', 'result alone': 'result' } as const;
-
 export function CompareSection({ bench }: { bench: WorkBench }) {
   const { zoom } = usePicked(useViewport, 'zoom');
   const comparing = useLooking((looking) => looking.comparing);
@@ -16,7 +14,7 @@ export function CompareSection({ bench }: { bench: WorkBench }) {
   const zoomWords =
     zoom.of === 'fit' ? 'fit' : `${zoom.scale}:1${zoom.of === 'original' ? ' orig.' : ''}`;
   return (
-    <Section name="compare" title="Compare" line={`${WORDS[comparing]} · ${zoomWords}`}>
+    <Section name="compare" title="Compare" line={`${comparing} · ${zoomWords}`}>
       <p className="mb-0">
         Both sides show the same place on paper. Hold <kbd>O</kbd> to see the original alone,{' '}
         <kbd>W</kbd> changes how they are laid out, <kbd>1</kbd> shows the exact pixels of the file.

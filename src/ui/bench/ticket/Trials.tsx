@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { Button, Dropdown, Form } from 'react-bootstrap';
 import { summaryOf } from '@/core/steps';
 import { stepOf, type Trial } from '@/core/recipe/work';
-import { removeTrial, trialOf } from '@/core/recipe/trials';
+import { removeTrial } from '@/core/recipe/trials';
 import { TRIALS } from '@/core/recipe/work';
 import { branch } from '../shortcuts';
 import type { WorkBench } from '../use-work';
@@ -17,7 +17,7 @@ export function Trials({ bench }: { bench: WorkBench }) {
   const [naming, setNaming] = useState(false);
   const remove = () => {
     change(`${trial.name} deleted`, (copy) => void removeTrial(copy, trial.id));
-    useChosen.setState({ trial: null, against: null });
+    useChosen.setState({ trial: null });
   };
   return (
     <div className="trials">
@@ -99,42 +99,4 @@ function Naming({ bench: { trial, change }, onEnd }: { bench: WorkBench; onEnd()
       }}
     />
   );
-}
-
-/** What the result is compared with: the original, or another trial. */
-export function ComparedWith({ bench: { work, trial } }: { bench: WorkBench }) {
-  const against = useChosen((chosen) => chosen.against);
-  if (work.trials.length < 2) return null;
-  const other = comparedWith(work, trial, against);
-  return (
-    <label className="compared-with">
-      <span className="soft">with</span>
-      <select
-        className="list-choice"
-        aria-label="Compared with"
-        value={other?.id ?? ''}
-        onChange={(event) => useChosen.setState({ against: event.target.value || null })}
-      >
-        <option value="">Original</option>
-        {work.trials
-          .filter(({ id }) => id !== trial.id)
-          .map(({ id, name }) => (
-            <option key={id} value={id}>
-              {name}
-            </option>
-          ))}
-      </select>
-    </label>
-  );
-}
-
-/** The trial that another is compared with; null for the original. */
-export function comparedWith(
-  work: WorkBench['work'],
-  trial: Trial,
-  against: string | null,
-): Trial | null {
-  if (!against || against === trial.id) return null;
-  const other = trialOf(work, against);
-  return other.id === against ? other : null;
 }

@@ -28,7 +28,11 @@ export interface SceneProps {
 export interface ModeView {
   Scene: ComponentType<SceneProps>;
   /** size of one of its panes in device pixels */
-  pane(view: Size): Size;
+  pane(view: Size, looking: { together: 2 | 3; stacked: boolean }): Size;
+  /** panes beside the result's; one unless it is said */
+  others?(looking: { together: 2 | 3 }): number;
+  /** what the bar offers while one looks so */
+  Options?: ComponentType;
   /** whether the scene is moved and zoomed with the viewport */
   moves: boolean;
   /** whether findings and tools lie over its result */

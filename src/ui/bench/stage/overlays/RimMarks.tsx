@@ -38,12 +38,24 @@ export function RimMarks({ bench, layer, view }: Props) {
   const { resolved, resolve, trial, work } = bench;
   const centre = useViewport((state) => state.centre);
   const canvas = useRef<HTMLCanvasElement>(null);
-  const { comparing, divider, holding } = usePicked(useLooking, 'comparing', 'divider', 'holding');
+  const { comparing, divider, level, holding, stacked } = usePicked(
+    useLooking,
+    'comparing',
+    'divider',
+    'level',
+    'holding',
+    'stacked',
+  );
   // They are of the result: the original, beside it or in its place, has none.
-  const from = holding ? 1 : comparing === 'wipe' ? divider : 0;
+  const from = `${100 * (holding ? 1 : comparing === 'wipe' ? divider : 0)}%`;
+  const ratio = devicePixelRatio || 1;
   const onResult = {
-    clipPath: `inset(0 0 0 ${from * 100}%)`,
-    ...(comparing === 'side by side' && { left: 'auto', width: 'calc(50% - 1px)' }),
+    clipPath: level ? `inset(${from} 0 0 0)` : `inset(0 0 0 ${from})`,
+    // Side by side the result's pane is the last one.
+    ...(comparing === 'side by side' &&
+      (stacked
+        ? { top: 'auto', bottom: 0, height: view.height / ratio }
+        : { left: 'auto', right: 0, width: view.width / ratio })),
   };
   const [held, setHeld] = useState<Held | null>(null);
   const region = useMemo(() => visible(layer, centre, view), [layer, centre, view]);

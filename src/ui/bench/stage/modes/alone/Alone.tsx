@@ -1,9 +1,10 @@
-import { Caption, SidePane } from '../compared/SidePane';
+import { PaneCaption } from '../compared/PaneCaption';
+import { SidePane } from '../compared/SidePane';
 import { useHolding } from '../compared/use-holding';
 import { wholeView, type ModeView, type SceneProps } from '../view';
 
 /** The result, or the original for as long as its key is held. */
-function Alone({ compared, view, ...rest }: SceneProps) {
+function Alone({ bench, compared, view, ...rest }: SceneProps) {
   const { before, after } = compared;
   const holding = useHolding(rest.shown);
   const shared = { resolved: rest.resolved, view, onTrouble: rest.onTrouble };
@@ -17,7 +18,7 @@ function Alone({ compared, view, ...rest }: SceneProps) {
       <div className="pane">
         <SidePane side={after} {...shared} onBusy={rest.onBusy} />
       </div>
-      <Caption side={holding ? before : after} at="left" />
+      <PaneCaption {...{ bench, compared }} of={holding ? 0 : 'result'} at="left" />
     </>
   );
 }

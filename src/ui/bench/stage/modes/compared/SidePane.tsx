@@ -27,14 +27,3 @@ export function SidePane({ side: { layer, name }, resolved, view, onTrouble, onB
 }
 
 const ignore = () => {};
-
-/** What a side is, how it was made, and its resolution. */
-export function Caption({ side: { caption }, at }: { side: Side; at: 'left' | 'right' }) {
-  return (
-    <div className={`caption ${at}`}>
-      <b>{caption.name}</b>
-      {caption.made}
-      <span className="figure-sm">{caption.figure}</span>
-    </div>
-  );
-}

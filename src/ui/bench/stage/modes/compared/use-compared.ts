@@ -4,17 +4,19 @@ import { formatPpi } from '@/core/measure/format';
 import { factorOf, leastPpi } from '@/core/measure/plan';
 import type { Recipe } from '@/core/recipe/recipe';
 import type { Resolved } from '@/core/recipe/resolve';
+import { asFarAs, stagesOf } from '@/core/recipe/stages';
+import { trialOf } from '@/core/recipe/trials';
 import { stepOf, type Trial } from '@/core/recipe/work';
 import { methodNotes } from '@/core/steps/enlarge/methods';
 import { usePicked } from '../../../../parts/use-picked';
 import type { PaneOriginal } from '../../../preview-original';
-import { comparedWith } from '../../../ticket/Trials';
 import { useOpen } from '../../../ticket/open';
 import { useChosen } from '../../../trial-store';
 import type { WorkBench } from '../../../use-work';
 import { useOverlay } from '../../overlays/overlay';
 import { useFinishLook } from './finish-look';
 import { originalLayer, resultLayer, type Layer } from '../../panes/layers';
+import { ORIGINAL, shownBeside, type Subject } from './subject';
 
 /** One side of what is compared, and what its caption says. */
 export interface Side {
@@ -26,30 +28,45 @@ export interface Side {
 
 /** The result, and what it is compared with. */
 export interface Compared {
-  before: Side;
   after: Side;
+  /** what stands beside it, in as many panes as there are, one at least */
+  beside: Side[];
+  /** the first of those */
+  before: Side;
+  /** what those beside it show */
+  subjects: Subject[];
 }
 
+/** How it is looked at. */
+export interface Looked {
+  /** device pixels to one of the result */
+  scale: number;
+  onOriginal: boolean;
+  /** whether the result is worked on, so that nothing is compared */
+  alone: boolean;
+  /** panes beside the result */
+  others: number;
+}
+
+/** What one of those beside the result comes to; null where that is the original. */
+type Other = { subject: Subject; name: string; made: string; resolved: Resolved | null };
+
 /**
- * What is compared: the trial on the bench with the original, or with another trial; with Clean open, on the
- * original's own grid.
+ * What is compared: the trial on the bench with the original, other trials, or itself after one of its steps; with Clean
+ * open, on the original's own grid.
  * @param pane size of a pane in device pixels
- * @param scale device pixels to one of the result
- * @param alone whether the result is worked on, so that nothing is compared
  */
 export function useCompared(
   bench: WorkBench,
   original: PaneOriginal,
   pane: Size,
-  { scale, onOriginal, alone }: { scale: number; onOriginal: boolean; alone: boolean },
+  { scale, onOriginal, alone, others: count }: Looked,
 ): Compared | null {
-  const { resolved, trial, job, work } = bench;
+  const { resolved, trial, job } = bench;
   const { vector } = bench.original;
   const { removed } = usePicked(useOverlay, 'removed');
-  const { against } = usePicked(useChosen, 'against');
   const removing = onOriginal && removed !== 'off';
-  const other = removing || alone ? null : comparedWith(work, trial, against);
-  const otherResolved = useOther(bench, other);
+  const others = useOthers(bench, removing || alone ? 0 : count);
   const finishing = useFinishLook(bench);
   const finish = onOriginal ? null : finishing;
   const { width, height } = job.piece.findings;
@@ -72,29 +89,41 @@ export function useCompared(
         figure: onOriginal ? `${width} × ${height}` : sizeWords(resolved),
       },
     };
-    if (other && otherResolved?.ok) {
-      const beside = alike(otherResolved.recipe);
-      const its = on * (recipe.target.width / beside.target.width);
-      const compared = layer(original, beside, its, true);
-      const made = compared.caption || madeBy(other);
-      const caption = { name: other.name, made, figure: sizeWords(otherResolved) };
-      return { after, before: { name: other.name, layer: compared, caption } };
-    }
-    const untreated = layer(original, recipe, on, false, alike);
-    const before: Side = {
-      name: 'The original',
-      layer: untreated,
-      caption: {
-        name: 'Original',
-        made: vector ? 'as drawn' : untreated.caption,
-        figure: vector ? 'shapes' : `${formatPpi(leastPpi(plan))} ppi`,
-      },
+    const untreated = (): Side => {
+      const shown = layer(original, recipe, on, false, alike);
+      return {
+        name: 'The original',
+        layer: shown,
+        caption: {
+          name: 'Original',
+          made: vector ? 'as drawn' : shown.caption,
+          figure: vector ? 'shapes' : `${formatPpi(leastPpi(plan))} ppi`,
+        },
+      };
     };
-    if (!removing) return { before, after };
+    const sideOf = (other: Other): Side => {
+      if (!other.resolved?.ok) return untreated();
+      const shown = alike(other.resolved.recipe);
+      const its = on * (recipe.target.width / shown.target.width);
+      const compared = layer(original, shown, its, true);
+      return {
+        name: other.name,
+        layer: compared,
+        caption: {
+          name: other.name,
+          made: onOriginal ? compared.caption : other.made,
+          figure: sizeWords(other.resolved),
+        },
+      };
+    };
+    const sides = others.length > 0 ? others.map(sideOf) : [untreated()];
+    const subjects = others.length > 0 ? others.map(({ subject }) => subject) : [ORIGINAL];
+    const compared = { beside: sides, before: sides[0]!, subjects };
+    if (!removing) return { ...compared, after };
     const made = `what cleaning took, × ${removed}`;
-    const difference = { recipe: untreated.recipe, gain: Number(removed) };
+    const difference = { recipe: sides[0]!.layer.recipe, gain: Number(removed) };
     return {
-      before,
+      ...compared,
       after: {
         ...after,
         layer: { ...treated, against: difference, caption: made },
@@ -104,8 +133,7 @@ export function useCompared(
   }, [
     original,
     resolved,
-    other,
-    otherResolved,
+    others,
     pane,
     onOriginal,
     scale,
@@ -132,9 +160,31 @@ const madeBy = (trial: Trial): string =>
 const sizeWords = ({ recipe, plan }: Extract<Resolved, { ok: true }>): string =>
   `${recipe.target.width} × ${recipe.target.height} · ${formatPpi(plan.ppiAfter)} ppi`;
 
-/** What another trial comes to, resolved anew only when it or what it rests on changes. */
-function useOther({ resolve, resolved }: WorkBench, other: Trial | null): Resolved | null {
-  // `resolved` changes whenever what both rest on does.
-  // eslint-disable-next-line react-hooks/exhaustive-deps
-  return useMemo(() => other && resolve(other), [other, resolved]);
+/** What stands beside the result, resolved anew only when it or what it rests on changes. */
+function useOthers(bench: WorkBench, count: number): Other[] {
+  const { work, trial, resolve, resolved } = bench;
+  const chosen = useChosen((state) => state.beside);
+  return useMemo(
+    () =>
+      count === 0
+        ? []
+        : shownBeside(work, trial, chosen, count).map((subject): Other => {
+            if (subject.of === 'original') {
+              return { subject, name: 'Original', made: '', resolved: null };
+            }
+            if (subject.of === 'trial') {
+              const other = trialOf(work, subject.id);
+              return { subject, name: other.name, made: madeBy(other), resolved: resolve(other) };
+            }
+            const { index, name } = stagesOf(trial.treatment).find(
+              (stage) => stage.index === subject.step,
+            )!;
+            const treatment = asFarAs(trial.treatment, index);
+            const words = `${trial.name} ${name}`;
+            return { subject, name: words, made: '', resolved: resolve({ ...trial, treatment }) };
+          }),
+    // `resolved` changes whenever what all of them rest on does.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [count, chosen, resolved, trial, work.trials],
+  );
 }

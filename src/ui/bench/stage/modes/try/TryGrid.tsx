@@ -1,4 +1,4 @@
-import { useMemo, useRef, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { formatNumber } from '@/core/measure/format';
 import type { Size } from '@/core/raster/region';
 import { estimate } from '@/core/shop/lists';
@@ -10,6 +10,7 @@ import { aboutSeconds } from '../../../../parts/time-left';
 import type { WorkBench } from '../../../use-work';
 import { useChosen } from '../../../trial-store';
 import { lookIn } from '../mode';
+import { useBusy } from '../compared/use-busy';
 import { useTrying } from './trying';
 import { resultLayer } from '../../panes/layers';
 import { Pane } from '../../panes/Pane';
@@ -37,7 +38,6 @@ interface TriedProps extends Props {
 
 /** The same spot in up to four variants beside each other; one is taken by a press. */
 export function TryGrid({ bench, original, view, scale, onTrouble, onBusy }: Props) {
-  const computing = useRef(new Set<number>());
   const { varied, tried } = usePicked(useTrying, 'varied', 'tried');
   const variants = useMemo(
     () => variantsOf(bench.trial, varied, tried),
@@ -49,11 +49,7 @@ export function TryGrid({ bench, original, view, scale, onTrouble, onBusy }: Pro
     width: Math.floor(view.width / across) - 1,
     height: Math.floor(view.height / down) - 1,
   };
-  const hear = (spot: number) => (busy: boolean) => {
-    if (busy) computing.current.add(spot);
-    else computing.current.delete(spot);
-    onBusy(computing.current.size > 0);
-  };
+  const hear = useBusy(onBusy);
   return (
     <div className={`try-grid across-${across} down-${down}`}>
       {variants.map((variant, i) => (
@@ -100,7 +96,7 @@ function Tried({ bench, original, view, scale, variant, at, onTrouble, onBusy }:
       branchTrial(work, from, (made) => (made.treatment = trial.treatment));
     });
     lookIn(null);
-    useChosen.setState({ trial: next.id, against: bench.trial.id });
+    useChosen.setState({ trial: next.id, beside: [{ of: 'trial', id: bench.trial.id }] });
   };
   return (
     <div className="tried">

@@ -4,21 +4,28 @@ import { useLooking } from '../mode';
 
 const keep = (share: number): number => Math.min(0.98, Math.max(0.02, share));
 
+interface Props {
+  frame: RefObject<HTMLElement | null>;
+  /** it lies level rather than upright */
+  level: boolean;
+}
+
 /** The wipe's divider: dragged, or moved by the arrow keys. */
-export function Divider({ frame }: { frame: RefObject<HTMLElement | null> }) {
+export function Divider({ frame, level }: Props) {
   const divider = useLooking((state) => state.divider);
   const moveTo = (share: number) => useLooking.setState({ divider: keep(share) });
   const drag = useDrag(
-    ({ xy: [x] }) => {
-      const { left, width } = frame.current!.getBoundingClientRect();
-      moveTo((x - left) / width);
+    ({ xy: [x, y] }) => {
+      const { left, top, width, height } = frame.current!.getBoundingClientRect();
+      moveTo(level ? (y - top) / height : (x - left) / width);
     },
     { pointer: { keys: false } },
   );
   return (
     <div
-      className="divider"
-      style={{ left: `calc(${divider * 100}% - 1px)` }}
+      className={`divider ${level ? 'level' : ''}`}
+      style={{ [level ? 'top' : 'left']: `calc(${divider * 100}% - 1px)` }}
+      aria-orientation={level ? 'vertical' : 'horizontal'}
       role="slider"
       aria-label="Divider between original and result"
       aria-valuemin={0}
@@ -32,11 +39,19 @@ export function Divider({ frame }: { frame: RefObject<HTMLElement | null> }) {
         drag().onPointerDown?.(event);
       }}
       onKeyDown={(event) => {
-        const direction = event.key === 'ArrowLeft' ? -1 : event.key === 'ArrowRight' ? 1 : 0;
-        if (direction === 0) return;
+        const [back, on] = level ? ['ArrowUp', 'ArrowDown'] : ['ArrowLeft', 'ArrowRight'];
+        const by = event.shiftKey ? 0.1 : 0.01;
+        const places: Record<string, number> = {
+          [back!]: divider - by,
+          [on!]: divider + by,
+          Home: 0,
+          End: 1,
+        };
+        const to = places[event.key];
+        if (to === undefined) return;
         event.preventDefault();
         event.stopPropagation();
-        moveTo(divider + direction * (event.shiftKey ? 0.1 : 0.01));
+        moveTo(to);
       }}
     />
   );

@@ -1,30 +1,60 @@
-import { Caption, SidePane } from '../compared/SidePane';
+import { MoveHorizontal, MoveVertical } from 'lucide-react';
+import { IconSwitch } from '../../../../parts/IconSwitch';
+import { PaneCaption } from '../compared/PaneCaption';
+import { SidePane } from '../compared/SidePane';
+import { useBusy } from '../compared/use-busy';
 import { useHolding } from '../compared/use-holding';
 import { useLooking } from '../mode';
 import { wholeView, type ModeView, type SceneProps } from '../view';
 import { Divider } from './Divider';
 
-/** The original over the result, cut at a divider. */
-function Wipe({ compared, frame, view, ...rest }: SceneProps) {
+/** What is compared over the result, cut at a divider. */
+function Wipe({ bench, compared, frame, view, ...rest }: SceneProps) {
   const { before, after } = compared;
   const holding = useHolding(rest.shown);
+  const hear = useBusy(rest.onBusy);
   const divider = useLooking((looking) => looking.divider);
-  const cut = holding ? undefined : { clipPath: `inset(0 ${(1 - divider) * 100}% 0 0)` };
+  const level = useLooking((looking) => looking.level);
+  const beyond = `${(1 - divider) * 100}%`;
+  const cut = holding
+    ? undefined
+    : { clipPath: level ? `inset(0 0 ${beyond} 0)` : `inset(0 ${beyond} 0 0)` };
   const shared = { resolved: rest.resolved, view, onTrouble: rest.onTrouble };
   return (
     <>
-      {/* The original comes first, so that its pixels are asked for first; it lies on top. */}
+      {/* It comes first, so that its pixels are asked for first; it lies on top. */}
       <div className="pane on-top" style={cut}>
-        <SidePane side={before} {...shared} />
+        <SidePane side={before} {...shared} onBusy={hear(1)} />
       </div>
       <div className="pane">
-        <SidePane side={after} {...shared} onBusy={rest.onBusy} />
+        <SidePane side={after} {...shared} onBusy={hear(0)} />
       </div>
-      {!holding && <Divider frame={frame} />}
-      <Caption side={before} at="left" />
-      {!holding && <Caption side={after} at="right" />}
+      {!holding && <Divider frame={frame} level={level} />}
+      <PaneCaption {...{ bench, compared }} of={0} at="left" />
+      {!holding && (
+        <div className={level ? 'below' : undefined}>
+          <PaneCaption {...{ bench, compared }} of="result" at={level ? 'left' : 'right'} />
+        </div>
+      )}
     </>
   );
 }
 
-export const wipe: ModeView = { Scene: Wipe, pane: wholeView, moves: true, overlaid: true };
+function Options() {
+  const level = useLooking((looking) => looking.level);
+  return (
+    <IconSwitch
+      label={level ? 'Divider upright (L)' : 'Divider level (L)'}
+      Icon={level ? MoveHorizontal : MoveVertical}
+      onPress={() => useLooking.setState({ level: !level })}
+    />
+  );
+}
+
+export const wipe: ModeView = {
+  Scene: Wipe,
+  Options,
+  pane: wholeView,
+  moves: true,
+  overlaid: true,
+};

@@ -1,0 +1,104 @@
+import { basename } from 'node:path';
+import {
+  EvidenceTable,
+  sameShape,
+  type Evidence,
+  type SeenFigures,
+} from '@/core/evidence/evidence';
+import type { Size } from '@/core/raster/region';
+import { openRaw } from '@/server/codecs/raw';
+import { Problem } from '@/server/problem';
+import { withDecoded, type Input } from './input';
+
+/** What was compared, with flat, stable keys for scripts. */
+interface Report {
+  original: { file: string } & Omit<SeenFigures, 'edgeRisePx'>;
+  trials: ({ file: string; width: number; height: number } & Evidence)[];
+}
+
+/** Says how pictures of the same paper hold up beside the original that they were made from. */
+export const compare = (
+  file: string,
+  results: readonly string[],
+  options: { json?: boolean; page: number },
+): Promise<void> =>
+  withDecoded(file, options.page, async (input) => {
+    const original = await pixelsOf(input);
+    const { jpeg, blocking } = input.findings;
+    const own = jpeg ? { x: blocking.offsetX, y: blocking.offsetY } : undefined;
+    const table = await EvidenceTable.begin({ original, own });
+    const { edgeRisePx: _, ...seen } = await table.ofOriginal(1);
+    const report: Report = { original: { file: input.name, ...seen }, trials: [] };
+    for (const result of results) {
+      await withDecoded(result, 1, async (other) => {
+        const picture = await pixelsOf(other);
+        refuseOther(input, other);
+        report.trials.push({
+          ...{ file: other.name, ...picture.size },
+          ...(await table.ofResult(picture)),
+        });
+        await picture.close();
+      });
+    }
+    await original.close();
+    console.log(options.json ? JSON.stringify(report) : words(report));
+  });
+
+async function pixelsOf({ findings, raw, name }: Input) {
+  if (findings.vector) {
+    throw new Problem(
+      'input',
+      `${name} holds shapes: it has no pixels to be compared. Nothing was written.`,
+    );
+  }
+  return openRaw(raw);
+}
+
+const sizeWords = ({ width, height }: Size): string => `${width} x ${height}`;
+
+function refuseOther(original: Input, other: Input): void {
+  const [a, b] = [original.findings, other.findings];
+  const both = `${basename(other.file)} is ${sizeWords(b)}, ${original.name} ${sizeWords(a)}`;
+  if (!sameShape(a, b)) {
+    throw new Problem(
+      'input',
+      `${both}: pictures of different shapes can't lie on the same paper. Crop one of them as the other was; nothing was compared.`,
+    );
+  }
+  if (b.width < a.width || b.height < a.height) {
+    throw new Problem('input', `${both}: name the larger one after the original.`);
+  }
+}
+
+/** Figures of a table: what they are called, how they are read, and which way is good. */
+const ROWS: { title: string; figure(of: Evidence): string; good: string }[] = [
+  { title: 'true, reduced', figure: (of) => `${of.psnrReduced.toFixed(2)} dB`, good: 'more' },
+  { title: 'alike, reduced', figure: (of) => of.ssimReduced.toFixed(4), good: 'more' },
+  { title: 'colour shift', figure: (of) => `${of.colourShift.toFixed(1)} levels`, good: 'less' },
+  { title: 'blocks', figure: (of) => of.blocking.toFixed(0), good: 'less' },
+  { title: 'noise', figure: (of) => `${of.noise.toFixed(2)} levels`, good: 'less' },
+  {
+    title: 'edges rise in',
+    figure: ({ edgeRisePx }) => (edgeRisePx === null ? '-' : `${edgeRisePx.toFixed(1)} px`),
+    good: 'less is crisper',
+  },
+  {
+    title: 'overshoot',
+    figure: ({ overshootPercent }) =>
+      overshootPercent === null ? '-' : `${overshootPercent.toFixed(1)} %`,
+    good: 'less',
+  },
+];
+
+function words({ original, trials }: Report): string {
+  const line = (cells: readonly string[]) =>
+    cells
+      .map((cell, i) => cell.padEnd(i === 0 ? 15 : 20))
+      .join('')
+      .trimEnd();
+  return [
+    `${original.file}: blocks ${original.blocking.toFixed(0)}, noise ${original.noise.toFixed(2)} levels`,
+    line(['', ...trials.map(({ file }) => file), 'good is']),
+    ...ROWS.map(({ title, figure, good }) => line([title, ...trials.map(figure), good])),
+  ].join('\n');
+}

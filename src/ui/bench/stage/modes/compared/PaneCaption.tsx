@@ -1,0 +1,60 @@
+import { useChosen } from '../../../trial-store';
+import type { WorkBench } from '../../../use-work';
+import { keyOf, subjectsBeside } from './subject';
+import type { Compared } from './use-compared';
+
+interface Props {
+  bench: WorkBench;
+  compared: Compared;
+  /** over which pane: the result's, or which of those beside it */
+  of: 'result' | number;
+  at: 'left' | 'right';
+  /** what is said before its name */
+  before?: string;
+}
+
+/** What a pane is, how it was made, and its resolution; beside the result it is also where one chooses. */
+export function PaneCaption({ bench, compared, of, at, before }: Props) {
+  const side = of === 'result' ? compared.after : compared.beside[of]!;
+  const { name, made, figure } = side.caption;
+  return (
+    <div className={`caption ${at}`}>
+      {before}
+      {of === 'result' ? <b>{name}</b> : <Choice {...{ bench, compared }} pane={of} />}
+      {made}
+      <span className="figure-sm">{figure}</span>
+    </div>
+  );
+}
+
+interface ChoiceProps extends Pick<Props, 'bench' | 'compared'> {
+  pane: number;
+}
+
+function Choice({ bench: { work, trial }, compared: { subjects }, pane }: ChoiceProps) {
+  const offered = subjectsBeside(work, trial);
+  const choose = (key: string) => {
+    const chosen = offered.find(({ subject }) => keyOf(subject) === key);
+    if (!chosen) return;
+    // What the other panes show stays; those that are not seen now keep what was chosen for them.
+    useChosen.setState(({ beside }) => ({
+      beside: Array.from({ length: Math.max(subjects.length, beside.length) }, (_, i) =>
+        i === pane ? chosen.subject : (subjects[i] ?? beside[i]!),
+      ),
+    }));
+  };
+  return (
+    <select
+      className="caption-choice"
+      aria-label={pane === 0 ? 'Compared with' : `Compared with, pane ${pane + 1}`}
+      value={keyOf(subjects[pane]!)}
+      onChange={(event) => choose(event.target.value)}
+    >
+      {offered.map(({ subject, name }) => (
+        <option key={keyOf(subject)} value={keyOf(subject)}>
+          {name}
+        </option>
+      ))}
+    </select>
+  );
+}

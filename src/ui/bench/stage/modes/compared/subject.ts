@@ -1,0 +1,57 @@
+import { stagesOf } from '@/core/recipe/stages';
+import type { Trial, Work } from '@/core/recipe/work';
+import { standing } from '../../overlays/overlay';
+
+/** What a pane beside the result can show. */
+export type Subject =
+  | { of: 'original' }
+  | { of: 'trial'; id: string }
+  /** the trial on the bench after one of its steps, by its place among steps that stand so */
+  | { of: 'step'; step: number; among: string };
+
+export const ORIGINAL: Subject = { of: 'original' };
+
+/** Names a subject, for a list of them. */
+export function keyOf(subject: Subject): string {
+  if (subject.of === 'trial') return `trial ${subject.id}`;
+  return subject.of === 'step' ? `step ${subject.step} ${subject.among}` : 'original';
+}
+
+/** All that can stand beside a trial, and what each is called. */
+export function subjectsBeside(
+  { trials }: Pick<Work, 'trials'>,
+  { id, name: own, treatment }: Trial,
+): { subject: Subject; name: string }[] {
+  const among = standing(treatment);
+  return [
+    { subject: ORIGINAL, name: 'Original' },
+    ...trials
+      .filter((other) => other.id !== id)
+      .map((other) => ({ subject: { of: 'trial', id: other.id } as const, name: other.name })),
+    ...stagesOf(treatment).map(({ index, name }) => ({
+      subject: { of: 'step', step: index, among } as const,
+      name: `${own} ${name}`,
+    })),
+  ];
+}
+
+/**
+ * What stands beside a trial, in as many panes: what was chosen for each as far as it is still there, else the
+ * next that no other pane shows.
+ */
+export function shownBeside(
+  work: Pick<Work, 'trials'>,
+  trial: Trial,
+  chosen: readonly Subject[],
+  panes: number,
+): Subject[] {
+  const all = subjectsBeside(work, trial).map(({ subject }) => subject);
+  const there = new Set(all.map(keyOf));
+  const kept = chosen.slice(0, panes).map((one) => (there.has(keyOf(one)) ? one : null));
+  const taken = new Set(kept.flatMap((one) => (one ? [keyOf(one)] : [])));
+  return Array.from({ length: panes }, (_, i) => {
+    const next = kept[i] ?? all.find((one) => !taken.has(keyOf(one))) ?? ORIGINAL;
+    taken.add(keyOf(next));
+    return next;
+  });
+}
