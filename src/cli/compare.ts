@@ -6,6 +6,7 @@ import {
   type SeenFigures,
 } from '@/core/evidence/evidence';
 import type { Size } from '@/core/raster/region';
+import { ownGrid } from '@/core/inspect/jpeg';
 import { openRaw } from '@/server/codecs/raw';
 import { Problem } from '@/server/problem';
 import { withDecoded, type Input } from './input';
@@ -24,8 +25,7 @@ export const compare = (
 ): Promise<void> =>
   withDecoded(file, options.page, async (input) => {
     const original = await pixelsOf(input);
-    const { jpeg, blocking } = input.findings;
-    const own = jpeg ? { x: blocking.offsetX, y: blocking.offsetY } : undefined;
+    const own = ownGrid(input.findings);
     const table = await EvidenceTable.begin({ original, own });
     const { edgeRisePx: _, ...seen } = await table.ofOriginal(1);
     const report: Report = { original: { file: input.name, ...seen }, trials: [] };

@@ -4,6 +4,7 @@ import {
   type FinishFigures,
   type Seen,
 } from '@/core/evidence/finishing';
+import { EvidenceTable, type Evidence, type SeenFigures } from '@/core/evidence/evidence';
 import { inventedDetail, type Invented } from '@/core/evidence/invented';
 import { selfTest, type TestedWay, type TestRow } from '@/core/evidence/self-test';
 import { measureCleaning, type CleaningFigures } from '@/core/inspect/cleaning';
@@ -248,6 +249,31 @@ export const works = {
       by.reach,
       by.seen,
     ),
+
+  /** What a result shows beside its original, on a sample of places. */
+  async evidence(
+    {
+      original,
+      before,
+      after,
+      own,
+    }: {
+      original: PreviewOriginal;
+      before: Recipe;
+      after: Recipe;
+      own: { x: number; y: number } | null;
+    },
+    going: Going,
+  ): Promise<{ original: SeenFigures; result: Evidence }> {
+    const table = await EvidenceTable.begin({
+      original: looked({ original, recipe: before }, going, { store: passing }),
+      ...{ own, sampled: true },
+    });
+    return {
+      original: await table.ofOriginal(after.target.width / before.target.width),
+      result: await table.ofResult(looked({ original, recipe: after }, going, { store: passing })),
+    };
+  },
 
   /** Tests ways to enlarge on the very picture, cleaned on its own grid; tells each row. */
   async selfTest(

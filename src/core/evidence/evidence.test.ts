@@ -103,6 +103,15 @@ describe('evidence', () => {
     expect(own.blocking).toBe(0);
   });
 
+  it('comes to much the same on a sample of places', async () => {
+    const sampled = await EvidenceTable.begin({ original: memorySource(original), sampled: true });
+    const some = await sampled.ofResult(memorySource(lanczos));
+    const all = await evidenceOf(lanczos);
+    expect(some.psnrReduced).toBeCloseTo(all.psnrReduced, 0);
+    expect(some.overshootPercent! / all.overshootPercent!).toBeCloseTo(1, 0);
+    expect(some.edgeRisePx! / all.edgeRisePx!).toBeCloseTo(1, 0);
+  });
+
   it('compares nothing of another shape, or smaller', async () => {
     expect(sameShape(size, { width: 1921, height: 1280 })).toBe(true);
     expect(sameShape(size, { width: 1920, height: 1180 })).toBe(false);

@@ -3,7 +3,7 @@ import { measureBlocking } from '../inspect/blocking';
 import { ssim } from '../inspect/compare';
 import { findEdges, type EdgePlace } from '../inspect/edge-width';
 import { measureNoise } from '../inspect/noise';
-import { percentile, samplePicture, type Patch } from '../inspect/patches';
+import { patchOf, percentile, samplePicture, type Patch } from '../inspect/patches';
 import { luminance } from '../raster/colour';
 import type { Raster } from '../raster/raster';
 import { cells, whole, type Region, type Size } from '../raster/region';
@@ -136,20 +136,25 @@ async function edgesIn(
 /** What shows at the original's pixels. */
 function plainFigures(
   patches: readonly Patch[],
-  own?: { x: number; y: number },
+  own: Compared['own'],
 ): Pick<SeenFigures, 'blocking' | 'noise'> {
   return {
-    blocking: measureBlocking(patches, own).strength,
+    blocking: measureBlocking(patches, own ?? undefined).strength,
     noise: measureNoise(patches).luma,
   };
 }
 
-/** An original and what is compared with it. */
+/** An original, and how much of the pictures beside it is looked at. */
 export interface Compared {
   original: Source;
   /** where a block of its compression begins, 0–7, where its file says so */
-  own?: { x: number; y: number } | undefined;
+  own?: { x: number; y: number } | null | undefined;
+  /** places alone, those with the hardest edges among them, rather than all of it */
+  sampled?: boolean;
 }
+
+/** Places that are looked at of a sample: with hard edges, and spread evenly. */
+const SAMPLED = 6;
 
 /** The evidence of pictures beside the original that they were made from. */
 export class EvidenceTable {
@@ -161,7 +166,12 @@ export class EvidenceTable {
 
   static async begin(of: Compared): Promise<EvidenceTable> {
     const { patches } = await samplePicture(of.original);
-    return new EvidenceTable(of, crossingsOf(patches), patches);
+    const crossings = crossingsOf(patches);
+    if (!of.sampled) return new EvidenceTable(of, crossings, patches);
+    const hardest = crossings.slice(0, SAMPLED);
+    const even = patches.filter((_, i) => (i * SAMPLED) % patches.length < SAMPLED);
+    const chosen = new Set([...hardest.map(({ patch }) => patch), ...even]);
+    return new EvidenceTable(of, hardest, [...chosen]);
   }
 
   /**
@@ -178,21 +188,40 @@ export class EvidenceTable {
   }
 
   /**
-   * What a result shows, and how true it stayed. It is read through once.
+   * What a result shows, and how true it stayed.
    * @throws RangeError where it is smaller than the original, or has another shape
    */
   async ofResult(result: Source): Promise<Evidence> {
-    const { original, own } = this.of;
+    const { original, own, sampled } = this.of;
     const { size } = original;
     if (!sameShape(size, result.size)) throw new RangeError('evidence: another shape');
     const reduced = reducedSource(result, size);
-    const faithful = await faithfulness(original, reduced);
-    const { patches } = await samplePicture(reduced);
+    const patches: Patch[] = [];
+    for (const { x, y, width, height } of this.patches) {
+      const region = { x, y, width, height };
+      patches.push(patchOf(await reduced.read(region), region));
+    }
+    const pairs = sampled
+      ? this.patches.map((was, i) => ({ was: was.raster, is: patches[i]!.raster }))
+      : tilesOf(original, reduced);
     return {
-      ...faithful,
+      ...(await faithfulness(pairs)),
       ...plainFigures(patches, own),
       ...(await edgesIn(result, size, this.crossings)),
     };
+  }
+}
+
+/** The same place of an original and of what is compared with it. */
+interface Pair {
+  was: Raster;
+  is: Raster;
+}
+
+/** All of both, tile by tile. */
+async function* tilesOf(original: Source, reduced: Source): AsyncGenerator<Pair> {
+  for (const tile of cells(whole(original.size), TILE, original.size)) {
+    yield { was: await original.read(tile), is: await reduced.read(tile) };
   }
 }
 
@@ -204,25 +233,24 @@ export function sameShape(one: Size, other: Size): boolean {
 }
 
 async function faithfulness(
-  original: Source,
-  reduced: Source,
+  pairs: Iterable<Pair> | AsyncIterable<Pair>,
 ): Promise<Pick<Evidence, 'psnrReduced' | 'ssimReduced' | 'colourShift'>> {
   let squares = 0;
   let samples = 0;
   let similar = 0;
   let seen = 0;
   let shift = 0;
-  for (const tile of cells(whole(original.size), TILE, original.size)) {
-    const [was, is] = [await original.read(tile), await reduced.read(tile)];
+  for await (const { was, is } of pairs) {
     for (let c = 0; c < 3; c++) {
       const [a, b] = [was.planes[c]!, is.planes[c]!];
       for (let i = 0; i < a.length; i++) squares += (bounded(a[i]!) - bounded(b[i]!)) ** 2;
       samples += a.length;
     }
     shift = Math.max(shift, shiftOf(was, is));
-    if (Math.min(tile.width, tile.height) < 8) continue;
-    const area = tile.width * tile.height;
-    similar += area * ssim(luminance(was), luminance(is), tile);
+    const { width, height } = was;
+    if (Math.min(width, height) < 8) continue;
+    const area = width * height;
+    similar += area * ssim(luminance(was), luminance(is), was);
     seen += area;
   }
   return {

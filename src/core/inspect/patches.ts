@@ -1,6 +1,6 @@
 import { LUMA, luminance, toYCbCr } from '../raster/colour';
 import { cut, type Raster } from '../raster/raster';
-import type { Size } from '../raster/region';
+import type { Region, Size } from '../raster/region';
 import type { Source } from '../raster/source';
 
 /** Side of a patch in pixels. */
@@ -40,6 +40,12 @@ const starts = (side: number, count: number): number[] =>
     count === 1 ? Math.max(0, (side - PATCH) >> 1) : Math.round((i * (side - PATCH)) / (count - 1)),
   );
 
+/** A patch from the pixels of its region. */
+export function patchOf(raster: Raster, region: Region): Patch {
+  const { y: luma, cb, cr } = toYCbCr(raster);
+  return { ...region, raster, luma, cb, cr };
+}
+
 /** Reads the bands that hold the patches, one after the other, so that memory stays bounded. */
 export async function samplePicture(source: Source): Promise<Sample> {
   const { size } = source;
@@ -54,9 +60,8 @@ export async function samplePicture(source: Source): Promise<Sample> {
     const raster = await source.read(band);
     addColumnSteps(columnSteps, raster);
     for (const x of starts(size.width, columns)) {
-      const part = cut({ region: band, raster }, { x, y, width, height });
-      const { y: luma, cb, cr } = toYCbCr(part);
-      patches.push({ x, y, width, height, raster: part, luma, cb, cr });
+      const region = { x, y, width, height };
+      patches.push(patchOf(cut({ region: band, raster }, region), region));
     }
   }
   const lines = rows * Math.ceil(height / ROW_STEP);

@@ -267,6 +267,36 @@ export function wholeFrame(recipe: Recipe, frame: Size, size: Size): Recipe {
   };
 }
 
+/** A result and what of its original lies on the same paper, for one to be measured by the other. */
+export interface OnPaper {
+  /** the original's pixels at their own size, untreated */
+  original: Recipe;
+  /** the result without its sheet */
+  result: Recipe;
+}
+
+/** Both of a recipe; null where there are no pixels of an original. */
+export function onPaper(recipe: Recipe): OnPaper | null {
+  const part = resampledPart(recipe);
+  if (!part || recipe.original.drawn) return null;
+  const { x, y, width, height } = part.source;
+  const own = [x, y, width, height].every(Number.isInteger) && part.straighten === 0;
+  const numbers: ResampleNumbers = {
+    ...part,
+    ...{ method: own ? 'nearest' : 'bicubic', light: 'gamma', limit: 0 },
+    width: Math.max(1, Math.round(width)),
+    height: Math.max(1, Math.round(height)),
+  };
+  const kept = recipe.steps.filter((step) => isOfKind(step, 'regrid'));
+  return {
+    original: withTarget({
+      ...recipe,
+      steps: [...kept, { kind: 'resample', strength: 100, numbers }],
+    }),
+    result: withTarget({ ...recipe, steps: withoutKind(recipe.steps, 'mount') }),
+  };
+}
+
 /** The recipe up to its first network that enlarges, and that with a plain enlargement in its place. */
 export function upscalingOf(
   recipe: Recipe,

@@ -1,7 +1,7 @@
 import type { ComponentType } from 'react';
 import type { WorkBench } from '../use-work';
 import { CleanSection } from './clean/CleanSection';
-import { CompareSection } from './CompareSection';
+import { CompareSection } from './compare/CompareSection';
 import { EnlargeSection } from './enlarge/EnlargeSection';
 import { FinishSection } from './finish/FinishSection';
 import type { SectionName } from './open';

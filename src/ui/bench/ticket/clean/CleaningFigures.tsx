@@ -1,4 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
+import { ownGrid } from '@/core/inspect/jpeg';
 import { formatNumber } from '@/core/measure/format';
 import { canonicalJson } from '@/core/recipe/canonical';
 import { ask, PRIORITY } from '@/preview/client';
@@ -19,13 +20,11 @@ export function CleaningFigures({ bench }: { bench: WorkBench }) {
   const { data, isFetching } = useQuery({
     queryKey: ['cleaning', digest, findings.page, after && canonicalJson(after.steps)],
     queryFn: ({ signal }) => {
-      const { jpeg } = findings;
-      const own = jpeg && { x: (jpeg.gridX + 64) % 8, y: (jpeg.gridY + 64) % 8 };
       const original = wholeOriginal(digest, findings, recipe!);
       const before = onOwnGrid(recipe!, false);
       return ask(
         'cleaning',
-        { original, before, after: after!, ownGrid: own },
+        { original, before, after: after!, ownGrid: ownGrid(findings) },
         { priority: PRIORITY.figures, group: 'figures', signal },
       );
     },
