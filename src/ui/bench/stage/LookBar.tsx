@@ -126,18 +126,20 @@ function Comparison({ bench }: { bench: WorkBench }) {
         onChange={(value) => useLooking.setState({ comparing: value })}
       />
       {Options && <Options />}
-      <span className="soft">Result</span>
-      <Choices
-        name="zoom"
-        label="Zoom on the result's pixels"
-        className="figure"
-        value={nameOf(zoom)}
-        options={ZOOMS}
-        onChange={choose}
-      />
+      <span className="zooms">
+        <span className="soft">Result</span>
+        <Choices
+          name="zoom"
+          label="Zoom on the result's pixels"
+          className="figure"
+          value={nameOf(zoom)}
+          options={ZOOMS}
+          onChange={choose}
+        />
+      </span>
       {/* Shapes have no pixels of their own to be seen. */}
       {!bench.original.vector && (
-        <>
+        <span className="zooms">
           <span className="soft">Original</span>
           <Choices
             name="zoom"
@@ -147,7 +149,7 @@ function Comparison({ bench }: { bench: WorkBench }) {
             options={ORIGINAL_ZOOMS}
             onChange={choose}
           />
-        </>
+        </span>
       )}
     </>
   );

@@ -13,6 +13,7 @@ import { modeView } from './modes';
 import { useCompared, useOnOriginal } from './modes/compared/use-compared';
 import { COMPARING, useLooking, useMode, type Mode } from './modes/mode';
 import { Overlays } from './overlays/Overlays';
+import { Readout } from './overlays/Readout';
 import { resultScale } from './panes/layers';
 import { PaperMap } from './panes/PaperMap';
 import { workedOn } from './tools';
@@ -84,6 +85,7 @@ export function Stage({ bench }: { bench: WorkBench }) {
               <WorkedOn {...{ bench, worked, layer }} view={pane} />
             )}
             {overlaid && <Overlays {...{ bench, layer }} view={pane} />}
+            {moves && <Readout {...{ frame, scale }} recipe={resolved.recipe} view={pane} />}
             {moves && <PaperMap {...{ original, scale }} recipe={resolved.recipe} view={pane} />}
           </>
         )}

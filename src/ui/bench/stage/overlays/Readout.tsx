@@ -1,0 +1,101 @@
+import { useEffect, useState, type RefObject } from 'react';
+import { formatNumber } from '@/core/measure/format';
+import { MM_PER_INCH } from '@/core/measure/units';
+import type { Size } from '@/core/raster/region';
+import type { Recipe } from '@/core/recipe/recipe';
+import { useOpen } from '../../ticket/open';
+import { useViewport } from '../viewport';
+
+interface Props {
+  frame: RefObject<HTMLElement | null>;
+  recipe: Recipe;
+  /** device pixels of a pane, and of it to one of the result */
+  view: Size;
+  scale: number;
+}
+
+/** What lies under the pointer: where on the print, and what every pane shows there. */
+interface Under {
+  /** pixel of the result, and millimetres from the sheet's upper left corner */
+  x: number;
+  y: number;
+  mm: [number, number];
+  panes: { name: string; colour: [number, number, number] }[];
+}
+
+/** Place and colours under the pointer, of all panes at once; while Compare is open. */
+export function Readout(props: Props) {
+  const comparing = useOpen((open) => open.section === 'compare');
+  return comparing ? <Following {...props} /> : null;
+}
+
+function Following({ frame, recipe, view, scale }: Props) {
+  const [under, setUnder] = useState<Under | null>(null);
+  useEffect(() => {
+    const element = frame.current;
+    if (!element) return;
+    let asked = 0;
+    const follow = (event: PointerEvent) => {
+      cancelAnimationFrame(asked);
+      // At most once a frame: reading pixels back takes its time.
+      asked = requestAnimationFrame(() => setUnder(underPointer(element, event)));
+    };
+    const leave = () => {
+      cancelAnimationFrame(asked);
+      setUnder(null);
+    };
+    const underPointer = (stage: HTMLElement, event: PointerEvent): Under | null => {
+      const canvases = [...stage.querySelectorAll<HTMLCanvasElement>('.pane canvas[data-wanted]')];
+      const within = (canvas: HTMLCanvasElement) => {
+        const { left, top, right, bottom } = canvas.getBoundingClientRect();
+        const { clientX: x, clientY: y } = event;
+        return x >= left && x < right && y >= top && y < bottom;
+      };
+      const pointed = canvases.find(within);
+      if (!pointed) return null;
+      const box = pointed.getBoundingClientRect();
+      const ratio = devicePixelRatio || 1;
+      const [u, v] = [(event.clientX - box.left) * ratio, (event.clientY - box.top) * ratio];
+      const { centre } = useViewport.getState();
+      const { width, height, ppi } = recipe.target;
+      const x = Math.floor(centre.x * width + (u - view.width / 2) / scale);
+      const y = Math.floor(centre.y * height + (v - view.height / 2) / scale);
+      if (x < 0 || y < 0 || x >= width || y >= height) return null;
+      const panes = canvases.flatMap((canvas): Under['panes'] => {
+        const name = canvas.getAttribute('aria-label')!;
+        const pixel = canvas.getContext('2d')?.getImageData(Math.floor(u), Math.floor(v), 1, 1);
+        // A difference is no colour of a picture, and beside a picture there is none.
+        if (!pixel || pixel.data[3] === 0 || name.startsWith('Difference')) return [];
+        const [r, g, b] = pixel.data;
+        return [{ name, colour: [r!, g!, b!] }];
+      });
+      const mm = (at: number) => (at / ppi) * MM_PER_INCH;
+      return { x, y, mm: [mm(x), mm(y)], panes };
+    };
+    element.addEventListener('pointermove', follow);
+    element.addEventListener('pointerleave', leave);
+    return () => {
+      cancelAnimationFrame(asked);
+      element.removeEventListener('pointermove', follow);
+      element.removeEventListener('pointerleave', leave);
+    };
+  }, [frame, recipe, view, scale]);
+
+  if (!under) return null;
+  return (
+    <div className="readout figure-sm" aria-hidden>
+      <span>
+        {formatNumber(under.mm[0], 1)} × {formatNumber(under.mm[1], 1)} mm
+      </span>
+      <span>
+        px {under.x}, {under.y}
+      </span>
+      {under.panes.map(({ name, colour }, i) => (
+        <span key={i}>
+          <i style={{ background: `rgb(${colour.join(' ')})` }} />
+          {name} <b>{colour.map((level) => String(level).padStart(3, '\u2007')).join(' ')}</b>
+        </span>
+      ))}
+    </div>
+  );
+}
