@@ -32,7 +32,7 @@ export class BenchPage {
   }
 
   canvas(name: string): Locator {
-    return this.page.getByRole('img', { name });
+    return this.page.getByRole('img', { name, exact: true });
   }
 
   /** RGBA of a rectangle of a pane, in device pixels. */

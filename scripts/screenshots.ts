@@ -106,6 +106,17 @@ try {
     .getByText(/→ .* levels/)
     .waitFor();
   await shoot('finish');
+  await section(page, 'Compare');
+  await page.locator('label[for="compare-grid"]').click();
+  await page.locator('label[for="zoom-original-8"]').click();
+  await painted();
+  await page.waitForFunction(
+    () => [...document.querySelectorAll('.evidence td')].every((cell) => cell.textContent !== '…'),
+    undefined,
+    { timeout: 120_000 },
+  );
+  await painted();
+  await shoot('compare');
   await page.locator('label[for="compare-side by side"]').click();
   await page.locator('label[for="zoom-original-2"]').click();
   await page.getByRole('button', { name: 'Run Trial A' }).click();

@@ -11,7 +11,7 @@ import type { WorkBench } from '../use-work';
 import { LookBar } from './LookBar';
 import { modeView } from './modes';
 import { useCompared, useOnOriginal } from './modes/compared/use-compared';
-import { COMPARING, useLooking, useMode, type Mode } from './modes/mode';
+import { COMPARING, useLooking, useMode, type Comparing, type Mode } from './modes/mode';
 import { Overlays } from './overlays/Overlays';
 import { Readout } from './overlays/Readout';
 import { resultScale } from './panes/layers';
@@ -38,7 +38,8 @@ export function Stage({ bench }: { bench: WorkBench }) {
   const original = useMemo(() => paneOriginal(digest, findings), [digest, findings]);
 
   const worked = useWorkedOn(bench);
-  const mode = whileWorking(useMode(), worked !== null);
+  const holding = useLooking((looking) => looking.holding);
+  const mode = whileHolding(whileWorking(useMode(), worked !== null), holding);
   const { Scene, pane: paneOf, others = onlyOne, moves, overlaid } = modeView(mode);
   const laid = usePicked(useLooking, 'together', 'stacked');
   const { together, stacked } = laid;
@@ -61,7 +62,6 @@ export function Stage({ bench }: { bench: WorkBench }) {
   );
   useLookAt(bench);
 
-  const holding = useLooking((looking) => looking.holding);
   const layer = compared?.after.layer;
   const exact = compared
     ? [compared.after, ...compared.beside].every((side) => side.layer.exact)
@@ -117,6 +117,11 @@ function useWorkedOn({ work, trial }: WorkBench) {
 /** While something is painted or mended the result alone is looked at. */
 const whileWorking = (mode: Mode, working: boolean): Mode =>
   working && COMPARING.some((way) => way === mode.way) ? { way: 'result alone' } : mode;
+
+/** Where several panes lie over or beside each other in ways of their own, what is held shows alone. */
+const whileHolding = (mode: Mode, holding: boolean): Mode =>
+  holding && HELD_ALONE.some((way) => way === mode.way) ? { way: 'result alone' } : mode;
+const HELD_ALONE: readonly Comparing[] = ['grid', 'window', 'blink', 'difference'];
 
 /** Brings a place of the original to the middle, once it is asked for. */
 function useLookAt({ resolved, original, work }: WorkBench): void {
