@@ -15,7 +15,7 @@ const NICENESS: Record<'short' | 'longer', number> = { short: 5, longer: 15 };
 /** Processes that have nothing to do for so long are ended; a short one stays. */
 const IDLE_MS = 20_000;
 /** A task whose process somebody ended is begun again so often. */
-const MOST_KILLED = 8;
+const MOST_KILLED = 16;
 
 interface Waiter<T, A> {
   kind: Kind;
