@@ -99,13 +99,8 @@ function Laying() {
 
 /** How two are compared, with what, and how close. */
 function Comparison({ bench }: { bench: WorkBench }) {
-  const { zoom } = usePicked(useViewport, 'zoom');
   const comparing = useLooking((looking) => looking.comparing);
   const { Options } = modeView({ way: comparing });
-  const choose = (value: string) => {
-    const chosen = [...ZOOMS, ...ORIGINAL_ZOOMS].find((option) => option.value === value)!;
-    look(chosen.zoom.of === 'fit' ? WHOLE_PAPER : { zoom: chosen.zoom });
-  };
   return (
     <>
       <Choices
@@ -126,31 +121,40 @@ function Comparison({ bench }: { bench: WorkBench }) {
         onChange={(value) => useLooking.setState({ comparing: value })}
       />
       {Options && <Options />}
-      <span className="zooms">
-        <span className="soft">Result</span>
-        <Choices
-          name="zoom"
-          label="Zoom on the result's pixels"
-          className="figure"
-          value={nameOf(zoom)}
-          options={ZOOMS}
-          onChange={choose}
-        />
-      </span>
+      <Zooms title="Result" on="the result's" options={ZOOMS} />
       {/* Shapes have no pixels of their own to be seen. */}
       {!bench.original.vector && (
-        <span className="zooms">
-          <span className="soft">Original</span>
-          <Choices
-            name="zoom"
-            label="Zoom on the original's pixels"
-            className="figure"
-            value={nameOf(zoom)}
-            options={ORIGINAL_ZOOMS}
-            onChange={choose}
-          />
-        </span>
+        <Zooms title="Original" on="the original's" options={ORIGINAL_ZOOMS} />
       )}
     </>
+  );
+}
+
+interface ZoomsProps {
+  title: string;
+  /** whose pixels they are counted in */
+  on: string;
+  options: typeof ZOOMS;
+}
+
+/** Zooms on one grid, to be chosen. */
+function Zooms({ title, on, options }: ZoomsProps) {
+  const { zoom } = usePicked(useViewport, 'zoom');
+  const choose = (value: string) => {
+    const chosen = options.find((option) => option.value === value)!;
+    look(chosen.zoom.of === 'fit' ? WHOLE_PAPER : { zoom: chosen.zoom });
+  };
+  return (
+    <span className="zooms">
+      <span className="soft">{title}</span>
+      <Choices
+        name="zoom"
+        label={`Zoom on ${on} pixels`}
+        className="figure"
+        value={nameOf(zoom)}
+        options={options}
+        onChange={choose}
+      />
+    </span>
   );
 }
