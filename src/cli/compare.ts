@@ -5,6 +5,7 @@ import {
   type Evidence,
   type SeenFigures,
 } from '@/core/evidence/evidence';
+import { EVIDENCE_ROWS, figureWords, type EvidenceRow } from '@/core/evidence/rows';
 import type { Size } from '@/core/raster/region';
 import { ownGrid } from '@/core/inspect/jpeg';
 import { openRaw } from '@/server/codecs/raw';
@@ -70,25 +71,9 @@ function refuseOther(original: Input, other: Input): void {
   }
 }
 
-/** Figures of a table: what they are called, how they are read, and which way is good. */
-const ROWS: { title: string; figure(of: Evidence): string; good: string }[] = [
-  { title: 'true, reduced', figure: (of) => `${of.psnrReduced.toFixed(2)} dB`, good: 'more' },
-  { title: 'alike, reduced', figure: (of) => of.ssimReduced.toFixed(4), good: 'more' },
-  { title: 'colour shift', figure: (of) => `${of.colourShift.toFixed(1)} levels`, good: 'less' },
-  { title: 'blocks', figure: (of) => of.blocking.toFixed(0), good: 'less' },
-  { title: 'noise', figure: (of) => `${of.noise.toFixed(2)} levels`, good: 'less' },
-  {
-    title: 'edges rise in',
-    figure: ({ edgeRisePx }) => (edgeRisePx === null ? '-' : `${edgeRisePx.toFixed(1)} px`),
-    good: 'less is crisper',
-  },
-  {
-    title: 'overshoot',
-    figure: ({ overshootPercent }) =>
-      overshootPercent === null ? '-' : `${overshootPercent.toFixed(1)} %`,
-    good: 'less',
-  },
-];
+/** A figure with its unit, as one line of text has room for it. */
+const figure = (row: EvidenceRow, value: number | null): string =>
+  value === null ? '-' : `${figureWords(row, value)} ${row.unit}`;
 
 function words({ original, trials }: Report): string {
   const line = (cells: readonly string[]) =>
@@ -98,7 +83,13 @@ function words({ original, trials }: Report): string {
       .trimEnd();
   return [
     `${original.file}: blocks ${original.blocking.toFixed(0)}, noise ${original.noise.toFixed(2)} levels`,
-    line(['', ...trials.map(({ file }) => file), 'good is']),
-    ...ROWS.map(({ title, figure, good }) => line([title, ...trials.map(figure), good])),
+    line(['', ...trials.map(({ file }) => file), 'better']),
+    ...EVIDENCE_ROWS.map((row) =>
+      line([
+        row.title.toLowerCase(),
+        ...trials.map((trial) => figure(row, row.of(trial))),
+        `${row.good} is ${row.means}`,
+      ]),
+    ),
   ].join('\n');
 }

@@ -2,7 +2,7 @@ import { networksFrom } from '@/core/learned/networks';
 import type { Size } from '@/core/raster/region';
 import { fromSamples, type Depth } from '@/core/raster/samples';
 import type { Source } from '@/core/raster/source';
-import { tileCache, tiledSource } from '@/core/raster/tiles';
+import { tileCache, tiledSource, type TileCache } from '@/core/raster/tiles';
 import { canonicalJson } from '@/core/recipe/canonical';
 import type { Drawn } from '@/core/recipe/recipe';
 import { maskFromBytes, type Mask } from '@/core/zone/mask';
@@ -57,20 +57,27 @@ export function sourceOf(original: PreviewOriginal): Source {
   const name = canonicalJson(original);
   const known = sources.get(name);
   if (known) return known;
-  const { size, depth, channels } = original;
-  const source = tiledSource(
-    size,
+  const source = tilesOf(original, { cache: tiles, name });
+  sources.set(name, source);
+  return source;
+}
+
+/** The same for whoever goes over all of it once: nothing of it stays, and what is looked at is not pushed out. */
+export const passingSourceOf = (original: PreviewOriginal): Source =>
+  tilesOf(original, { cache: tileCache(1 << 20), name: '' });
+
+const tilesOf = (original: PreviewOriginal, kept: { cache: TileCache; name: string }): Source =>
+  tiledSource(
+    original.size,
     async (column, row, region) => {
+      const { depth, channels } = original;
       const response = await fetched(tileAddress(original, column, row));
       const buffer = await response.arrayBuffer();
       const samples = depth === 8 ? new Uint8Array(buffer) : new Uint16Array(buffer);
       return fromSamples(samples, region.width, region.height, channels, depth);
     },
-    { cache: tiles, name },
+    kept,
   );
-  sources.set(name, source);
-  return source;
-}
 
 /** How the page's colours look on a screen; empty where they are sRGB. */
 export function screenOf(original: PreviewOriginal): Promise<Uint8Array> {

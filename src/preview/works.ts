@@ -6,6 +6,8 @@ import {
 } from '@/core/evidence/finishing';
 import { EvidenceTable, type Evidence, type SeenFigures } from '@/core/evidence/evidence';
 import { inventedDetail, type Invented } from '@/core/evidence/invented';
+import { probeLine, type GridPlace, type Probed } from '@/core/evidence/probe';
+import { spectrumOf } from '@/core/evidence/spectrum';
 import { selfTest, type TestedWay, type TestRow } from '@/core/evidence/self-test';
 import { measureCleaning, type CleaningFigures } from '@/core/inspect/cleaning';
 import { histogramOf, type Histogram } from '@/core/inspect/histogram';
@@ -18,13 +20,24 @@ import type { Recipe } from '@/core/recipe/recipe';
 import { classically, upscalingOf } from '@/core/recipe/views';
 import { Kept } from '@/core/render/kept';
 import { render, renderZone, type Rendering, type RenderTools } from '@/core/render/render';
+import { whereApart, type Apart, type PaperPlace } from '@/core/stops/apart';
+import { findStops } from '@/core/stops/find';
+import type { Stop } from '@/core/stops/stop';
 import { findSource, sourceInput } from '@/core/steps/retouch/find-source';
 import type { Spot } from '@/core/steps/retouch/retouch';
 import type { Shape } from '@/core/steps/retouch/shape';
 import { suggestSpots } from '@/core/steps/retouch/suggest';
 import { maskFromBytes } from '@/core/zone/mask';
 import type { ZoneMap } from '@/core/zone/zone';
-import { network, putMask, readMask, screenOf, sourceOf, type PreviewOriginal } from './originals';
+import {
+  network,
+  passingSourceOf,
+  putMask,
+  readMask,
+  screenOf,
+  sourceOf,
+  type PreviewOriginal,
+} from './originals';
 
 /** Bytes of nodes that stay in a worker: of what is looked at, and of what is gone over once. */
 const KEPT_BYTES = 128 << 20;
@@ -275,6 +288,40 @@ export const works = {
     };
   },
 
+  /** Places of an original that are worth a look. */
+  stops: (
+    asked: { original: PreviewOriginal; within: Region; grid: { x: number; y: number } | null },
+    { next, signal }: Going,
+  ): Promise<Stop[]> =>
+    findStops({ ...asked, original: passingSourceOf(asked.original) }, async () => {
+      await next();
+      signal.throwIfAborted();
+    }),
+
+  /** Where two results on the same paper differ most. */
+  apart: (
+    {
+      original,
+      one,
+      other,
+      ...where
+    }: {
+      original: PreviewOriginal;
+      one: Recipe;
+      other: Looked;
+      named: PaperPlace[];
+      most: number;
+    },
+    going: Going,
+  ): Promise<Apart[]> =>
+    whereApart(
+      looked({ original, recipe: one }, going, { store: passing }),
+      looked(other, going, { store: passing }),
+      where.named,
+      where.most,
+      going.next,
+    ),
+
   /** Tests ways to enlarge on the very picture, cleaned on its own grid; tells each row. */
   async selfTest(
     { ways, factor, ...of }: Looked & { ways: TestedWay[]; factor: number },
@@ -309,6 +356,18 @@ export const works = {
       },
     );
   },
+
+  /** Levels of a recipe's result along a line on its grid. */
+  probe: (
+    { from, to, ...of }: Looked & { from: GridPlace; to: GridPlace },
+    going: Going,
+  ): Promise<Probed> => probeLine(looked(of, going), from, to),
+
+  /** How strong detail of each scale is in a region of a recipe's result; null where that is too small. */
+  spectrum: async (
+    { region, ...of }: Looked & { region: Region },
+    going: Going,
+  ): Promise<Float64Array | null> => spectrumOf(await looked(of, going).read(region)),
 
   /** How often each tone stands in a region of a recipe's result. */
   histogram: async (

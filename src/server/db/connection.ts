@@ -15,6 +15,7 @@ import { room } from './migrations/0009-room';
 import { audits } from './migrations/0010-audits';
 import { rounds } from './migrations/0011-rounds';
 import { measured } from './migrations/0012-measured';
+import { comparing } from './migrations/0013-comparing';
 
 /** Migrations in their order. They only go forward: a shop's data survives every update. */
 const migrations = [
@@ -30,6 +31,7 @@ const migrations = [
   audits,
   rounds,
   measured,
+  comparing,
 ];
 
 /**

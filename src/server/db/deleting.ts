@@ -57,7 +57,7 @@ export async function purge(db: Knex, rounds = 1): Promise<Purged> {
       purged.results.push(...results);
     });
   }
-  const used = () => db('pieces').select('digest');
+  const used = () => usedDigests(db);
   await db('originals').whereIn('digest', used()).update({ unused_rounds: 0 });
   await db('originals').whereNotIn('digest', used()).increment('unused_rounds', rounds);
   const unused: string[] = await db('originals')
@@ -66,6 +66,10 @@ export async function purge(db: Knex, rounds = 1): Promise<Purged> {
   for (const digest of unused) if (await removeOriginal(db, digest)) purged.originals.push(digest);
   return purged;
 }
+
+/** Files that a picture is of, or that are compared with one. */
+const usedDigests = (db: Knex) =>
+  db('pieces').select('digest').union(db('brought').select('digest'));
 
 const goneJobs = (db: Knex) =>
   db('jobs').whereNotNull('deleted_at').where('deleted_rounds', '>', DELETED_ROUNDS);
@@ -78,24 +82,28 @@ async function removeJob(trx: Knex, id: number): Promise<Omit<Purged, 'jobs'>> {
   if (touched === 0) return { originals: [], results: [] };
   const pieces = () => trx('pieces').where({ job_id: id }).select('id');
   const tasks = () => trx('tasks').whereIn('piece_id', pieces()).select('id');
-  const digests: string[] = await trx('pieces').where({ job_id: id }).distinct().pluck('digest');
+  const own: string[] = await trx('pieces').where({ job_id: id }).pluck('digest');
+  const brought: string[] = await trx('brought').whereIn('piece_id', pieces()).pluck('digest');
   const results: string[] = await trx('artifacts').whereIn('task_id', tasks()).pluck('path');
   await trx('artifacts').whereIn('task_id', tasks()).delete();
   await trx('tasks').whereIn('piece_id', pieces()).update({ parent: null });
   await trx('tasks').whereIn('piece_id', pieces()).delete();
-  await trx('changes').whereIn('piece_id', pieces()).delete();
+  for (const table of ['changes', 'marks', 'sweeps', 'brought']) {
+    await trx(table).whereIn('piece_id', pieces()).delete();
+  }
   await trx('pieces').where({ job_id: id }).delete();
   await trx('board').where({ job_id: id }).delete();
   await trx('jobs').where({ id }).delete();
   const originals: string[] = [];
-  for (const digest of digests) if (await removeOriginal(trx, digest)) originals.push(digest);
+  for (const digest of new Set([...own, ...brought]))
+    if (await removeOriginal(trx, digest)) originals.push(digest);
   return { originals, results };
 }
 
 /** Removes an original's record, where no picture uses it. @returns whether it did */
 async function removeOriginal(on: Knex, digest: string): Promise<boolean> {
   const unused = (query: Knex.QueryBuilder) =>
-    query.where({ digest }).whereNotIn('digest', on('pieces').select('digest'));
+    query.where({ digest }).whereNotIn('digest', usedDigests(on));
   await unused(on('pages')).delete();
   return Number(await unused(on('originals')).delete()) > 0;
 }

@@ -1,9 +1,14 @@
 import { create } from 'zustand';
 import { branchTrial } from '@/core/recipe/trials';
 import { SPOT_LIMIT } from '@/core/steps/retouch/retouch';
+import { lookAtSize } from './stage/Calibration';
 import { look, WHOLE_PAPER } from './stage/viewport';
 import type { WorkBench } from './use-work';
 import { COMPARING, flip, useLooking } from './stage/modes/mode';
+import { probing } from './stage/probe/probe-store';
+import { marking } from './stage/stops/marking';
+import { walkStops } from './stage/stops/stop-store';
+import { sweeping } from './stage/sweep/use-sweep';
 import { useOverlay } from './stage/overlays/overlay';
 import { takeTool, useTool } from './stage/tools/tool';
 import { SECTION_NAMES, useOpen } from './ticket/open';
@@ -39,8 +44,11 @@ export function branch({ work, trial, change }: WorkBench): void {
 
 const nextStop =
   (by: -1 | 1): Press =>
-  () =>
-    useOverlay.setState(({ stop }) => ({ stop: (stop ?? (by < 0 ? 0 : -1)) + by }));
+  () => {
+    const inventions = useOpen.getState().section === 'enlarge' && useOverlay.getState().inventions;
+    if (!inventions) walkStops(by);
+    else useOverlay.setState(({ stop }) => ({ stop: (stop ?? (by < 0 ? 0 : -1)) + by }));
+  };
 
 const nextWay =
   (by: -1 | 1): Press =>
@@ -112,13 +120,43 @@ export const SHORTCUTS: readonly Shortcut[] = [
     what: 'original’s grid 4:1',
     bindings: { 4: () => look({ zoom: { of: 'original', scale: 4 } }) },
   },
+  {
+    keys: '3  5',
+    what: 'true size, as seen from the distance',
+    bindings: {
+      3: () => lookAtSize({ of: 'size' }),
+      5: () => lookAtSize({ of: 'distance' }),
+    },
+  },
+  {
+    keys: 'R',
+    what: 'rulers',
+    bindings: { r: () => useLooking.setState(({ ruled }) => ({ ruled: !ruled })) },
+  },
   { keys: '+  -', what: 'zoom (on the stage)', bindings: {} },
   { keys: '← ↑ → ↓', what: 'move (on the stage)', bindings: {} },
   { keys: 'B', what: 'branch this trial', bindings: { b: (bench) => branch(bench) } },
   {
     keys: 'N  Shift N',
-    what: 'next worst place, or the one before',
+    what: 'next stop, or the one before: at 1:1, then on the original’s grid',
     bindings: { n: nextStop(1), 'Shift+N': nextStop(-1) },
+  },
+  {
+    keys: 'M',
+    what: 'mark the place under the pointer, or in the middle',
+    bindings: { m: () => marking.run('pointer') },
+  },
+  {
+    keys: 'P',
+    what: 'lay a probe across an edge, or take it up (in Compare)',
+    bindings: {
+      p: () => (useOpen.getState().section === 'compare' ? probing.run('pointer') : false),
+    },
+  },
+  {
+    keys: 'S',
+    what: 'sweep: the next part that was not seen at 1:1',
+    bindings: { s: () => sweeping.run() },
   },
   {
     keys: 'Space (hold)',

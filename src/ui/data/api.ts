@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { ShopState } from '@/core/shop/audit';
+import { Brought, Comparing, Mark, type NewMark, type Sweep } from '@/core/shop/comparing';
 import { BoardPage, type BoardOrder } from '@/core/shop/board';
 import { JobView, Piece, TakenIn } from '@/core/shop/job';
 import { Run, Task, type Artifact } from '@/core/shop/task';
@@ -8,6 +9,7 @@ import type {
   JobChange,
   JobState,
   NewJob,
+  NewPicture,
   NewPieces,
   PieceChange,
   PieceMove,
@@ -125,6 +127,15 @@ export const api = {
   movePiece: (id: number, move: PieceMove) => call(Piece, `/api/pieces/${id}/moves`, 'POST', move),
   run: (pieceId: number, request: RunRequest) =>
     call(Run, `/api/pieces/${pieceId}/runs`, 'POST', request),
+  comparing: (piece: number) => call(Comparing, `/api/pieces/${piece}/comparing`),
+  addMark: (piece: number, mark: NewMark) => call(Mark, `/api/pieces/${piece}/marks`, 'POST', mark),
+  noteMark: (id: number, note: string) => call(z.null(), `/api/marks/${id}`, 'PATCH', { note }),
+  removeMark: (id: number) => call(z.null(), `/api/marks/${id}`, 'DELETE'),
+  keepSweep: (piece: number, sweep: Sweep) =>
+    call(z.null(), `/api/pieces/${piece}/sweeps`, 'PUT', sweep),
+  bring: (piece: number, picture: Pick<NewPicture, 'digest' | 'fileName'>) =>
+    call(Brought, `/api/pieces/${piece}/brought`, 'POST', picture),
+  putAway: (id: number) => call(z.null(), `/api/brought/${id}`, 'DELETE'),
   openTasks: () => call(z.array(Task), '/api/tasks'),
   readTask: (id: string) => call(Task, `/api/tasks/${id}`),
   moveTask: (id: string, before: string | null) =>

@@ -55,6 +55,9 @@ export interface SpreadAndEye {
   left: number;
 }
 
+/** Millimetres of a print, standard deviation, over which the eye blurs it. @param distance metres */
+export const eyeBlur = (distance: number): number => distance * EYE_BLUR * MINUTE;
+
 /**
  * Ink spread and the eye's blur as seen from a distance: variances add up, and a Gaussian of standard deviation s
  * leaves exp(-2 pi^2 s^2 f^2) of a pattern of frequency f.
@@ -62,7 +65,7 @@ export interface SpreadAndEye {
  */
 export function spreadAndEye(surface: Surface, distance: number): SpreadAndEye {
   const ink = INK_SPREAD[surface];
-  const eye = distance * EYE_BLUR * MINUTE;
+  const eye = eyeBlur(distance);
   const together = lengthOf(ink, eye);
   const blurred = (Math.PI * together * JUDGED_AT) / (distance * DEGREE);
   return { ink, eye, together, left: expNegative(-2 * blurred * blurred) };

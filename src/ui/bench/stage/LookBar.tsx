@@ -4,14 +4,18 @@ import {
   Eye,
   Grid2x2,
   PictureInPicture2,
+  Ruler,
   Square,
   SquareSplitHorizontal,
   type LucideIcon,
 } from 'lucide-react';
+import { Button, ButtonGroup } from 'react-bootstrap';
 import { formatNumber } from '@/core/measure/format';
 import { Choices } from '../../parts/Choices';
+import { IconSwitch } from '../../parts/IconSwitch';
 import type { WorkBench } from '../use-work';
 import { useOpen } from '../ticket/open';
+import { Calibration, lookAtSize, useCalibration } from './Calibration';
 import { modeView } from './modes';
 import { useLooking, type Comparing, type Mode } from './modes/mode';
 import type { Zoom } from './viewport';
@@ -40,7 +44,7 @@ const ORIGINAL_ZOOMS = [1, 2, 4, 8, 16].map((scale) => ({
   zoom: { of: 'original', scale } as Zoom,
 }));
 
-const nameOf = (zoom: Zoom): string => (zoom.of === 'fit' ? 'fit' : `${zoom.of}-${zoom.scale}`);
+const nameOf = (zoom: Zoom): string => ('scale' in zoom ? `${zoom.of}-${zoom.scale}` : zoom.of);
 
 interface Props {
   bench: WorkBench;
@@ -112,7 +116,7 @@ function Comparison({ bench }: { bench: WorkBench }) {
           label: (
             <>
               <Icon size={15} aria-hidden />
-              <span className={value === comparing ? undefined : 'visually-hidden'}>
+              <span className={value === comparing ? 'chosen-way' : 'visually-hidden'}>
                 {title.split(':')[0]}
               </span>
             </>
@@ -122,10 +126,51 @@ function Comparison({ bench }: { bench: WorkBench }) {
       />
       {Options && <Options />}
       <Zooms title="Result" on="the result's" options={ZOOMS} />
+      <Sizes distance={bench.work.distance} />
       {/* Shapes have no pixels of their own to be seen. */}
       {!bench.original.vector && (
         <Zooms title="Original" on="the original's" options={ORIGINAL_ZOOMS} />
       )}
+    </>
+  );
+}
+
+/** As large as it hangs, and as large as it looks from where it is looked at. */
+function Sizes({ distance }: { distance: number }) {
+  const { zoom } = usePicked(useViewport, 'zoom');
+  const ruled = useLooking((looking) => looking.ruled);
+  const choose = (of: 'size' | 'distance') =>
+    zoom.of === of ? useCalibration.setState({ open: true, then: { of } }) : lookAtSize({ of });
+  return (
+    <>
+      <ButtonGroup className="choices" aria-label="Size of the print">
+        <Button
+          variant="outline-primary"
+          active={zoom.of === 'size'}
+          aria-pressed={zoom.of === 'size'}
+          aria-label="True size"
+          title="True size, as it hangs; again: measure the screen"
+          onClick={() => choose('size')}
+        >
+          true
+        </Button>
+        <Button
+          variant="outline-primary"
+          active={zoom.of === 'distance'}
+          aria-pressed={zoom.of === 'distance'}
+          aria-label={`As seen from ${distance} m`}
+          title={`As large and as fine as it looks from ${distance} m; again: measure the screen`}
+          onClick={() => choose('distance')}
+        >
+          {distance} m
+        </Button>
+      </ButtonGroup>
+      <IconSwitch
+        label={ruled ? 'Without rulers (R)' : 'Rulers (R)'}
+        Icon={Ruler}
+        onPress={() => useLooking.setState({ ruled: !ruled })}
+      />
+      <Calibration />
     </>
   );
 }

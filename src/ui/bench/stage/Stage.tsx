@@ -1,21 +1,27 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { factorOf } from '@/core/measure/plan';
-import { framePlaces } from '@/core/frame/places';
+import type { Rect } from '@/core/frame/framing';
 import type { Size } from '@/core/raster/region';
-import { framingOf } from '@/core/recipe/plan';
-import { sheetOnFrame } from '@/core/recipe/views';
+import { pixelsToMm, useScreen } from '../../data/screen';
 import { usePicked } from '../../parts/use-picked';
 import { paneOriginal } from '../preview-original';
 import { useOpen } from '../ticket/open';
 import type { WorkBench } from '../use-work';
 import { LookBar } from './LookBar';
+import { Lower } from './lower/Lower';
 import { modeView } from './modes';
 import { useCompared, useOnOriginal } from './modes/compared/use-compared';
 import { COMPARING, useLooking, useMode, type Comparing, type Mode } from './modes/mode';
+import { useOnPaper, type OnPaper } from './on-paper';
 import { Overlays } from './overlays/Overlays';
 import { Readout } from './overlays/Readout';
-import { resultScale } from './panes/layers';
+import { resultScale, type Sized } from './panes/layers';
 import { PaperMap } from './panes/PaperMap';
+import { followPointer } from './pointed';
+import { useProbing } from './probe/probe-store';
+import { useMarking } from './stops/marking';
+import { useFindStops } from './stops/use-stops';
+import { useSweeping, useSweepOn } from './sweep/use-sweep';
 import { workedOn } from './tools';
 import { useTool } from './tools/tool';
 import { WorkedOn } from './tools/WorkedOn';
@@ -41,6 +47,7 @@ export function Stage({ bench }: { bench: WorkBench }) {
   const holding = useLooking((looking) => looking.holding);
   const mode = whileHolding(whileWorking(useMode(), worked !== null), holding);
   const { Scene, pane: paneOf, others = onlyOne, moves, overlaid } = modeView(mode);
+  const ruled = useLooking((looking) => looking.ruled);
   const laid = usePicked(useLooking, 'together', 'stacked');
   const { together, stacked } = laid;
   const pane = useMemo(
@@ -50,9 +57,11 @@ export function Stage({ bench }: { bench: WorkBench }) {
 
   const { zoom } = usePicked(useViewport, 'zoom');
   const factor = resolved.ok ? factorOf(resolved.plan) : 1;
-  const scale = resolved.ok ? resultScale(zoom, resolved.recipe, factor, pane) : 1;
+  const sized = useSized(bench);
+  const scale = resolved.ok ? resultScale(zoom, resolved.recipe, factor, pane, sized) : 1;
   const onOriginal = useOnOriginal(zoom.of === 'original');
-  const looked = { scale, onOriginal, alone: worked !== null, others: others(laid) };
+  const afar = zoom.of === 'distance' && sized ? sized.distance : null;
+  const looked = { scale, onOriginal, afar, alone: worked !== null, others: others(laid) };
   const compared = useCompared(bench, original, pane, looked);
   const navigation = useNavigation(
     frame,
@@ -60,18 +69,28 @@ export function Stage({ bench }: { bench: WorkBench }) {
     scale,
     factor,
   );
-  useLookAt(bench);
+  const onPaper = useOnPaper(bench);
+  useLookAt(bench, onPaper, pane);
+  useFindStops(bench, onPaper);
+  useMarking(bench, onPaper, { view: pane, scale });
+  useProbing(resolved.ok ? resolved.recipe.target : null, { view: pane, scale });
+  useEffect(() => followPointer(frame.current!), []);
 
   const layer = compared?.after.layer;
   const exact = compared
     ? [compared.after, ...compared.beside].every((side) => side.layer.exact)
     : false;
+  const seen = useShows(mode, holding);
+  const close = moves && scale >= 1 && exact && !busy && !onOriginal;
+  useSweeping(bench, { close, shows: seen, pane, scale });
+  useSweepOn(bench, { shows: seen, pane });
   return (
     <section className="stage" aria-label="Stage">
       <div
         className="view"
         ref={frame}
         tabIndex={0}
+        data-ruled={ruled && moves}
         aria-label="Picture: drag or arrow keys to move, wheel or + and - to zoom"
         {...navigation}
       >
@@ -85,8 +104,17 @@ export function Stage({ bench }: { bench: WorkBench }) {
               <WorkedOn {...{ bench, worked, layer }} view={pane} />
             )}
             {overlaid && <Overlays {...{ bench, layer }} view={pane} />}
-            {moves && <Readout {...{ frame, scale }} recipe={resolved.recipe} view={pane} />}
-            {moves && <PaperMap {...{ original, scale }} recipe={resolved.recipe} view={pane} />}
+            {moves && (
+              <Readout
+                {...{ frame, scale }}
+                recipe={resolved.recipe}
+                trim={resolved.plan.trim}
+                view={pane}
+              />
+            )}
+            {moves && (
+              <PaperMap {...{ bench, original, scale }} recipe={resolved.recipe} view={pane} />
+            )}
           </>
         )}
         {!resolved.ok && (
@@ -100,6 +128,7 @@ export function Stage({ bench }: { bench: WorkBench }) {
           </p>
         )}
       </div>
+      {compared && <Lower {...{ bench, original, compared, pane, scale }} />}
       <LookBar {...{ bench, busy, scale }} mode={mode} exact={exact} />
     </section>
   );
@@ -123,25 +152,54 @@ const whileHolding = (mode: Mode, holding: boolean): Mode =>
   holding && HELD_ALONE.some((way) => way === mode.way) ? { way: 'result alone' } : mode;
 const HELD_ALONE: readonly Comparing[] = ['grid', 'window', 'blink', 'difference'];
 
-/** Brings a place of the original to the middle, once it is asked for. */
-function useLookAt({ resolved, original, work }: WorkBench): void {
+/** Brings a place of the original to the middle, once it is asked for; at the paper's rim as near to it as paper shows. */
+function useLookAt({ resolved }: WorkBench, onPaper: OnPaper | null, pane: Size): void {
   const { lookAt } = usePicked(useViewport, 'lookAt');
 
   useEffect(() => {
-    if (!lookAt || !resolved.ok) return;
-    const sheet = sheetOnFrame(resolved.recipe);
-    const [x, y] = framePlaces(original.size, framingOf(original, work)).toFrame(
-      lookAt.x,
-      lookAt.y,
-    );
-    const within = (share: number) => Math.min(1, Math.max(0, share));
+    if (!lookAt || !resolved.ok || !onPaper || pane.width < 2) return;
+    const { zoom } = lookAt;
+    const { recipe, plan } = resolved;
+    const at = onPaper.toPaper(lookAt.x, lookAt.y);
+    const scale = resultScale(zoom, recipe, factorOf(plan), pane);
+    const middle = (share: number, view: number, side: number) => {
+      const half = Math.min(0.5, view / (2 * scale * side));
+      return Math.min(1 - half, Math.max(half, share));
+    };
     look({
-      lookAt: null,
-      zoom: { of: 'original', scale: 4 },
-      centre: { x: within((x - sheet.x) / sheet.width), y: within((y - sheet.y) / sheet.height) },
+      ...{ lookAt: null, zoom },
+      centre: {
+        x: middle(at.x, pane.width, recipe.target.width),
+        y: middle(at.y, pane.height, recipe.target.height),
+      },
     });
-  }, [lookAt, resolved, original, work]);
+  }, [lookAt, resolved, onPaper, pane]);
 }
+
+/** How large prints show on this screen, once it is measured. */
+function useSized({ work }: WorkBench): Sized | null {
+  const screen = useScreen();
+  const perMm = pixelsToMm(screen);
+  const { sitting } = screen;
+  return useMemo(
+    () => (perMm ? { perMm, sitting, distance: work.distance } : null),
+    [perMm, sitting, work.distance],
+  );
+}
+
+/** In which part of its pane the result shows. */
+function useShows(mode: Mode, holding: boolean): Rect | null {
+  const looking = usePicked(useLooking, 'divider', 'level', 'window', 'inside', 'blinked');
+  const { shows = everywhere } = modeView(mode);
+  const { divider, level, window: place, inside, blinked } = looking;
+  return useMemo(
+    () => (holding ? null : shows({ divider, level, window: place, inside, blinked })),
+    [shows, holding, divider, level, place, inside, blinked],
+  );
+}
+
+const EVERYWHERE: Rect = { x: 0, y: 0, width: 1, height: 1 };
+const everywhere = (): Rect => EVERYWHERE;
 
 /** An element's size in device pixels, as it changes. */
 function useDeviceSize(element: React.RefObject<HTMLElement | null>): Size {

@@ -1,7 +1,8 @@
-import { useDrag, useWheel } from '@use-gesture/react';
+import { useDrag, usePinch, useWheel } from '@use-gesture/react';
 import { useRef, type RefObject } from 'react';
 import type { Size } from '@/core/raster/region';
 import { usePicked } from '../../parts/use-picked';
+import { paneUnder, type Pointer } from './pointed';
 import { look, useViewport, WHOLE_PAPER, type Zoom } from './viewport';
 
 /** Zooms that plus, minus and the wheel walk through, on the original's grid and the result's. */
@@ -13,6 +14,8 @@ const STEPS: Zoom[] = [
 
 /** What the wheel turns until another zoom is taken, in pixels of scrolling. */
 const WHEEL_STEP = 50;
+/** Fingers go so many times as far apart. */
+const PINCH_STEP = 1.35;
 
 const keepOnPaper = (share: number): number => Math.min(1, Math.max(0, share));
 
@@ -46,7 +49,7 @@ export function useNavigation(
     zoom.of === 'result' ? zoom.scale : zoom.of === 'original' ? zoom.scale / factor : 0;
 
   /** The next zoom in or out of the present one, holding the place under the pointer. */
-  const zoomBy = (direction: 1 | -1, at?: { x: number; y: number }) => {
+  const zoomBy = (direction: 1 | -1, at?: Pointer) => {
     if (!target) return;
     const ordered = STEPS.filter(
       (step) => step.of !== 'original' || scaleOf(step) < 0.999 || present.of === 'original',
@@ -57,9 +60,14 @@ export function useNavigation(
         : ([...ordered]
             .reverse()
             .find((step) => scaleOf(step) > 0 && scaleOf(step) < scale * 0.999) ?? ordered[0]);
-    if (!next) return;
+    if (next) zoomTo(next, at);
+  };
+
+  /** Another zoom, holding the place under the pointer. */
+  const zoomTo = (next: Zoom, at?: Pointer) => {
+    if (!target) return;
     const { centre } = useViewport.getState();
-    const box = frame.current?.getBoundingClientRect();
+    const box = at && frame.current && paneUnder(frame.current, at)?.getBoundingClientRect();
     const nextScale = scaleOf(next);
     if (!at || !box || nextScale === 0) {
       look(nextScale === 0 ? WHOLE_PAPER : { zoom: next });
@@ -71,8 +79,8 @@ export function useNavigation(
     look({
       zoom: next,
       centre: {
-        x: keepOnPaper(centre.x + shift(at.x - box.left - box.width / 2, target.width)),
-        y: keepOnPaper(centre.y + shift(at.y - box.top - box.height / 2, target.height)),
+        x: keepOnPaper(centre.x + shift(at.clientX - box.left - box.width / 2, target.width)),
+        y: keepOnPaper(centre.y + shift(at.clientY - box.top - box.height / 2, target.height)),
       },
     });
   };
@@ -84,15 +92,29 @@ export function useNavigation(
     },
     { pointer: { keys: false } },
   );
+  /** how far fingers have moved apart since the zoom changed last */
+  const pinched = useRef(1);
+  usePinch(
+    ({ first, movement: [apart], origin: [x, y], event }) => {
+      event.preventDefault();
+      if (first) pinched.current = 1;
+      const since = apart / pinched.current;
+      if (since < PINCH_STEP && since > 1 / PINCH_STEP) return;
+      pinched.current = apart;
+      zoomBy(since > 1 ? 1 : -1, { clientX: x, clientY: y });
+    },
+    { target: frame, eventOptions: { passive: false } },
+  );
   // React's own wheel listener is passive and can't keep the page from scrolling.
   const gathered = useRef(0);
   useWheel(
     ({ event, delta: [, down] }) => {
-      if (isControl(event.target)) return;
+      // With Ctrl it is a pinch.
+      if (isControl(event.target) || event.ctrlKey) return;
       event.preventDefault();
       gathered.current += down;
       if (Math.abs(gathered.current) < WHEEL_STEP) return;
-      zoomBy(gathered.current < 0 ? 1 : -1, { x: event.clientX, y: event.clientY });
+      zoomBy(gathered.current < 0 ? 1 : -1, event);
       gathered.current = 0;
     },
     { target: frame, eventOptions: { passive: false } },
@@ -100,6 +122,12 @@ export function useNavigation(
 
   return {
     ...dragging(),
+    /** To 1:1 at the pointer, or back to the whole. */
+    onDoubleClick(event: React.MouseEvent) {
+      if (isControl(event.target)) return;
+      if (scale >= 1) look(WHOLE_PAPER);
+      else zoomTo({ of: 'result', scale: 1 }, event);
+    },
     onKeyDown(event: React.KeyboardEvent) {
       if (isControl(event.target)) return;
       const far = event.shiftKey ? 200 : 40;

@@ -43,7 +43,7 @@ export type Pace = (typeof PACES)[number];
 export const GAINS = [1, 2, 4, 8, 16, 32] as const;
 export type Gain = (typeof GAINS)[number];
 
-interface Looking {
+export interface Looking {
   comparing: Comparing;
   special: Special | null;
   /** in Size the paper is laid on the picture, rather than the result looked at */
@@ -65,6 +65,8 @@ interface Looking {
   /** how many times as strong a difference is shown, and whether without its sign */
   gain: Gain;
   absolute: boolean;
+  /** rulers along the panes */
+  ruled: boolean;
   /** the original is shown for as long as a key is held */
   holding: boolean;
   /** the picture is shown without Finish for as long as a key is held */
@@ -86,6 +88,7 @@ export const useLooking = benchStore<Looking>(
     pace: 0,
     gain: 4,
     absolute: false,
+    ruled: false,
     holding: false,
     unfinished: false,
   },

@@ -1,10 +1,11 @@
 import type { ComponentType, RefObject } from 'react';
+import type { Rect } from '@/core/frame/framing';
 import type { Size } from '@/core/raster/region';
 import type { Resolved } from '@/core/recipe/resolve';
 import type { PaneOriginal } from '../../preview-original';
 import type { WorkBench } from '../../use-work';
 import type { Compared } from './compared/use-compared';
-import type { Mode } from './mode';
+import type { Looking, Mode } from './mode';
 
 /** What every way of looking is given. */
 export interface SceneProps {
@@ -35,6 +36,10 @@ export interface ModeView {
   Options?: ComponentType;
   /** whether the scene is moved and zoomed with the viewport */
   moves: boolean;
+  /** in which part of its pane the result shows, in shares of it; null where it doesn't. All of it unless it is said */
+  shows?(
+    looking: Pick<Looking, 'divider' | 'level' | 'window' | 'inside' | 'blinked'>,
+  ): Rect | null;
   /** whether findings and tools lie over its result */
   overlaid: boolean;
   /** what the bar says in place of zooms and what is compared */

@@ -4,11 +4,13 @@ import { MM_PER_INCH } from '@/core/measure/units';
 import type { Size } from '@/core/raster/region';
 import type { Recipe } from '@/core/recipe/recipe';
 import { useOpen } from '../../ticket/open';
-import { useViewport } from '../viewport';
+import { panesOf, pointedAt } from '../pointed';
 
 interface Props {
   frame: RefObject<HTMLElement | null>;
   recipe: Recipe;
+  /** where the sheet is cut, in pixels of the result */
+  trim: { x: number; y: number };
   /** device pixels of a pane, and of it to one of the result */
   view: Size;
   scale: number;
@@ -16,7 +18,7 @@ interface Props {
 
 /** What lies under the pointer: where on the print, and what every pane shows there. */
 interface Under {
-  /** pixel of the result, and millimetres from the sheet's upper left corner */
+  /** pixel of the result, and millimetres from the upper left corner of what is cut */
   x: number;
   y: number;
   mm: [number, number];
@@ -29,7 +31,7 @@ export function Readout(props: Props) {
   return comparing ? <Following {...props} /> : null;
 }
 
-function Following({ frame, recipe, view, scale }: Props) {
+function Following({ frame, recipe, trim, view, scale }: Props) {
   const [under, setUnder] = useState<Under | null>(null);
   useEffect(() => {
     const element = frame.current;
@@ -45,23 +47,11 @@ function Following({ frame, recipe, view, scale }: Props) {
       setUnder(null);
     };
     const underPointer = (stage: HTMLElement, event: PointerEvent): Under | null => {
-      const canvases = [...stage.querySelectorAll<HTMLCanvasElement>('.pane canvas[data-wanted]')];
-      const within = (canvas: HTMLCanvasElement) => {
-        const { left, top, right, bottom } = canvas.getBoundingClientRect();
-        const { clientX: x, clientY: y } = event;
-        return x >= left && x < right && y >= top && y < bottom;
-      };
-      const pointed = canvases.find(within);
+      const pointed = pointedAt(stage, event, recipe.target, { view, scale });
       if (!pointed) return null;
-      const box = pointed.getBoundingClientRect();
-      const ratio = devicePixelRatio || 1;
-      const [u, v] = [(event.clientX - box.left) * ratio, (event.clientY - box.top) * ratio];
-      const { centre } = useViewport.getState();
-      const { width, height, ppi } = recipe.target;
-      const x = Math.floor(centre.x * width + (u - view.width / 2) / scale);
-      const y = Math.floor(centre.y * height + (v - view.height / 2) / scale);
-      if (x < 0 || y < 0 || x >= width || y >= height) return null;
-      const panes = canvases.flatMap((canvas): Under['panes'] => {
+      const { u, v, x, y } = pointed;
+      const { ppi } = recipe.target;
+      const panes = panesOf(stage).flatMap((canvas): Under['panes'] => {
         const name = canvas.getAttribute('aria-label')!;
         const pixel = canvas.getContext('2d')?.getImageData(Math.floor(u), Math.floor(v), 1, 1);
         // A difference is no colour of a picture, and beside a picture there is none.
@@ -70,7 +60,7 @@ function Following({ frame, recipe, view, scale }: Props) {
         return [{ name, colour: [r!, g!, b!] }];
       });
       const mm = (at: number) => (at / ppi) * MM_PER_INCH;
-      return { x, y, mm: [mm(x), mm(y)], panes };
+      return { x, y, mm: [mm(x - trim.x), mm(y - trim.y)], panes };
     };
     element.addEventListener('pointermove', follow);
     element.addEventListener('pointerleave', leave);
@@ -79,7 +69,7 @@ function Following({ frame, recipe, view, scale }: Props) {
       element.removeEventListener('pointermove', follow);
       element.removeEventListener('pointerleave', leave);
     };
-  }, [frame, recipe, view, scale]);
+  }, [frame, recipe, trim, view, scale]);
 
   if (!under) return null;
   return (

@@ -4,11 +4,14 @@ import { canonicalJson } from '@/core/recipe/canonical';
 import type { Recipe } from '@/core/recipe/recipe';
 import { ask, PRIORITY } from '@/preview/client';
 import type { PaneOriginal } from '../../preview-original';
+import type { WorkBench } from '../../use-work';
+import { SeenMap } from '../sweep/SeenMap';
 import { resultLayer } from './layers';
 import { usePicked } from '../../../parts/use-picked';
 import { look, useViewport } from '../viewport';
 
 interface Props {
+  bench: WorkBench;
   original: PaneOriginal;
   recipe: Recipe;
   /** device pixels to one of the result */
@@ -28,7 +31,7 @@ export function PaperMap(props: Props) {
   return <Map {...props} />;
 }
 
-function Map({ original, recipe, scale, view }: Props) {
+function Map({ bench, original, recipe, scale, view }: Props) {
   const { centre } = usePicked(useViewport, 'centre');
   const canvas = useRef<HTMLCanvasElement>(null);
   const layer = useMemo(() => {
@@ -76,6 +79,7 @@ function Map({ original, recipe, scale, view }: Props) {
       }}
     >
       <canvas ref={canvas} width={width} height={height} />
+      <SeenMap bench={bench} />
       <i
         style={{
           left: percent(centre.x - share.x / 2),

@@ -39,7 +39,14 @@ describe('zooms', () => {
   it('mean device pixels to one pixel of the result, or of the original', () => {
     expect(resultScale({ of: 'result', scale: 2 }, recipe, factor, view)).toBe(2);
     expect(resultScale({ of: 'original', scale: 4 }, recipe, factor, view)).toBeCloseTo(0.381, 3);
+    // 160 ppi on a screen of 5 pixels a millimetre; from 2 m it looks as large as a third of it from 60 cm.
+    const sized = { perMm: 5, sitting: 0.6, distance: 2 };
+    const own = resultScale({ of: 'size' }, recipe, factor, view, sized);
+    expect(own).toBeCloseTo((5 * 25.4) / recipe.target.ppi, 9);
+    const afar = resultScale({ of: 'distance' }, recipe, factor, view, sized);
+    expect(afar / own).toBeCloseTo(0.3, 9);
     const fit = resultScale({ of: 'fit' }, recipe, factor, view);
+    expect(resultScale({ of: 'size' }, recipe, factor, view)).toBe(fit);
     expect(fit * 7559).toBeLessThanOrEqual(view.width);
     expect(fit * 5039).toBeLessThanOrEqual(view.height);
     expect(fit * 7559).toBeGreaterThan(view.width - 40);

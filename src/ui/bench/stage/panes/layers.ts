@@ -1,4 +1,5 @@
 import { clip, type Region, type Size } from '@/core/raster/region';
+import { MM_PER_INCH } from '@/core/measure/units';
 import { LEVELS } from '@/core/raster/tiles';
 import type { Rect } from '@/core/frame/framing';
 import type { Recipe } from '@/core/recipe/recipe';
@@ -42,9 +43,29 @@ const readBy = (original: PaneOriginal, recipe: Recipe, level = 0): PreviewOrigi
   drawn: recipe.original.drawn,
 });
 
-/** Device pixels to one result pixel under a zoom. */
-export function resultScale(zoom: Zoom, recipe: Recipe, factor: number, view: Size): number {
-  const { width, height } = recipe.target;
+/** How large a print shows on the screen, once that is measured. */
+export interface Sized {
+  /** device pixels to a millimetre of the screen */
+  perMm: number;
+  /** metres from the eye to the screen, and to the print */
+  sitting: number;
+  distance: number;
+}
+
+/** Device pixels to one result pixel under a zoom. @param sized null where the screen isn't measured: all is shown */
+export function resultScale(
+  zoom: Zoom,
+  recipe: Recipe,
+  factor: number,
+  view: Size,
+  sized: Sized | null = null,
+): number {
+  const { width, height, ppi } = recipe.target;
+  if (sized && (zoom.of === 'size' || zoom.of === 'distance')) {
+    const own = (sized.perMm * MM_PER_INCH) / ppi;
+    // What is seen under the same angle looks as large.
+    return zoom.of === 'size' ? own : (own * sized.sitting) / sized.distance;
+  }
   if (zoom.of === 'result') return zoom.scale;
   if (zoom.of === 'original') return zoom.scale / factor;
   const margin = 32;

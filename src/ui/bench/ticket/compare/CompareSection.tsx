@@ -5,22 +5,45 @@ import type { WorkBench } from '../../use-work';
 import { useLooking } from '../../stage/modes/mode';
 import { Section } from '../Section';
 import { usePicked } from '../../../parts/use-picked';
-import { useViewport } from '../../stage/viewport';
+import { useViewport, type Zoom } from '../../stage/viewport';
+import { Button } from 'react-bootstrap';
+import { seenPercent, sweeping, useSwept } from '../../stage/sweep/use-sweep';
 import { EvidenceTable } from './EvidenceTable';
+
+const zoomWords = (zoom: Zoom): string => {
+  if ('scale' in zoom) return `${zoom.scale}:1${zoom.of === 'original' ? ' orig.' : ''}`;
+  return zoom.of === 'fit' ? 'fit' : zoom.of === 'size' ? 'true size' : 'from afar';
+};
+
+/** Part by part at 1:1, in reading order, and how far that came. */
+function Sweep({ bench }: { bench: WorkBench }) {
+  const swept = useSwept(bench);
+  if (!swept) return null;
+  return (
+    <div className="sweep">
+      <Button
+        variant="outline-primary"
+        size="sm"
+        onClick={() => sweeping.run()}
+        title="The next part that was not seen at 1:1 (S)"
+      >
+        Sweep
+      </Button>
+      <span className="soft">
+        <span className="figure">{seenPercent(swept)} %</span> of {bench.trial.name} seen at 1:1
+      </span>
+    </div>
+  );
+}
 
 /** Comparing: what the result gained and what it cost, beside the original and the other trials. */
 export function CompareSection({ bench }: { bench: WorkBench }) {
   const { zoom } = usePicked(useViewport, 'zoom');
   const comparing = useLooking((looking) => looking.comparing);
   const { resolved, work } = bench;
-  const zoomWords =
-    zoom.of === 'fit' ? 'fit' : `${zoom.scale}:1${zoom.of === 'original' ? ' orig.' : ''}`;
   return (
-    <Section name="compare" title="Compare" line={`${comparing} · ${zoomWords}`}>
-      <p className="soft mb-0">
-        All panes show the same place on paper. Hold <kbd>O</kbd> to see what is compared alone,{' '}
-        <kbd>V</kbd> blinks, <kbd>W</kbd> is the next way to look.
-      </p>
+    <Section name="compare" title="Compare" line={`${comparing} · ${zoomWords(zoom)}`}>
+      <Sweep bench={bench} />
       <EvidenceTable bench={bench} />
       {resolved.ok && (
         <dl className="facts">

@@ -1,56 +1,10 @@
 import { useMemo } from 'react';
-import type { Evidence, SeenFigures } from '@/core/evidence/evidence';
+import { bestOf, EVIDENCE_ROWS, figureWords, type EvidenceRow } from '@/core/evidence/rows';
 import { differenceWords } from '@/core/evidence/words';
-import { formatMegapixels, formatNumber } from '@/core/measure/format';
+import { formatMegapixels } from '@/core/measure/format';
 import { useChosen } from '../../trial-store';
 import type { WorkBench } from '../../use-work';
 import { useEvidence } from './use-evidence';
-
-/** A row: what it is called, which way is good, and its figure of a result and of the original, if that has one. */
-interface Row {
-  title: string;
-  good: string;
-  unit: string;
-  digits: number;
-  of(found: Evidence): number | null;
-  ofOriginal?(found: SeenFigures): number | null;
-  /** whether more of it is better */
-  more?: true;
-}
-
-const ROWS: readonly Row[] = [
-  {
-    ...{ title: 'Reduced back', good: 'more is truer', unit: 'dB', digits: 1, more: true },
-    of: ({ psnrReduced }) => psnrReduced,
-  },
-  {
-    ...{ title: '… alike', good: 'more is truer', unit: '', digits: 3, more: true },
-    of: ({ ssimReduced }) => ssimReduced,
-  },
-  {
-    ...{ title: 'Colour shift', good: 'less is truer', unit: 'levels', digits: 1 },
-    of: ({ colourShift }) => colourShift,
-  },
-  {
-    ...{ title: 'Blocks', good: 'less is cleaner', unit: 'of 100', digits: 0 },
-    of: ({ blocking }) => blocking,
-    ofOriginal: ({ blocking }) => blocking,
-  },
-  {
-    ...{ title: 'Noise', good: 'less is smoother', unit: 'levels', digits: 1 },
-    of: ({ noise }) => noise,
-    ofOriginal: ({ noise }) => noise,
-  },
-  {
-    ...{ title: 'Edges rise in', good: 'less is crisper', unit: 'px', digits: 1 },
-    of: ({ edgeRisePx }) => edgeRisePx,
-    ofOriginal: ({ edgeRisePx }) => edgeRisePx,
-  },
-  {
-    ...{ title: 'Overshoot', good: 'less is calmer', unit: '%', digits: 1 },
-    of: ({ overshootPercent }) => overshootPercent,
-  },
-];
 
 /** Most trials that are measured beside the one on the bench. */
 const OTHERS = 2;
@@ -83,7 +37,12 @@ export function EvidenceTable({ bench }: { bench: WorkBench }) {
           <caption>Measured on a sample of places; bold: the better one.</caption>
           <thead>
             <tr>
-              <th />
+              <th scope="col">
+                <span className="visually-hidden">Figure</span>
+              </th>
+              <th scope="col" className="good">
+                better
+              </th>
               <th scope="col">Original</th>
               {evidence.map(({ trial: { id, name } }) => (
                 <th scope="col" key={id}>
@@ -93,19 +52,21 @@ export function EvidenceTable({ bench }: { bench: WorkBench }) {
             </tr>
           </thead>
           <tbody>
-            {ROWS.map((row) => {
+            {EVIDENCE_ROWS.map((row) => {
               const figures = evidence.map(({ found }) => found && row.of(found));
-              const best = bestOf(figures, row);
+              const best = bestOf(row, figures);
               return (
                 <tr key={row.title}>
                   <th scope="row">
                     {row.title} <small>{row.unit}</small>
-                    <small className="good">{row.good}</small>
                   </th>
-                  <td>{row.ofOriginal ? shown(original && row.ofOriginal(original), row) : '–'}</td>
+                  <td className="good" title={`${row.good} is ${row.means}`}>
+                    {row.good}
+                  </td>
+                  <td>{row.ofOriginal ? shown(row, original && row.ofOriginal(original)) : '–'}</td>
                   {figures.map((figure, i) => (
                     <td key={evidence[i]!.trial.id} className={i === best ? 'best' : undefined}>
-                      {evidence[i]!.trouble ? '–' : shown(figure, row, evidence[i]!.found === null)}
+                      {evidence[i]!.trouble ? '–' : shown(row, figure, evidence[i]!.found === null)}
                     </td>
                   ))}
                 </tr>
@@ -113,6 +74,7 @@ export function EvidenceTable({ bench }: { bench: WorkBench }) {
             })}
             <tr>
               <th scope="row">Megapixels</th>
+              <td />
               <td>
                 {formatMegapixels((bench.original.size.width * bench.original.size.height) / 1e6)}
               </td>
@@ -137,14 +99,5 @@ export function EvidenceTable({ bench }: { bench: WorkBench }) {
   );
 }
 
-const shown = (value: number | null, { digits }: Row, waiting = value === null): string =>
-  value !== null ? formatNumber(value, digits) : waiting ? '…' : '–';
-
-/** Which figure is the better one, told only between several and where they differ as they are shown. */
-function bestOf(figures: readonly (number | null)[], { more, digits }: Row): number | null {
-  const known = figures.filter((figure) => figure !== null);
-  if (known.length < 2) return null;
-  const best = more ? Math.max(...known) : Math.min(...known);
-  const alike = known.filter((figure) => figure.toFixed(digits) === best.toFixed(digits));
-  return alike.length > 1 ? null : figures.indexOf(best);
-}
+const shown = (row: EvidenceRow, value: number | null, waiting = value === null): string =>
+  value === null && waiting ? '…' : figureWords(row, value);

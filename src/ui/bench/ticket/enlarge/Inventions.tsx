@@ -6,7 +6,7 @@ import type { WorkBench } from '../../use-work';
 import { useOverlay } from '../../stage/overlays/overlay';
 import { useInventions, useInventionSearch } from '../../stage/overlays/use-inventions';
 import { usePicked } from '../../../parts/use-picked';
-import { look } from '../../stage/viewport';
+import { lookAtOriginal } from '../../stage/viewport';
 
 /** Where a network says more than the file: shown over the picture, its worst places to look at. */
 export function Inventions({ bench }: { bench: WorkBench }) {
@@ -16,7 +16,7 @@ export function Inventions({ bench }: { bench: WorkBench }) {
   const places = shown ? inventions?.found?.worst : undefined;
   useEffect(() => {
     const place = places?.[wrapped(stop, places.length)];
-    if (stop !== null && place) look({ lookAt: { x: place.x, y: place.y } });
+    if (stop !== null && place) lookAtOriginal(place.x, place.y);
   }, [stop, places]);
   useEffect(() => () => useOverlay.setState({ stop: null }), [places]);
   const found = inventions?.found;
@@ -59,7 +59,7 @@ export function Inventions({ bench }: { bench: WorkBench }) {
                 aria-current={stop !== null && wrapped(stop, found.worst.length) === i}
                 onClick={() => {
                   useOverlay.setState({ stop: i });
-                  look({ lookAt: { x, y } });
+                  lookAtOriginal(x, y);
                 }}
               >
                 {i + 1} <span className="figure">±{formatNumber(levels, 0)}</span>

@@ -13,7 +13,7 @@ import { ofStepAt } from '../../use-work';
 import { spottingOf, takeTool, useTool } from '../../stage/tools/tool';
 import type { SpecialProps } from './special-props';
 import { usePicked } from '../../../parts/use-picked';
-import { look } from '../../stage/viewport';
+import { lookAtOriginal } from '../../stage/viewport';
 
 const WAYS = [
   { value: 'off', label: 'Look' },
@@ -161,7 +161,7 @@ function Spots({ bench, step, index }: SpotsProps) {
               <button
                 type="button"
                 className="text-button"
-                onClick={() => look({ lookAt: { x: spot.points[0]![0], y: spot.points[0]![1] } })}
+                onClick={() => lookAtOriginal(...spot.points[0]!)}
               >
                 {i + 1}. {spot.how === 'heal' ? 'healed' : 'cloned'} at{' '}
                 {Math.round(spot.points[0]![0])}, {Math.round(spot.points[0]![1])}

@@ -62,6 +62,7 @@ export const blink: ModeView = {
   Scene: Blink,
   Options,
   pane: wholeView,
+  shows: ({ blinked }) => (blinked ? null : { x: 0, y: 0, width: 1, height: 1 }),
   moves: true,
   overlaid: false,
 };

@@ -1,5 +1,6 @@
 import { useChosen } from '../../../trial-store';
 import type { WorkBench } from '../../../use-work';
+import { inkBeside, RESULT_INK, type Ink } from './inks';
 import { keyOf, subjectsBeside } from './subject';
 import type { Compared } from './use-compared';
 
@@ -17,15 +18,20 @@ interface Props {
 export function PaneCaption({ bench, compared, of, at, before }: Props) {
   const side = of === 'result' ? compared.after : compared.beside[of]!;
   const { name, made, figure } = side.caption;
+  const ink = of === 'result' ? RESULT_INK : inkBeside(compared.subjects[of]!, of);
   return (
     <div className={`caption ${at}`}>
       {before}
+      <i className="ink" style={{ borderTop: line(ink) }} aria-hidden />
       {of === 'result' ? <b>{name}</b> : <Choice {...{ bench, compared }} pane={of} />}
       {made}
       <span className="figure-sm">{figure}</span>
     </div>
   );
 }
+
+const line = ({ colour, dash }: Ink): string =>
+  `3px ${dash.length > 0 ? 'dashed' : 'solid'} ${colour}`;
 
 interface ChoiceProps extends Pick<Props, 'bench' | 'compared'> {
   pane: number;

@@ -2,6 +2,8 @@ import type { Size } from '@/core/raster/region';
 import type { Resolved } from '@/core/recipe/resolve';
 import { usePicked } from '../../../../parts/use-picked';
 import { Pane } from '../../panes/Pane';
+import { ProbeOverlay } from '../../probe/ProbeOverlay';
+import { Rulers } from '../../panes/Rulers';
 import { TrimLine } from '../../panes/TrimLine';
 import { useViewport } from '../../viewport';
 import type { Side } from './use-compared';
@@ -16,12 +18,20 @@ interface Props {
 }
 
 /** One side of what is compared, with the trim of its paper. */
-export function SidePane({ side: { layer, name }, resolved, view, onTrouble, onBusy }: Props) {
+export function SidePane({
+  side: { layer, name, result },
+  resolved,
+  view,
+  onTrouble,
+  onBusy,
+}: Props) {
   const { centre } = usePicked(useViewport, 'centre');
   return (
     <>
       <Pane {...{ layer, centre, view, name, onTrouble }} onBusy={onBusy ?? ignore} />
       <TrimLine plan={resolved.plan} layer={layer} view={view} centre={centre} />
+      <Rulers plan={resolved.plan} ppi={resolved.recipe.target.ppi} {...{ layer, view, centre }} />
+      <ProbeOverlay {...{ layer, view, centre }} reached={result} />
     </>
   );
 }

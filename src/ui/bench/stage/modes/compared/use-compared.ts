@@ -1,6 +1,8 @@
 import { useMemo } from 'react';
 import type { Size } from '@/core/raster/region';
 import { formatPpi } from '@/core/measure/format';
+import { blurredBy } from '@/core/recipe/finish';
+import { eyeBlur, inPixels } from '@/core/steps/paper/surfaces';
 import { factorOf, leastPpi } from '@/core/measure/plan';
 import type { Recipe } from '@/core/recipe/recipe';
 import type { Resolved } from '@/core/recipe/resolve';
@@ -23,6 +25,10 @@ export interface Side {
   /** of what: the name of its pane */
   name: string;
   layer: Layer;
+  /** the same at its own pixels, however small it shows */
+  own: Layer;
+  /** whether it is the result, rather than what stands beside it */
+  result: boolean;
   caption: { name: string; made: string; figure: string };
 }
 
@@ -42,6 +48,8 @@ export interface Looked {
   /** device pixels to one of the result */
   scale: number;
   onOriginal: boolean;
+  /** metres from which it is looked at, where it shows as it looks from there */
+  afar: number | null;
   /** whether the result is worked on, so that nothing is compared */
   alone: boolean;
   /** panes beside the result */
@@ -60,7 +68,7 @@ export function useCompared(
   bench: WorkBench,
   original: PaneOriginal,
   pane: Size,
-  { scale, onOriginal, alone, others: count }: Looked,
+  { scale, onOriginal, afar, alone, others: count }: Looked,
 ): Compared | null {
   const { resolved, trial, job } = bench;
   const { vector } = bench.original;
@@ -73,18 +81,29 @@ export function useCompared(
   return useMemo(() => {
     if (!resolved.ok || pane.width < 2) return null;
     const { recipe, plan } = resolved;
-    const alike = finish?.alike ?? ((one: Recipe) => one);
+    const alike = (one: Recipe) => {
+      const seen = finish ? finish.alike(one) : one;
+      // What the eye can't resolve from there is taken away from all that is compared.
+      return afar === null ? seen : blurredBy(seen, inPixels(eyeBlur(afar), one.target.ppi));
+    };
+    const shownResult = finish ? finish.recipe : recipe;
+    const result =
+      afar === null
+        ? shownResult
+        : blurredBy(shownResult, inPixels(eyeBlur(afar), recipe.target.ppi));
     const layer = onOriginal ? originalLayer : resultLayer;
     const on = onOriginal ? scale * factorOf(plan) : scale;
-    const treated = layer(original, finish?.recipe ?? recipe, on, true);
+    const whole = (at: number) => Math.max(1, at);
+    const treated = layer(original, result, on, true);
     const after: Side = {
-      name: trial.name,
-      layer: treated,
+      ...{ name: trial.name, layer: treated, result: true },
+      own: layer(original, result, whole(on), true),
       caption: {
         name: trial.name,
         made:
           finish?.made ??
           (treated.caption ||
+            (afar !== null && `as seen from ${afar} m`) ||
             (vector ? 'drawn fresh' : trial.pixels === 'kept' ? 'its own pixels' : madeBy(trial))),
         figure: onOriginal ? `${width} × ${height}` : sizeWords(resolved),
       },
@@ -92,8 +111,8 @@ export function useCompared(
     const untreated = (): Side => {
       const shown = layer(original, recipe, on, false, alike);
       return {
-        name: 'The original',
-        layer: shown,
+        ...{ name: 'The original', layer: shown, result: false },
+        own: layer(original, recipe, whole(on), false, alike),
         caption: {
           name: 'Original',
           made: vector ? 'as drawn' : shown.caption,
@@ -107,8 +126,8 @@ export function useCompared(
       const its = on * (recipe.target.width / shown.target.width);
       const compared = layer(original, shown, its, true);
       return {
-        name: other.name,
-        layer: compared,
+        ...{ name: other.name, layer: compared, result: false },
+        own: layer(original, shown, whole(its), true),
         caption: {
           name: other.name,
           made: onOriginal ? compared.caption : other.made,
@@ -139,6 +158,7 @@ export function useCompared(
     scale,
     removing,
     removed,
+    afar,
     finish,
     trial,
     vector,

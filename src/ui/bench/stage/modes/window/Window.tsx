@@ -136,6 +136,7 @@ export const windowed: ModeView = {
   Scene: Window,
   Options,
   pane: wholeView,
+  shows: ({ window: place, inside }) => (inside === 'result' ? place : null),
   moves: true,
   overlaid: false,
 };

@@ -55,6 +55,10 @@ export const wipe: ModeView = {
   Scene: Wipe,
   Options,
   pane: wholeView,
+  shows: ({ divider, level }) =>
+    level
+      ? { x: 0, y: divider, width: 1, height: 1 - divider }
+      : { x: divider, y: 0, width: 1 - divider, height: 1 },
   moves: true,
   overlaid: true,
 };

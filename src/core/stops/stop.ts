@@ -1,0 +1,34 @@
+import { z } from 'zod';
+
+/** What makes a place worth a look. */
+export const StopKind = z.enum(['blocks', 'lettering', 'edges', 'texture', 'gradient', 'shadow']);
+export type StopKind = z.infer<typeof StopKind>;
+
+/** A place of an original that is worth a look. */
+export interface Stop {
+  kind: StopKind;
+  /** pixel of the original */
+  x: number;
+  y: number;
+  /** what was measured there, in the kind's unit */
+  figure: number;
+}
+
+/** What a kind of stop is called, and what its figure says. */
+export const STOP_WORDS: Record<StopKind, { title: string; figure(value: number): string }> = {
+  blocks: {
+    title: 'blocks',
+    figure: (value) => `steps of ${value.toFixed(1)} levels at an 8 px grid`,
+  },
+  lettering: {
+    title: 'lettering',
+    figure: (value) => `two tones, ${value.toFixed(0)} levels apart`,
+  },
+  edges: { title: 'edges', figure: (value) => `${value.toFixed(0)} levels from pixel to pixel` },
+  texture: { title: 'texture', figure: (value) => `fine detail of ${value.toFixed(1)} levels` },
+  gradient: {
+    title: 'gradient',
+    figure: (value) => `climbs ${value.toFixed(1)} levels over 64 px`,
+  },
+  shadow: { title: 'shadow', figure: (value) => `${value.toFixed(0)} levels of 255` },
+};
