@@ -10,6 +10,7 @@ import { NeedsTurn, type Decoded, type DecodeTask } from './decoded';
 import { halve, type HalveTask } from './halve';
 import type { Drawing } from './shapes/drawing';
 import { drawBand, drawCell } from './shapes/drawn';
+import { unpack, type UnpackTask } from './unpack';
 
 /** What processes do with files that came from outside. */
 export type PictureTask =
@@ -17,6 +18,7 @@ export type PictureTask =
   | { do: 'draw cell'; drawing: Drawing; cell: Region }
   | { do: 'draw band'; drawing: Drawing; raw: string; band: Region }
   | { do: 'halve'; task: HalveTask }
+  | { do: 'unpack'; task: UnpackTask }
   | { do: 'screen table'; profile: Uint8Array };
 
 /** A result, or trouble in words: an error's class doesn't survive the way between processes. */
@@ -36,6 +38,9 @@ async function valueOf(task: PictureTask, limits: Limits): Promise<Decoded | Uin
       return null;
     case 'halve':
       await halve(task.task);
+      return null;
+    case 'unpack':
+      await unpack(task.task);
       return null;
     case 'screen table':
       return screenTable(task.profile);

@@ -9,6 +9,7 @@ import { formatOf } from './format';
 import type { HalveTask } from './halve';
 import { readHeader } from './header';
 import type { Answer, PictureTask } from './picture-process';
+import type { UnpackTask } from './unpack';
 import { bandsOf, layOutDrawing, type Drawing } from './shapes/drawing';
 
 // Next loads route handlers in separate bundles; they share the processes through this one.
@@ -74,6 +75,10 @@ export async function decodePicture(task: DecodeTask): Promise<Decoded> {
 /** `halve` in a process of its own. */
 export const halvePicture = (task: HalveTask): Promise<void> =>
   answer<void>({ do: 'halve', task }, 'pixels', 'The picture');
+
+/** `unpack` in a process of its own. */
+export const unpackPicture = (task: UnpackTask): Promise<void> =>
+  answer<void>({ do: 'unpack', task }, 'pixels', 'The file');
 
 /** `screenTable` in a process of its own. */
 export const screenTableOf = (profile: Uint8Array): Promise<Uint8Array | null> =>

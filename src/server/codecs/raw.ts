@@ -76,12 +76,29 @@ export async function openRaw(path: string): Promise<RawFile> {
     throw new Error(`not decoded pixels: ${path}`);
   }
   const depth: Depth = form === UCHAR ? 8 : 16;
+  return samplesOf(handle, { size, channels, depth, start: HEADER });
+}
+
+/** Where rows of interleaved samples lie in a file, one after the other, and what they are. */
+export interface SampleRows {
+  size: Size;
+  channels: number;
+  depth: Depth;
+  /** byte offset of the first row */
+  start: number;
+}
+
+/** Opens a file of plain samples, such as an uncompressed TIFF. */
+export const openSamples = async (path: string, rows: SampleRows): Promise<RawFile> =>
+  samplesOf(await open(path, 'r'), rows);
+
+function samplesOf(handle: FileHandle, { size, channels, depth, start }: SampleRows): RawFile {
   const pixelBytes = (channels * depth) / 8;
 
   const samples = async (region: Region): Promise<Buffer> => {
     const line = region.width * pixelBytes;
     const whole = size.width * pixelBytes;
-    const at = HEADER + region.y * whole;
+    const at = start + region.y * whole;
     // Whole rows in one go, unless most of them would be read for nothing.
     if (region.width * 4 >= size.width) {
       const rows = Buffer.allocUnsafe(whole * region.height);

@@ -8,6 +8,8 @@ export interface NamedFiles {
   masks: Set<string>;
   /** paths below the data folder of files that tasks made and that are still to be there */
   artifacts: Set<string>;
+  /** digests of those files */
+  results: Set<string>;
   /** numbers of tasks that are not over */
   open: Set<string>;
 }
@@ -42,7 +44,9 @@ export async function namedFiles(db: Knex): Promise<NamedFiles> {
     }
   }
   const originals: { digest: string }[] = await db('originals').select('digest');
-  const artifacts: { path: string }[] = await db('artifacts').whereNull('gone_at').select('path');
+  const artifacts: { path: string; digest: string | null }[] = await db('artifacts')
+    .whereNull('gone_at')
+    .select('path', 'digest');
   const open: { id: string }[] = await db('tasks')
     .whereIn('state', ['queued', 'running'])
     .select('id');
@@ -50,6 +54,7 @@ export async function namedFiles(db: Knex): Promise<NamedFiles> {
     open: new Set(open.map(({ id }) => id)),
     originals: new Set(originals.map(({ digest }) => digest)),
     masks,
+    results: new Set(artifacts.flatMap(({ digest }) => (digest ? [digest] : []))),
     artifacts: new Set(artifacts.map(({ path }) => path)),
   };
 }

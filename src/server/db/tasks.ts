@@ -126,6 +126,15 @@ export async function artifactPath(db: Knex, id: string, role: string): Promise<
   return row ? row.path : null;
 }
 
+/** A task and the path of a file that it made, by that file's digest; null where none is there any more. */
+export async function taskOfDigest(
+  db: Knex,
+  digest: string,
+): Promise<{ task: Task; path: string } | null> {
+  const made = await db('artifacts').where({ digest, gone_at: null }).first('task_id', 'path');
+  return made ? { task: await readTask(db, made.task_id), path: made.path } : null;
+}
+
 /** A task that is to be queued. */
 export type NewTask = Pick<Task, 'id' | 'kind' | 'pieceId' | 'payload'> & { parent?: string };
 

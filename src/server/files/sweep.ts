@@ -78,14 +78,18 @@ export async function unnamedFiles(db: Knex): Promise<string[]> {
 }
 
 /** Whether the database names a file, by its path below the data folder. */
-function isNamed(path: string, { originals, masks, artifacts, open }: NamedFiles): boolean {
+function isNamed(
+  path: string,
+  { originals, masks, artifacts, results, open }: NamedFiles,
+): boolean {
   const [folder] = path.split(sep);
   if (isPart(path)) {
     // What a run left that waits is what it goes on from.
     return folder === 'results' && open.has(basename(path).split('.part')[0]!);
   }
   const digest = basename(path).slice(0, 64);
-  if (folder === 'originals' || folder === 'decoded' || folder === 'thumbnails') {
+  if (folder === 'decoded') return originals.has(digest) || results.has(digest);
+  if (folder === 'originals' || folder === 'thumbnails') {
     return originals.has(digest);
   }
   return folder === 'masks' ? masks.has(digest) : folder === 'results' && artifacts.has(path);

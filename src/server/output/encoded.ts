@@ -2,11 +2,11 @@ import { rm } from 'node:fs/promises';
 import sharp, { type Sharp } from 'sharp';
 import type { Format } from '@/core/output/formats';
 import { complaints, readDescription } from './described';
-import { counted, decodedRows } from './pixels';
+import { decodedRows } from './pixels';
 import { pngRows } from './png-file';
 import { lineOf } from './samples';
 import type { ReadRow, RowSums, SampleFile, SampleForm } from './samples';
-import { beginTiff, expectedOf } from './tiff';
+import { beginTiff, expectedOf, looked } from './tiff';
 import type { ResultWriter, ShareDone, ToWrite } from './result-writer';
 
 /** What a codec adds to the writing of plain samples. */
@@ -34,7 +34,7 @@ export function encodedWriter(of: ToWrite, codec: Codec): ResultWriter {
     },
     verify: async (computed, told) => {
       const found = await readDescription(part, format);
-      const rows = counted(rowsOf(part, format, samples!, signal), samples!, told);
+      const rows = looked(of, rowsOf(part, format, samples!, signal), samples!, told);
       const wrong = await codec.complaints(rows, samples!, computed);
       return { found, complaints: [...complaints(found, expectedOf(of), format), ...wrong] };
     },

@@ -10,6 +10,8 @@ export interface ToWrite {
   /** how the files begin that it is written into before it is whole */
   part: string;
   signal?: AbortSignal | undefined;
+  /** where a small copy goes, for looking at it from afar; while it is read back */
+  small?: string;
 }
 
 /** What a finished file was found to be. */

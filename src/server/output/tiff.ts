@@ -1,9 +1,10 @@
 import { open, rm } from 'node:fs/promises';
 import { complaints, readDescription } from './described';
 import { counted, differingRows, tiffRows } from './pixels';
-import type { SampleFile } from './samples';
+import type { ReadRow, SampleFile } from './samples';
+import { shrunk } from './shrunk';
 import { layOutTiff } from './tiff-layout';
-import type { ResultWriter, ToWrite } from './result-writer';
+import type { ResultWriter, ShareDone, ToWrite } from './result-writer';
 
 /** Bytes of a TIFF's strips: as readers like them. */
 const STRIP_BYTES = 2 << 20;
@@ -39,6 +40,14 @@ export const expectedOf = ({ recipe: { target }, profile }: ToWrite) => ({
   profile,
 });
 
+/** Rows of a finished file as they are read back: what share went by is told, and a small copy made of them. */
+export const looked = (
+  { small }: ToWrite,
+  rows: AsyncIterable<ReadRow>,
+  samples: SampleFile,
+  told: ShareDone,
+): AsyncGenerator<ReadRow> => shrunk(counted(rows, samples, told), samples, small);
+
 /** A row count as a complaint, if it is one. */
 export const rowComplaint = (differing: number): string[] =>
   differing === 0 ? [] : [`${differing} rows of its pixels are not what was computed.`];
@@ -52,7 +61,7 @@ export function tiffWriter(of: ToWrite): ResultWriter {
     end: () => Promise.resolve(path),
     verify: async (computed, told) => {
       const found = await readDescription(path, 'tiff');
-      const rows = counted(tiffRows(path, samples!, of.signal), samples!, told);
+      const rows = looked(of, tiffRows(path, samples!, of.signal), samples!, told);
       const differing = await differingRows(rows, samples!, computed);
       return {
         found,

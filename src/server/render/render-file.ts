@@ -35,6 +35,8 @@ export interface RenderJob {
   out: string;
   /** what this attempt's half-written files are called; two of the same run don't share them */
   claim?: string;
+  /** where the result's small copy goes, by its digest; none is kept where that isn't said */
+  small?: (digest: string) => Promise<string>;
   /** asked last of all, before the result takes its place: false where it is another's to write */
   stillOwned?: () => Promise<boolean>;
   /** share of the work that is done, 0–1 */
@@ -63,7 +65,8 @@ export async function renderFile(job: RenderJob): Promise<Rendered> {
   const started = performance.now();
   const { recipe, profile, out, claim = 'own', signal } = job;
   const part = partOf(out, claim);
-  const writer = writerOf({ recipe, profile, part, signal });
+  const small = `${part}.small`;
+  const writer = writerOf({ recipe, profile, part, signal, small });
   const { jobs } = scheduleOf(graphOf(recipe), threadCount());
   const scratch = jobs.slice(0, -1).map((one, i) => scratchFor(one, `${part}.scratch${i}`));
   const attempt = { job, writer, jobs, scratch, drawing: `${part}.drawn` };
@@ -90,6 +93,7 @@ export async function renderFile(job: RenderJob): Promise<Rendered> {
       throw new Problem('conflict', 'This run has another owner by now, which writes its result.');
     }
     await rename(finished, out);
+    if (job.small) await rename(small, await job.small(digest));
     job.onProgress?.(1);
     return { seconds: (performance.now() - started) / 1000, resumed, found, digest };
   } catch (error) {
@@ -99,7 +103,7 @@ export async function renderFile(job: RenderJob): Promise<Rendered> {
     if (left) await journal?.written();
     else {
       await Promise.all([writer.clear(), journal?.remove()]);
-      const made = [attempt.drawing, ...scratch.map(({ path }) => path)];
+      const made = [attempt.drawing, small, ...scratch.map(({ path }) => path)];
       await Promise.all(made.map((path) => rm(path, { force: true })));
     }
   }

@@ -1,4 +1,6 @@
 import type { Run } from '@/core/shop/task';
+import { SHRUNK_LEVEL } from '../output/shrunk';
+import { halvedPath } from '../files/halved';
 import { makeFolderOf, store } from '../files/store';
 import { adoptParts } from '../files/sweep';
 import { decodedPath, inspectedPage } from '../files/take-in';
@@ -22,6 +24,7 @@ export async function doRender(
       raw: () => decodedPath(digest, name, page),
     },
     ...{ recipe, profile, out, claim, stillOwned, onProgress, signal },
+    small: async (made) => makeFolderOf(halvedPath(store.raw(made, 1), SHRUNK_LEVEL)),
   });
   const { width, height, ppi, bytes } = found;
   return {

@@ -14,6 +14,7 @@ export const comparing = {
       table.bigInteger('at').notNullable();
       table.index('piece_id');
     });
+    await knex.schema.alterTable('artifacts', (table) => table.index('digest'));
     await knex.schema.createTable('sweeps', (table) => {
       table.integer('piece_id').notNullable().references('pieces.id');
       table.string('trial').notNullable();

@@ -1,8 +1,6 @@
 import { clip } from '@/core/raster/region';
 import { LEVELS, TILE } from '@/core/raster/tiles';
-import { openRaw } from '@/server/codecs/raw';
-import { inspectedPage } from '@/server/files/take-in';
-import { reducedPath } from '@/server/files/reduced';
+import { openLookedAt } from '@/server/files/looked-at';
 import { forever, numberFrom, pageFrom, route } from '@/server/http/route';
 import { Problem } from '@/server/problem';
 
@@ -15,12 +13,11 @@ interface Params {
   y: string;
 }
 
-/** Raw samples of one tile of an original or a halved one: interleaved RGB(A), 8 or 16 bit. */
+/** Raw samples of one tile of an original, or of a finished run's file, or of either halved: interleaved RGB(A), 8 or 16 bit. */
 export const GET = route<Params>(async ({ db, params }) => {
-  const original = await inspectedPage(db, params.digest, pageFrom(params.page));
   const level = numberFrom(params.level);
   if (level > LEVELS) throw new Problem('missing', 'The picture is not kept that small.');
-  const source = await openRaw(await reducedPath(original, level));
+  const source = await openLookedAt(db, params.digest, pageFrom(params.page), level);
   try {
     const tile = {
       x: numberFrom(params.x) * TILE,

@@ -1,0 +1,177 @@
+import { access } from 'node:fs/promises';
+import type { Knex } from 'knex';
+import { formatOfName, type Format } from '@/core/output/formats';
+import type { Region, Size } from '@/core/raster/region';
+import { clip } from '@/core/raster/region';
+import { levelSize } from '@/core/raster/tiles';
+import type { Depth } from '@/core/raster/samples';
+import { Run } from '@/core/shop/task';
+import { halvePicture, unpackPicture } from '../codecs/pictures';
+import { openRaw, openSamples, type RawFile } from '../codecs/raw';
+import { withTiff } from '../codecs/tiff-tags';
+import { taskOfDigest } from '../db/tasks';
+import { SHRUNK_LEVEL } from '../output/shrunk';
+import { halvedPath } from './halved';
+import { noteUse } from './room';
+import { makeFolderOf, store } from './store';
+
+/** Pixels that can be read in parts. */
+export type Samples = Pick<RawFile, 'size' | 'samples' | 'close'>;
+
+/** The file of a finished run, for looking at. */
+export interface Finished {
+  digest: string;
+  path: string;
+  size: Size;
+  format: Format;
+  depth: Depth;
+  /** the page of the original that it was made from, whose profile it carries */
+  madeFrom: { digest: string; page: number };
+}
+
+/** @returns the finished file of a digest; null where no run made it, or it was cleared away */
+export async function findFinished(db: Knex, digest: string): Promise<Finished | null> {
+  const found = await taskOfDigest(db, digest);
+  const run = found && Run.safeParse(found.task).data;
+  if (!found || !run) return null;
+  const { recipe, fileName } = run.payload;
+  const { original, output } = recipe;
+  return {
+    digest,
+    path: store.named(found.path),
+    size: recipe.target,
+    format: formatOfName(fileName) ?? output.format,
+    depth: output.format === 'jpeg' ? 8 : output.depth,
+    madeFrom: { digest: original.digest, page: original.page },
+  };
+}
+
+/** Pixels of a finished file, halved so many times, to be read in parts. */
+export async function openFinished(file: Finished, level: number): Promise<Samples> {
+  if (level >= SHRUNK_LEVEL) return openRaw(await shrunkPath(file, level));
+  const whole = await openWhole(file);
+  return level === 0 ? whole : halvedAsRead(whole, level);
+}
+
+/** All of its pixels: in the file itself, where it is not compressed. */
+const openWhole = async (file: Finished): Promise<RawFile> =>
+  file.format === 'tiff' ? openTiff(file.path) : openRaw(await unpacked(file));
+
+/** Where the pixels of a compressed file lie, to be read in parts. */
+async function unpacked({ digest, path, depth }: Finished): Promise<string> {
+  const raw = await makeFolderOf(store.raw(digest, 1));
+  if (await isThere(raw)) await noteUse(raw);
+  else await once(raw, () => unpackPicture({ file: path, out: raw, depth }));
+  return raw;
+}
+
+/** Where its small copy lies; made now where its run left none. */
+async function shrunkPath(file: Finished, level: number): Promise<string> {
+  const { digest, depth } = file;
+  const raw = await makeFolderOf(store.raw(digest, 1));
+  const path = halvedPath(raw, level);
+  if (await isThere(path)) {
+    await noteUse(path);
+    return path;
+  }
+  const size = levelSize(file.size, level);
+  const from =
+    level > SHRUNK_LEVEL
+      ? await shrunkPath(file, SHRUNK_LEVEL)
+      : file.format === 'tiff'
+        ? file.path
+        : await unpacked(file);
+  await once(path, () => halvePicture({ raw: from, out: path, size, depth }));
+  return path;
+}
+
+/** An uncompressed TIFF of ours, whose strips lie one after the other. */
+async function openTiff(path: string): Promise<RawFile> {
+  const form = await withTiff(path, async (tags) => {
+    const number = async (tag: Parameters<typeof tags.loadValue>[0]) =>
+      Number(await tags.loadValue(tag));
+    const offsets = (await tags.loadValue('StripOffsets')) as ArrayLike<number | bigint>;
+    const bits = (await tags.loadValue('BitsPerSample')) as ArrayLike<number>;
+    return {
+      size: { width: await number('ImageWidth'), height: await number('ImageLength') },
+      channels: await number('SamplesPerPixel'),
+      depth: (Number(bits[0]) === 16 ? 16 : 8) as Depth,
+      start: Number(offsets[0]),
+    };
+  });
+  return openSamples(path, form);
+}
+
+/** The same pixels halved, each a mean of those that it stands for, as they are asked for. */
+function halvedAsRead(whole: RawFile, level: number): Samples {
+  const size = levelSize(whole.size, level);
+  return {
+    size,
+    close: () => whole.close(),
+    samples: async (region) => {
+      const covered = onWhole(region, size, whole.size);
+      return means(await whole.samples(covered), covered, region, { ...whole, small: size });
+    },
+  };
+}
+
+/** First pixel of the whole picture that a pixel of the small one stands for. */
+const first = (at: number, small: number, whole: number): number =>
+  Math.floor((at * whole) / small);
+
+function onWhole({ x, y, width, height }: Region, small: Size, whole: Size): Region {
+  const left = first(x, small.width, whole.width);
+  const top = first(y, small.height, whole.height);
+  return clip(
+    {
+      ...{ x: left, y: top },
+      width: first(x + width, small.width, whole.width) - left,
+      height: first(y + height, small.height, whole.height) - top,
+    },
+    whole,
+  );
+}
+
+function means(
+  bytes: Buffer,
+  covered: Region,
+  region: Region,
+  of: { size: Size; small: Size; channels: number; depth: Depth },
+): Buffer {
+  const { size, small, channels, depth } = of;
+  const view = (buffer: Buffer) =>
+    depth === 8 ? buffer : new Uint16Array(buffer.buffer, buffer.byteOffset, buffer.length / 2);
+  const values = view(bytes);
+  const result = Buffer.alloc((region.width * region.height * channels * depth) / 8);
+  const into = view(result);
+  for (let v = 0, i = 0; v < region.height; v++) {
+    const top = first(region.y + v, small.height, size.height) - covered.y;
+    const bottom = first(region.y + v + 1, small.height, size.height) - covered.y;
+    for (let u = 0; u < region.width; u++) {
+      const left = first(region.x + u, small.width, size.width) - covered.x;
+      const right = first(region.x + u + 1, small.width, size.width) - covered.x;
+      for (let c = 0; c < channels; c++, i++) {
+        let sum = 0;
+        for (let y = top; y < bottom; y++)
+          for (let x = left; x < right; x++) sum += values[(y * covered.width + x) * channels + c]!;
+        into[i] = Math.round(sum / ((bottom - top) * (right - left)));
+      }
+    }
+  }
+  return result;
+}
+
+const making = new Map<string, Promise<void>>();
+
+/** Makes a file once for all who ask meanwhile. */
+function once(path: string, make: () => Promise<void>): Promise<void> {
+  const under = making.get(path) ?? make().finally(() => making.delete(path));
+  making.set(path, under);
+  return under;
+}
+
+const isThere = (path: string): Promise<boolean> =>
+  access(path).then(
+    () => true,
+    () => false,
+  );
