@@ -8,16 +8,19 @@ import { EvidenceTable, type Evidence, type SeenFigures } from '@/core/evidence/
 import { inventedDetail, type Invented } from '@/core/evidence/invented';
 import { probeLine, type GridPlace, type Probed } from '@/core/evidence/probe';
 import { spectrumOf } from '@/core/evidence/spectrum';
+import { findShift, SHIFT_SIDE, type FoundShift, type Shift } from '@/core/evidence/shift';
 import { selfTest, type TestedWay, type TestRow } from '@/core/evidence/self-test';
 import { measureCleaning, type CleaningFigures } from '@/core/inspect/cleaning';
 import { histogramOf, type Histogram } from '@/core/inspect/histogram';
 import { RGB } from '@/core/raster/form';
-import type { Raster } from '@/core/raster/raster';
-import type { Region, Size } from '@/core/raster/region';
+import { emptyRaster, type Raster } from '@/core/raster/raster';
+import { whole, type Region, type Size } from '@/core/raster/region';
+import type { Source } from '@/core/raster/source';
 import { toScreen } from '@/core/raster/samples';
 import { toScreenColours } from '@/core/raster/screen';
 import type { Recipe } from '@/core/recipe/recipe';
-import { classically, upscalingOf } from '@/core/recipe/views';
+import { fileOnPaper, type PictureFile } from '@/core/recipe/file-on-paper';
+import { atScale, classically, smoothly, upscalingOf } from '@/core/recipe/views';
 import { Kept } from '@/core/render/kept';
 import { render, renderZone, type Rendering, type RenderTools } from '@/core/render/render';
 import { whereApart, type Apart, type PaperPlace } from '@/core/stops/apart';
@@ -101,6 +104,28 @@ const toolsFor = ({ next }: Going, more: RenderTools = {}): RenderTools => ({
 function looked({ original, recipe }: Looked, going: Going, more?: RenderTools): Rendering {
   const { size, read } = render(sourceOf(original), recipe, toolsFor(going, more));
   return { size, read: (region) => read(region, going.signal) };
+}
+
+/** A small picture on a square grid, whatever its own sides: the nearest of its pixels. */
+function squared(picture: Source): Source {
+  const { width, height } = picture.size;
+  return {
+    size: { width: SHIFT_SIDE, height: SHIFT_SIDE },
+    read: async () => {
+      const whole_ = await picture.read(whole(picture.size));
+      const { form } = whole_;
+      const square = emptyRaster(SHIFT_SIDE, SHIFT_SIDE, form);
+      square.planes.forEach((plane, c) => {
+        for (let y = 0, i = 0; y < SHIFT_SIDE; y++)
+          for (let x = 0; x < SHIFT_SIDE; x++, i++) {
+            const row = Math.floor(((y + 0.5) * height) / SHIFT_SIDE);
+            plane[i] =
+              whole_.planes[c]![row * width + Math.floor(((x + 0.5) * width) / SHIFT_SIDE)]!;
+          }
+      });
+      return square;
+    },
+  };
 }
 
 /** What tells that a network would have to compute first. */
@@ -355,6 +380,46 @@ export const works = {
         return true;
       },
     );
+  },
+
+  /**
+   * How far a picture file must be moved to lie on a recipe's result, in its pixels; null where nothing tells.
+   * @param factor pixels of the result to one of its original, at which the detail is that both have
+   */
+  async shift(
+    {
+      file,
+      fileOriginal,
+      factor,
+      ...on
+    }: Looked & { file: PictureFile; fileOriginal: PreviewOriginal; factor: number },
+    going: Going,
+  ): Promise<FoundShift | null> {
+    const read = ({ original, recipe }: Looked) =>
+      looked({ original, recipe: smoothly(recipe) }, going, { store: passing });
+    const scale = Math.min(1, 1 / factor);
+    const own = atScale(on.recipe, scale);
+    const { width, height } = own.target;
+    const smaller = atScale(own, Math.min(1, SHIFT_SIDE / Math.min(width, height)));
+    const laid = (paper: Recipe, moved?: Shift) =>
+      read({ original: fileOriginal, recipe: fileOnPaper(paper, file, moved) });
+    const found = await findShift(
+      {
+        small: squared(read({ ...on, recipe: smaller })),
+        own: read({ ...on, recipe: own }),
+      },
+      { small: squared(laid(smaller)) },
+      // Moved as a whole, so that its square lies on the paper.
+      (x, y) => {
+        const inside = (at: number, side: number) => Math.max(0, Math.min(at, side - SHIFT_SIDE));
+        const place = { x: inside(x, width), y: inside(y, height) };
+        const moved = laid(own, { x: place.x - x, y: place.y - y });
+        return moved.read({ ...place, width: SHIFT_SIDE, height: SHIFT_SIDE });
+      },
+      going.next,
+    );
+    const onResult = (pixels: number) => Math.round(pixels / scale);
+    return found && { x: onResult(found.x), y: onResult(found.y), spread: onResult(found.spread) };
   },
 
   /** Levels of a recipe's result along a line on its grid. */

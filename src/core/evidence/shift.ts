@@ -15,12 +15,19 @@ export interface Shift {
   y: number;
 }
 
+/** The same of two pictures as a whole. */
+export interface FoundShift extends Shift {
+  /** how far places all over the picture are off it, on the middle of them: another crop, or another size */
+  spread: number;
+}
+
 /** A place that agrees so much better than all others is where both lie on each other, in deviations. */
 const SURE = 12;
 
 /**
  * How far the second picture must be moved to lie on the first, both of the same grid: by phase correlation (Kuglin &
- * Hines 1975) of slopes, to the pixel; by no more than about a sixth of the square.
+ * Hines 1975) of slopes, to a part of a pixel; by no more than about a sixth of the
+ * square.
  * @param rasters of SIDE pixels to either side
  * @returns null where nothing tells: plain pictures, or two of different things
  * @throws RangeError where they are of another size
@@ -50,8 +57,19 @@ export function shiftBetween(one: Raster, other: Raster): Shift | null {
   const mean = sum / re.length;
   const deviation = Math.sqrt(Math.max(0, squares / re.length - mean * mean));
   if (!(re[best]! - mean > SURE * deviation)) return null;
+  const [column, row] = [best % SIDE, Math.floor(best / SIDE)];
   const signed = (at: number) => (at >= SIDE / 2 ? at - SIDE : at);
-  return { x: signed(best % SIDE), y: signed(Math.floor(best / SIDE)) };
+  const at = (x: number, y: number) => re[((y + SIDE) % SIDE) * SIDE + ((x + SIDE) % SIDE)]!;
+  return {
+    x: signed(column) + between3(at(column - 1, row), re[best]!, at(column + 1, row)),
+    y: signed(row) + between3(at(column, row - 1), re[best]!, at(column, row + 1)),
+  };
+}
+
+/** Where a parabola through three values is highest, from the middle one. */
+function between3(before: number, here: number, after: number): number {
+  const bend = before - 2 * here + after;
+  return bend < 0 ? (before - after) / (2 * bend) : 0;
 }
 
 /** The transform of a picture's slopes, which carry its place; its ends fade out. */
@@ -95,45 +113,47 @@ function transform2d(re: Float64Array, im: Float64Array): void {
 export interface Placed {
   /** all of the paper, on a square grid of SIDE pixels, however its own sides are */
   small: Source;
-  /** at the pixels of the result */
+  /** where its detail is: at the pixels of its original */
   own: Source;
 }
 
-/** Squares that are laid over each other at the result's own pixels, across and down. */
+/** Squares that are laid over each other, across and down. */
 const SQUARES = 4;
 
 /**
- * How far a picture of the same paper must be moved to lie on a result, in pixels of the result: found on both made
- * small, then to the pixel in squares all over the paper, of which the middle one counts.
- * @param read the second picture's square of SIDE pixels from a place of the result's grid on; moved, it may reach
+ * How far a picture of the same paper must be moved to lie on another one, in pixels of that one's own grid: found on
+ * both made small, then in squares all over the paper, of which the middle one counts.
+ * @param read the second picture's square of SIDE pixels from a place of the first one's own grid on; it may reach
  *   beyond the picture
  * @returns null where nothing tells
  */
 export async function findShift(
-  result: Placed,
+  one: Placed,
   other: Pick<Placed, 'small'>,
   read: (x: number, y: number) => Promise<Raster>,
   between: () => Promise<void> = async () => {},
-): Promise<Shift | null> {
+): Promise<FoundShift | null> {
   const square = { x: 0, y: 0, width: SIDE, height: SIDE };
-  const coarse = shiftBetween(await result.small.read(square), await other.small.read(square));
+  const coarse = shiftBetween(await one.small.read(square), await other.small.read(square));
   if (!coarse) return null;
-  const { width, height } = result.own.size;
+  const { width, height } = one.own.size;
   const begin = {
     x: Math.round((coarse.x * width) / SIDE),
     y: Math.round((coarse.y * height) / SIDE),
   };
-  if (Math.min(width, height) < SIDE) return begin;
+  if (Math.min(width, height) < SIDE) return { ...begin, spread: 0 };
   const found: Shift[] = [];
-  for (const { x, y } of squaresOf(result.own.size)) {
+  for (const { x, y } of squaresOf(one.own.size)) {
     await between();
-    const here = await result.own.read({ ...square, x, y });
+    const here = await one.own.read({ ...square, x, y });
     const there = await read(x - begin.x, y - begin.y);
     const finer = shiftBetween(here, there);
     if (finer) found.push({ x: begin.x + finer.x, y: begin.y + finer.y });
   }
-  if (found.length === 0) return begin;
-  return { x: middle(found.map(({ x }) => x)), y: middle(found.map(({ y }) => y)) };
+  if (found.length === 0) return { ...begin, spread: 0 };
+  const shift = { x: middle(found.map(({ x }) => x)), y: middle(found.map(({ y }) => y)) };
+  const off = found.map(({ x, y }) => Math.max(Math.abs(x - shift.x), Math.abs(y - shift.y)));
+  return { ...shift, spread: middle(off) };
 }
 
 function squaresOf({ width, height }: Size): { x: number; y: number }[] {

@@ -1,8 +1,8 @@
 'use client';
 
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import type { Comparing, Mark, NewMark } from '@/core/shop/comparing';
-import { api } from './api';
+import type { Brought, Comparing, Mark, NewMark } from '@/core/shop/comparing';
+import { api, upload } from './api';
 import { tell } from './notices';
 
 const key = (piece: number) => ['comparing', piece] as const;
@@ -47,4 +47,52 @@ export function useMarks(piece: number) {
     onError: failed,
   });
   return { add: add.mutate, note: note.mutate, remove: remove.mutate };
+}
+
+/** Takes a picture in from outside, to be compared with a picture of the shop; and puts it away. */
+export function useBring(piece: number): (file: File, then: (brought: Brought) => void) => void {
+  const client = useQueryClient();
+  const bring = useMutation({
+    mutationFn: async (file: File) => {
+      const { digest, fileName } = await upload(file, () => {});
+      return api.bring(piece, { digest, fileName });
+    },
+    onSuccess: (brought) =>
+      client.setQueryData<Comparing>(
+        key(piece),
+        (all) =>
+          all && {
+            ...all,
+            brought: [...all.brought.filter(({ id }) => id !== brought.id), brought],
+          },
+      ),
+    onError: (error) => tell(error.message, 'trouble'),
+  });
+  return (file, then) => bring.mutate(file, { onSuccess: then });
+}
+
+/** Puts a picture away that was brought; the file itself is kept for a week. */
+export function usePutAway(piece: number): (brought: Brought) => void {
+  const client = useQueryClient();
+  const again = () => client.invalidateQueries({ queryKey: key(piece) });
+  const back = useMutation({
+    mutationFn: ({ digest, fileName }: Brought) => api.bring(piece, { digest, fileName }),
+    onSuccess: again,
+    onError: (error) => tell(error.message, 'trouble'),
+  });
+  const away = useMutation({
+    mutationFn: ({ id }: Brought) => api.putAway(id),
+    onSuccess: (_, brought) => {
+      tell(`${brought.fileName} is put away.`, 'good', {
+        words: 'Put it back',
+        act: () => back.mutate(brought),
+      });
+      return again();
+    },
+    onError: (error) => {
+      tell(error.message, 'trouble');
+      return again();
+    },
+  });
+  return away.mutate;
 }

@@ -3,7 +3,8 @@ import { create } from 'zustand';
 export interface Notice {
   id: number;
   text: string;
-  tone: 'good' | 'trouble';
+  /** something was done, went wrong, or is only said */
+  tone: 'good' | 'trouble' | 'note';
   /** what can be done about it, in a word */
   action?: { words: string; act(): void };
 }

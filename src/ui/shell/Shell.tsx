@@ -55,6 +55,8 @@ function ProcessLine() {
   ) : null;
 }
 
+const TONES = { good: 'Done. ', trouble: 'Trouble. ', note: '' } as const;
+
 function NoticeList() {
   const { list, dismiss } = useNotices();
   return (
@@ -63,12 +65,12 @@ function NoticeList() {
         <Toast
           key={id}
           onClose={() => dismiss(id)}
-          autohide={tone === 'good'}
+          autohide={tone !== 'trouble'}
           delay={action ? 15_000 : 6000}
         >
           <Toast.Body className="d-flex gap-3 align-items-start">
             <span>
-              <b className={tone}>{tone === 'good' ? 'Done. ' : 'Trouble. '}</b>
+              <b className={tone}>{TONES[tone]}</b>
               {text}{' '}
               {action && (
                 <button

@@ -62,6 +62,6 @@ export function walkStops(by: -1 | 1): void {
   else
     tell(
       'There is no stop yet: they are looked for while Compare is open. M marks a place.',
-      'good',
+      'note',
     );
 }

@@ -93,7 +93,7 @@ export function useSweepOn(bench: WorkBench, { shows, pane }: Pick<Shown, 'shows
       height: at.height * down,
     });
     if (!next) {
-      tell(`All of ${bench.trial.name} was seen at 1:1.`, 'good');
+      tell(`All of ${bench.trial.name} was seen at 1:1.`, 'note');
       return;
     }
     // The result's part of the pane goes there, not the pane's middle.

@@ -6,7 +6,10 @@ import { useLooking } from '../../stage/modes/mode';
 import { Section } from '../Section';
 import { usePicked } from '../../../parts/use-picked';
 import { useViewport, type Zoom } from '../../stage/viewport';
+import { X } from 'lucide-react';
 import { Button } from 'react-bootstrap';
+import { useComparing, usePutAway } from '../../../data/comparing';
+import { IconSwitch } from '../../../parts/IconSwitch';
 import { seenPercent, sweeping, useSwept } from '../../stage/sweep/use-sweep';
 import { EvidenceTable } from './EvidenceTable';
 
@@ -14,6 +17,29 @@ const zoomWords = (zoom: Zoom): string => {
   if ('scale' in zoom) return `${zoom.scale}:1${zoom.of === 'original' ? ' orig.' : ''}`;
   return zoom.of === 'fit' ? 'fit' : zoom.of === 'size' ? 'true size' : 'from afar';
 };
+
+/** Pictures that were brought from outside to be compared with, each to be put away again. */
+function BroughtList({ bench }: { bench: WorkBench }) {
+  const { id } = bench.job.piece;
+  const brought = useComparing(id).data?.brought ?? [];
+  const putAway = usePutAway(id);
+  if (brought.length === 0) return null;
+  return (
+    <ul className="brought" aria-label="Brought from outside">
+      {brought.map((one) => (
+        <li key={one.id}>
+          <span className="text-truncate" title={one.fileName}>
+            {one.fileName}
+          </span>
+          <span className="figure soft">
+            {one.findings.width} × {one.findings.height}
+          </span>
+          <IconSwitch label={`Put ${one.fileName} away`} Icon={X} onPress={() => putAway(one)} />
+        </li>
+      ))}
+    </ul>
+  );
+}
 
 /** Part by part at 1:1, in reading order, and how far that came. */
 function Sweep({ bench }: { bench: WorkBench }) {
@@ -44,6 +70,7 @@ export function CompareSection({ bench }: { bench: WorkBench }) {
   return (
     <Section name="compare" title="Compare" line={`${comparing} · ${zoomWords(zoom)}`}>
       <Sweep bench={bench} />
+      <BroughtList bench={bench} />
       <EvidenceTable bench={bench} />
       {resolved.ok && (
         <dl className="facts">

@@ -1,7 +1,10 @@
+import { useRef } from 'react';
+import { useBring } from '../../../../data/comparing';
 import { useChosen } from '../../../trial-store';
 import type { WorkBench } from '../../../use-work';
 import { inkBeside, RESULT_INK, type Ink } from './inks';
-import { keyOf, subjectsBeside } from './subject';
+import { useFiles } from './files';
+import { keyOf, subjectsBeside, type Subject } from './subject';
 import type { Compared } from './use-compared';
 
 interface Props {
@@ -33,34 +36,57 @@ export function PaneCaption({ bench, compared, of, at, before }: Props) {
 const line = ({ colour, dash }: Ink): string =>
   `3px ${dash.length > 0 ? 'dashed' : 'solid'} ${colour}`;
 
+/** The choice that asks for a file. */
+const BRING = 'bring';
+
 interface ChoiceProps extends Pick<Props, 'bench' | 'compared'> {
   pane: number;
 }
 
-function Choice({ bench: { work, trial }, compared: { subjects }, pane }: ChoiceProps) {
-  const offered = subjectsBeside(work, trial);
+function Choice({ bench, compared: { subjects }, pane }: ChoiceProps) {
+  const { work, trial } = bench;
+  const offered = subjectsBeside(work, trial, useFiles(bench));
+  const bring = useBring(bench.job.piece.id);
+  const input = useRef<HTMLInputElement>(null);
   const choose = (key: string) => {
+    if (key === BRING) input.current?.click();
     const chosen = offered.find(({ subject }) => keyOf(subject) === key);
-    if (!chosen) return;
+    if (chosen) show(chosen.subject);
+  };
+  const show = (subject: Subject) => {
     // What the other panes show stays; those that are not seen now keep what was chosen for them.
     useChosen.setState(({ beside }) => ({
       beside: Array.from({ length: Math.max(subjects.length, beside.length) }, (_, i) =>
-        i === pane ? chosen.subject : (subjects[i] ?? beside[i]!),
+        i === pane ? subject : (subjects[i] ?? beside[i]!),
       ),
     }));
   };
   return (
-    <select
-      className="caption-choice"
-      aria-label={pane === 0 ? 'Compared with' : `Compared with, pane ${pane + 1}`}
-      value={keyOf(subjects[pane]!)}
-      onChange={(event) => choose(event.target.value)}
-    >
-      {offered.map(({ subject, name }) => (
-        <option key={keyOf(subject)} value={keyOf(subject)}>
-          {name}
-        </option>
-      ))}
-    </select>
+    <>
+      <select
+        className="caption-choice"
+        aria-label={pane === 0 ? 'Compared with' : `Compared with, pane ${pane + 1}`}
+        value={keyOf(subjects[pane]!)}
+        onChange={(event) => choose(event.target.value)}
+      >
+        {offered.map(({ subject, name }) => (
+          <option key={keyOf(subject)} value={keyOf(subject)}>
+            {name}
+          </option>
+        ))}
+        <option value={BRING}>Bring a picture …</option>
+      </select>
+      <input
+        ref={input}
+        type="file"
+        hidden
+        aria-label="A picture to compare with"
+        onChange={({ target }) => {
+          const [file] = target.files ?? [];
+          target.value = '';
+          if (file) bring(file, ({ digest }) => show({ of: 'file', digest }));
+        }}
+      />
+    </>
   );
 }

@@ -32,6 +32,14 @@ describe('what stands beside the result', () => {
     expect(shownBeside({ trials: [alone] }, alone, [], 3)).toEqual([ORIGINAL, ORIGINAL, ORIGINAL]);
   });
 
+  it('can be a file, as long as that is there', () => {
+    const file = { name: 'their attempt.jpg', file: { digest: 'f' } };
+    const named = subjectsBeside(work, a!, [file]).at(-1)!;
+    expect(named.name).toBe('their attempt.jpg');
+    expect(shownBeside(work, a!, [named.subject], 1, [file])).toEqual([named.subject]);
+    expect(shownBeside(work, a!, [named.subject], 1, [])).toEqual([ORIGINAL]);
+  });
+
   it('means nothing any more once its trial is gone, or steps stand otherwise', () => {
     expect(keys([{ of: 'trial', id: 'gone' }], 1)).toEqual(['original']);
     expect(keys([{ of: 'trial', id: 'a' }], 1)).toEqual(['original']);

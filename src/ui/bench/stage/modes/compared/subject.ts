@@ -7,13 +7,16 @@ export type Subject =
   | { of: 'original' }
   | { of: 'trial'; id: string }
   /** the trial on the bench after one of its steps, by its place among steps that stand so */
-  | { of: 'step'; step: number; among: string };
+  | { of: 'step'; step: number; among: string }
+  /** a picture file: that of a finished run, or one brought from outside */
+  | { of: 'file'; digest: string };
 
 export const ORIGINAL: Subject = { of: 'original' };
 
 /** Names a subject, for a list of them. */
 export function keyOf(subject: Subject): string {
   if (subject.of === 'trial') return `trial ${subject.id}`;
+  if (subject.of === 'file') return `file ${subject.digest}`;
   return subject.of === 'step' ? `step ${subject.step} ${subject.among}` : 'original';
 }
 
@@ -21,6 +24,7 @@ export function keyOf(subject: Subject): string {
 export function subjectsBeside(
   { trials }: Pick<Work, 'trials'>,
   { id, name: own, treatment }: Trial,
+  files: readonly { name: string; file: { digest: string } }[] = [],
 ): { subject: Subject; name: string }[] {
   const among = standing(treatment);
   return [
@@ -31,6 +35,10 @@ export function subjectsBeside(
     ...stagesOf(treatment).map(({ index, name }) => ({
       subject: { of: 'step', step: index, among } as const,
       name: `${own} ${name}`,
+    })),
+    ...files.map(({ name, file }) => ({
+      subject: { of: 'file', digest: file.digest } as const,
+      name,
     })),
   ];
 }
@@ -44,8 +52,9 @@ export function shownBeside(
   trial: Trial,
   chosen: readonly Subject[],
   panes: number,
+  files?: Parameters<typeof subjectsBeside>[2],
 ): Subject[] {
-  const all = subjectsBeside(work, trial).map(({ subject }) => subject);
+  const all = subjectsBeside(work, trial, files).map(({ subject }) => subject);
   const there = new Set(all.map(keyOf));
   const kept = chosen.slice(0, panes).map((one) => (there.has(keyOf(one)) ? one : null));
   const taken = new Set(kept.flatMap((one) => (one ? [keyOf(one)] : [])));

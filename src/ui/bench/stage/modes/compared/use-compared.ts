@@ -17,6 +17,7 @@ import { useChosen } from '../../../trial-store';
 import type { WorkBench } from '../../../use-work';
 import { useOverlay } from '../../overlays/overlay';
 import { useFinishLook } from './finish-look';
+import { recipeOfFile, shiftWords, useFiles, useShifts, type FileBeside } from './files';
 import { originalLayer, resultLayer, type Layer } from '../../panes/layers';
 import { ORIGINAL, shownBeside, type Subject } from './subject';
 
@@ -57,7 +58,13 @@ export interface Looked {
 }
 
 /** What one of those beside the result comes to; null where that is the original. */
-type Other = { subject: Subject; name: string; made: string; resolved: Resolved | null };
+type Other = {
+  subject: Subject;
+  name: string;
+  made: string;
+  resolved: Resolved | null;
+  file?: FileBeside;
+};
 
 /**
  * What is compared: the trial on the bench with the original, other trials, or itself after one of its steps; with Clean
@@ -74,7 +81,12 @@ export function useCompared(
   const { vector } = bench.original;
   const { removed } = usePicked(useOverlay, 'removed');
   const removing = onOriginal && removed !== 'off';
-  const others = useOthers(bench, removing || alone ? 0 : count);
+  const files = useFiles(bench);
+  const others = useOthers(bench, removing || alone ? 0 : count, files);
+  const shifts = useShifts(
+    bench,
+    others.flatMap(({ file }) => (file ? [file] : [])),
+  );
   const finishing = useFinishLook(bench);
   const finish = onOriginal ? null : finishing;
   const { width, height } = job.piece.findings;
@@ -120,7 +132,26 @@ export function useCompared(
         },
       };
     };
+    const sideOfFile = (beside: FileBeside): Side => {
+      const shift = shifts.get(beside.file.digest) ?? null;
+      const placed = recipeOfFile(recipe, beside, shift);
+      const shown = resultLayer(beside.pane, placed, scale, false, alike);
+      const ppi = Math.min(
+        beside.file.width / (recipe.target.width / recipe.target.ppi),
+        beside.file.height / (recipe.target.height / recipe.target.ppi),
+      );
+      return {
+        ...{ name: beside.name, layer: shown, result: false },
+        own: resultLayer(beside.pane, placed, whole(scale), false, alike),
+        caption: {
+          name: beside.name,
+          made: beside.made + shiftWords(shift),
+          figure: `${beside.file.width} × ${beside.file.height} · ${formatPpi(ppi)} ppi`,
+        },
+      };
+    };
     const sideOf = (other: Other): Side => {
+      if (other.file) return sideOfFile(other.file);
       if (!other.resolved?.ok) return untreated();
       const shown = alike(other.resolved.recipe);
       const its = on * (recipe.target.width / shown.target.width);
@@ -153,6 +184,7 @@ export function useCompared(
     original,
     resolved,
     others,
+    shifts,
     pane,
     onOriginal,
     scale,
@@ -181,20 +213,24 @@ const sizeWords = ({ recipe, plan }: Extract<Resolved, { ok: true }>): string =>
   `${recipe.target.width} × ${recipe.target.height} · ${formatPpi(plan.ppiAfter)} ppi`;
 
 /** What stands beside the result, resolved anew only when it or what it rests on changes. */
-function useOthers(bench: WorkBench, count: number): Other[] {
+function useOthers(bench: WorkBench, count: number, files: readonly FileBeside[]): Other[] {
   const { work, trial, resolve, resolved } = bench;
   const chosen = useChosen((state) => state.beside);
   return useMemo(
     () =>
       count === 0
         ? []
-        : shownBeside(work, trial, chosen, count).map((subject): Other => {
+        : shownBeside(work, trial, chosen, count, files).map((subject): Other => {
             if (subject.of === 'original') {
               return { subject, name: 'Original', made: '', resolved: null };
             }
             if (subject.of === 'trial') {
               const other = trialOf(work, subject.id);
               return { subject, name: other.name, made: madeBy(other), resolved: resolve(other) };
+            }
+            if (subject.of === 'file') {
+              const file = files.find((one) => one.file.digest === subject.digest)!;
+              return { subject, name: file.name, made: file.made, resolved: null, file };
             }
             const { index, name } = stagesOf(trial.treatment).find(
               (stage) => stage.index === subject.step,
@@ -205,6 +241,6 @@ function useOthers(bench: WorkBench, count: number): Other[] {
           }),
     // `resolved` changes whenever what all of them rest on does.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-    [count, chosen, resolved, trial, work.trials],
+    [count, chosen, resolved, trial, work.trials, files],
   );
 }

@@ -1,0 +1,121 @@
+import { useQueries } from '@tanstack/react-query';
+import { format } from 'date-fns';
+import { useMemo } from 'react';
+import type { FoundShift } from '@/core/evidence/shift';
+import { factorOf } from '@/core/measure/plan';
+import { formatOf } from '@/core/output/formats';
+import { fileOnPaper, type PictureFile } from '@/core/recipe/file-on-paper';
+import type { Recipe } from '@/core/recipe/recipe';
+import { untreated } from '@/core/recipe/views';
+import { artifactOf, type Run } from '@/core/shop/task';
+import type { Brought } from '@/core/shop/comparing';
+import { ask, PRIORITY } from '@/preview/client';
+import { useComparing } from '../../../../data/comparing';
+import { paneOriginal, wholeOriginal, type PaneOriginal } from '../../../preview-original';
+import type { WorkBench } from '../../../use-work';
+
+/** A picture file that can stand beside the result: that of a finished run, or one brought from outside. */
+export interface FileBeside {
+  name: string;
+  made: string;
+  file: PictureFile;
+  pane: PaneOriginal;
+  /** the record of one that was brought; its place on the paper isn't known before it is looked for */
+  brought: number | null;
+}
+
+/** All files that can stand beside the bench's picture. */
+export function useFiles({ job }: WorkBench): readonly FileBeside[] {
+  const brought = useComparing(job.piece.id).data?.brought;
+  return useMemo(
+    () => [...job.runs.flatMap(fileOfRun), ...(brought ?? []).map(fileBrought)],
+    [job.runs, brought],
+  );
+}
+
+function fileOfRun(run: Run): FileBeside[] {
+  const made = artifactOf(run, 'result');
+  if (!made?.digest || made.goneAt !== null || !run.result) return [];
+  const { digest } = made;
+  const { recipe, trialName } = run.payload;
+  const { width, height, profile } = run.result;
+  const { output } = recipe;
+  const alpha = recipe.alpha === 'kept';
+  return [
+    {
+      name: `${trialName}, file of ${format(run.finishedAt ?? run.queuedAt, 'd MMM HH:mm')}`,
+      made: `${formatOf(output.format).name} as it was written`,
+      file: { digest, page: 1, width, height, alpha },
+      pane: {
+        ...{ digest, page: 1 },
+        depth: output.format === 'jpeg' ? 8 : output.depth,
+        channels: alpha ? 4 : 3,
+        profiled: profile !== null,
+      },
+      brought: null,
+    },
+  ];
+}
+
+const fileBrought = ({ id, digest, page, fileName, findings }: Brought): FileBeside => ({
+  ...{ name: fileName, made: 'brought from outside', brought: id },
+  file: { digest, page, width: findings.width, height: findings.height, alpha: findings.alpha },
+  pane: paneOriginal(digest, findings),
+});
+
+/**
+ * How far those that were brought are moved to lie on the original, in pixels of the result: found once for each and
+ * every paper. Nothing where it isn't known, or nothing tells.
+ */
+export function useShifts(
+  { resolved, job }: WorkBench,
+  files: readonly FileBeside[],
+): ReadonlyMap<string, FoundShift | null> {
+  const recipe = resolved.ok ? resolved.recipe : null;
+  const factor = resolved.ok ? factorOf(resolved.plan) : 1;
+  const { digest, findings } = job.piece;
+  const on = useMemo(() => recipe && untreated(recipe), [recipe]);
+  const moved = files.filter(({ brought }) => brought !== null);
+  const found = useQueries({
+    queries: moved.map(({ file, pane }) => ({
+      queryKey: ['shift', digest, findings.page, file.digest, file.page, on?.steps, on?.target],
+      queryFn: ({ signal }: { signal: AbortSignal }) =>
+        ask(
+          'shift',
+          {
+            original: wholeOriginal(digest, findings, on!),
+            ...{ recipe: on!, file, factor },
+            fileOriginal: { ...pane, level: 0, size: sizeOf(file), drawn: null },
+          },
+          { priority: PRIORITY.figures, group: 'shift', signal },
+        ),
+      ...{ enabled: on !== null && !findings.vector, staleTime: Infinity },
+    })),
+  });
+  const key = found.map(({ data }) => `${data?.x} ${data?.y}`).join();
+  return useMemo(
+    () => new Map(moved.map(({ file }, i) => [file.digest, found[i]!.data ?? null])),
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [files, key],
+  );
+}
+
+const sizeOf = ({ width, height }: PictureFile) => ({ width, height });
+
+/** A file's recipe on the paper of a result. */
+export const recipeOfFile = (
+  recipe: Recipe,
+  { file }: FileBeside,
+  shift: FoundShift | null,
+): Recipe => fileOnPaper(recipe, file, shift ?? undefined);
+
+/** Places that are farther off than so many pixels of the print show that it isn't the same crop. */
+const OFF = 3;
+
+/** What was done to a file for it to lie on the result, in a word; nothing where that is nothing. */
+export function shiftWords(shift: FoundShift | null): string {
+  if (!shift) return '';
+  const { x, y, spread } = shift;
+  const moved = x !== 0 || y !== 0 ? `, moved ${x}, ${y} px` : '';
+  return spread > OFF ? `${moved}; another crop: parts lie ${spread} px off` : moved;
+}
