@@ -232,3 +232,22 @@ test.describe('The size on the screen', () => {
     await expect(page.locator('#zoom-fit')).not.toBeChecked();
   });
 });
+
+test.describe('A comparison sheet', () => {
+  test('is asked for with its places, made meanwhile, and opened', async () => {
+    const { page } = bench;
+    await bench.openSection('Compare');
+    await page.getByRole('button', { name: 'Comparison sheet …' }).click();
+    const dialog = page.getByRole('dialog');
+    const places = dialog.getByRole('checkbox');
+    await expect(places.first()).toBeChecked();
+    await places.first().uncheck();
+    await dialog.locator('label[for="sheet-paper-A3"]').click();
+    await dialog.getByRole('button', { name: 'Make it' }).click();
+    const link = page.getByRole('link', { name: 'Open the last one' });
+    await expect(link).toBeVisible({ timeout: 60_000 });
+    const answer = await page.request.get((await link.getAttribute('href'))!);
+    expect(answer.headers()['content-type']).toBe('application/pdf');
+    expect((await answer.body()).subarray(0, 5).toString()).toBe('%PDF-');
+  });
+});

@@ -84,6 +84,16 @@ describe('the terminal', () => {
     const words = await run('compare', picture, ...results);
     expect(words.out).toMatch(/overshoot .*less is calmer$/m);
 
+    const pdf = join(folder, 'sheet.pdf');
+    const made = await run('compare', picture, ...results, '--sheet', pdf, '--paper', 'A3');
+    expect(made.code).toBe(0);
+    const sheet = JSON.parse((await run('inspect', pdf, '--json')).out) as { format: string };
+    expect(sheet).toMatchObject({ format: 'pdf' });
+    const nowhere = await run('compare', picture, results[0]!, '--sheet', join(pdf, 'no.pdf'));
+    expect(nowhere.err).toMatch(/can't be written to .*Nothing was kept/);
+    const many = await run('compare', picture, ...results, ...results, '--sheet', pdf);
+    expect(many.err).toMatch(/room for 3 results/);
+
     const square = join(folder, 'square.png');
     await sharp({ create: { width: 400, height: 400, channels: 3, background: '#888' } }).toFile(
       square,

@@ -8,21 +8,30 @@ import {
 import { EVIDENCE_ROWS, figureWords, type EvidenceRow } from '@/core/evidence/rows';
 import type { Size } from '@/core/raster/region';
 import { ownGrid } from '@/core/inspect/jpeg';
-import { openRaw } from '@/server/codecs/raw';
+import type { SheetPaper } from '@/core/shop/sheet';
+import { openRaw, type RawFile } from '@/server/codecs/raw';
 import { Problem } from '@/server/problem';
 import { withDecoded, type Input } from './input';
+import { sheet } from './sheet';
 
 /** What was compared, with flat, stable keys for scripts. */
-interface Report {
+export interface Report {
   original: { file: string } & Omit<SeenFigures, 'edgeRisePx'>;
   trials: ({ file: string; width: number; height: number } & Evidence)[];
+}
+
+interface Options {
+  json?: boolean;
+  page: number;
+  sheet?: string;
+  paper: SheetPaper;
 }
 
 /** Says how pictures of the same paper hold up beside the original that they were made from. */
 export const compare = (
   file: string,
   results: readonly string[],
-  options: { json?: boolean; page: number },
+  options: Options,
 ): Promise<void> =>
   withDecoded(file, options.page, async (input) => {
     const original = await pixelsOf(input);
@@ -30,7 +39,14 @@ export const compare = (
     const table = await EvidenceTable.begin({ original, own });
     const { edgeRisePx: _, ...seen } = await table.ofOriginal(1);
     const report: Report = { original: { file: input.name, ...seen }, trials: [] };
-    for (const result of results) {
+    const others: { other: Input; picture: RawFile }[] = [];
+    /** Decodes one after another, each kept until the sheet is written. */
+    const next = async (rest: readonly string[]): Promise<void> => {
+      const [result, ...more] = rest;
+      if (result === undefined) {
+        if (options.sheet) await sheet(options, { input, original, others, report });
+        return;
+      }
       await withDecoded(result, 1, async (other) => {
         const picture = await pixelsOf(other);
         refuseOther(input, other);
@@ -38,9 +54,12 @@ export const compare = (
           ...{ file: other.name, ...picture.size },
           ...(await table.ofResult(picture)),
         });
+        others.push({ other, picture });
+        await next(more);
         await picture.close();
       });
-    }
+    };
+    await next(results);
     await original.close();
     console.log(options.json ? JSON.stringify(report) : words(report));
   });

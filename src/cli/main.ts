@@ -1,5 +1,5 @@
 import { fileURLToPath } from 'node:url';
-import { Command, CommanderError } from 'commander';
+import { Command, CommanderError, Option } from 'commander';
 import { inWords, Problem } from '@/server/problem';
 import { ENDINGS } from './endings';
 import { withOrder, withPage, withTreatment } from './options';
@@ -40,6 +40,11 @@ withPage(program.command('compare'))
   .argument('<original>', READ)
   .argument('<results...>', 'pictures of the same shape, at least as large')
   .option('--json', 'one object on stdout')
+  .option(
+    '--sheet <pdf>',
+    'writes a comparison sheet: places beside each other, at the print’s scale',
+  )
+  .addOption(new Option('--paper <paper>', 'of the sheet').choices(['A4', 'A3']).default('A4'))
   .action(async (original, results, options) =>
     (await import('./compare')).compare(original, results, options),
   );

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { Findings } from '../inspect/findings';
 import { NewPicture } from './job';
+import { SheetTask } from './task';
 
 // What is kept beside a picture's history: nothing of it is undone with the work.
 
@@ -41,5 +42,7 @@ export const Comparing = z.object({
   marks: z.array(Mark),
   sweeps: z.array(Sweep),
   brought: z.array(Brought),
+  /** comparison sheets that are there or on their way, the newest first */
+  sheets: z.array(SheetTask),
 });
 export type Comparing = z.infer<typeof Comparing>;

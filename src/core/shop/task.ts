@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { Recipe } from '../recipe/recipe';
+import { SheetPayload } from './sheet';
 
 export const TaskState = z.enum(['queued', 'running', 'done', 'failed', 'cancelled']);
 export type TaskState = z.infer<typeof TaskState>;
@@ -65,8 +66,16 @@ export const Run = TaskHead.extend({
 });
 export type Run = z.infer<typeof Run>;
 
+/** The making of a comparison sheet. */
+export const SheetTask = TaskHead.extend({
+  kind: z.literal('sheet'),
+  payload: SheetPayload,
+  result: z.object({ seconds: z.number() }).nullable(),
+});
+export type SheetTask = z.infer<typeof SheetTask>;
+
 /** A task of any kind. */
-export const Task = z.discriminatedUnion('kind', [Run]);
+export const Task = z.discriminatedUnion('kind', [Run, SheetTask]);
 export type Task = z.infer<typeof Task>;
 export type TaskKind = Task['kind'];
 
@@ -80,6 +89,10 @@ export const TaskEvent = TaskHead.pick({
   rank: true,
 });
 export type TaskEvent = z.infer<typeof TaskEvent>;
+
+/** What a task makes, in a word or two. */
+export const titleOf = (task: Pick<Task, 'kind' | 'payload'>): string =>
+  'trialName' in task.payload ? task.payload.trialName : 'Comparison sheet';
 
 /** Whether it is not over. */
 export const isOpen = ({ state }: Pick<Task, 'state'>): boolean =>

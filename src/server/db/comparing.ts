@@ -11,6 +11,7 @@ import type {
 import type { z } from 'zod';
 import { inspectedPage } from '../files/take-in';
 import { Problem } from '../problem';
+import { sheetsOfPiece } from './tasks';
 
 /** The most marks of a picture, and pictures brought to it. */
 const MARKS = 200;
@@ -40,6 +41,7 @@ export async function readComparing(db: Knex, piece: number): Promise<Comparing>
         return { ...one, findings };
       }),
     ),
+    sheets: await sheetsOfPiece(db, piece),
   };
 }
 

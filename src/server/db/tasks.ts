@@ -1,5 +1,5 @@
 import type { Knex } from 'knex';
-import { Run, Task, TaskState, type TaskEvent, type TaskKind } from '@/core/shop/task';
+import { Run, SheetTask, Task, TaskState, type TaskEvent, type TaskKind } from '@/core/shop/task';
 import { Problem } from '../problem';
 
 /** A claimed task goes back to the queue when its owner hasn't been heard of for so long. */
@@ -73,6 +73,16 @@ export async function runsOfPiece(db: Knex, pieceId: number): Promise<Run[]> {
     .orderBy('tasks.queued_at', 'desc')
     .limit(SHOWN);
   return rows.map((row) => Run.parse(toTask(row)));
+}
+
+/** Comparison sheets of a piece that are there or on their way, the newest first. */
+export async function sheetsOfPiece(db: Knex, pieceId: number): Promise<SheetTask[]> {
+  const rows = await query(db)
+    .where({ 'tasks.piece_id': pieceId, 'tasks.kind': 'sheet' satisfies TaskKind })
+    .whereIn('tasks.state', ['queued', 'running', 'done'])
+    .orderBy('tasks.queued_at', 'desc')
+    .limit(SHOWN);
+  return rows.map((row) => SheetTask.parse(toTask(row)));
 }
 
 /** The number of the last change of any task. */

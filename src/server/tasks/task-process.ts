@@ -17,7 +17,7 @@ import { startWatch } from '../sandbox/serve';
 import { workIn } from '../supervisor/lock';
 import { Leave } from '../render/leave';
 import { renewThreads, startThreads } from '../render/threads';
-import { DOES } from './kinds';
+import { doAsItsKind } from './kinds';
 
 /** How often the queue is looked at, and a running task's lease renewed. */
 const LOOK_MS = 250;
@@ -81,7 +81,7 @@ export async function doTask(
   const end = (outcome: Outcome) =>
     insistently(() => finishTask(db, task.id, claim, outcome).then(() => {}));
   try {
-    const done = await DOES[task.kind](task, {
+    const done = await doAsItsKind(task, {
       ...{ db, claim, signal: stop.signal },
       onProgress: (share) => (progress = share),
       // A busy database does not end a run of hours at its last word.

@@ -4,7 +4,7 @@ import { fileURLToPath } from 'node:url';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import type { Piece } from '@/core/shop/job';
-import type { Run } from '@/core/shop/task';
+import { Run } from '@/core/shop/task';
 import { testPaper } from '@/core/testing';
 import { throughputKey, secondsFor } from '@/core/render/cost';
 import { config } from '../config';
@@ -56,7 +56,7 @@ const endProcesses = () => {
 
 async function until(id: string, done: (run: Run) => boolean): Promise<Run> {
   for (let tries = 0; tries < 1200; tries++) {
-    const run = await readTask(shop.db, id);
+    const run = Run.parse(await readTask(shop.db, id));
     if (done(run)) return run;
     await new Promise((resolve) => setTimeout(resolve, 50));
   }
@@ -247,7 +247,7 @@ describe('claims', () => {
       });
     }
     const { overall, ways, measured } = await readThroughput(db);
-    const { recipe } = ((await openTasks(db))[0] ?? (await request())).payload;
+    const { recipe } = Run.parse((await openTasks(db))[0] ?? (await request())).payload;
     expect(measured).toBe(true);
     // The middle one: neither the quick nor the disturbed run.
     expect(overall).toBeCloseTo(secondsFor(recipe, 1) / 4, 9);

@@ -3,7 +3,8 @@ import { ShopState } from '@/core/shop/audit';
 import { Brought, Comparing, Mark, type NewMark, type Sweep } from '@/core/shop/comparing';
 import { BoardPage, type BoardOrder } from '@/core/shop/board';
 import { JobView, Piece, TakenIn } from '@/core/shop/job';
-import { Run, Task, type Artifact } from '@/core/shop/task';
+import type { SheetRequest } from '@/core/shop/sheet';
+import { Run, SheetTask, Task, type Artifact } from '@/core/shop/task';
 import { Maps } from '@/core/inspect/findings';
 import type {
   JobChange,
@@ -135,6 +136,8 @@ export const api = {
     call(z.null(), `/api/pieces/${piece}/sweeps`, 'PUT', sweep),
   bring: (piece: number, picture: Pick<NewPicture, 'digest' | 'fileName'>) =>
     call(Brought, `/api/pieces/${piece}/brought`, 'POST', picture),
+  requestSheet: (piece: number, request: SheetRequest) =>
+    call(SheetTask, `/api/pieces/${piece}/sheets`, 'POST', request),
   putAway: (id: number) => call(z.null(), `/api/brought/${id}`, 'DELETE'),
   openTasks: () => call(z.array(Task), '/api/tasks'),
   readTask: (id: string) => call(Task, `/api/tasks/${id}`),

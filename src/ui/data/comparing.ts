@@ -2,7 +2,9 @@
 
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import type { Brought, Comparing, Mark, NewMark } from '@/core/shop/comparing';
+import type { SheetRequest } from '@/core/shop/sheet';
 import { api, upload } from './api';
+import { keys } from './queries';
 import { tell } from './notices';
 
 const key = (piece: number) => ['comparing', piece] as const;
@@ -95,4 +97,21 @@ export function usePutAway(piece: number): (brought: Brought) => void {
     },
   });
   return away.mutate;
+}
+
+/** Asks for a comparison sheet; it is made while one goes on. */
+export function useRequestSheet(piece: number): (request: SheetRequest, then: () => void) => void {
+  const client = useQueryClient();
+  const request = useMutation({
+    mutationFn: (asked: SheetRequest) => api.requestSheet(piece, asked),
+    onSuccess: (task) => {
+      void client.invalidateQueries({ queryKey: keys.openTasks });
+      client.setQueryData<Comparing>(
+        key(piece),
+        (all) => all && { ...all, sheets: [task, ...all.sheets] },
+      );
+    },
+    onError: (error) => tell(error.message, 'trouble'),
+  });
+  return (asked, then) => request.mutate(asked, { onSuccess: then });
 }

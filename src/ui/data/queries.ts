@@ -10,10 +10,10 @@ import {
 } from '@tanstack/react-query';
 import { useEffect, useSyncExternalStore } from 'react';
 import { Piece, type JobChange, type JobView, type NewJob, type NewPicture } from '@/core/shop/job';
-import { isOpen, Run, TaskEvent, type Task } from '@/core/shop/task';
+import { artifactOf, isOpen, Run, titleOf, TaskEvent, type Task } from '@/core/shop/task';
 import type { BoardPage } from '@/core/shop/board';
 import { ProcessNews } from '@/core/shop/processes';
-import { api, ServerProblem, type Board } from './api';
+import { api, artifactAddress, ServerProblem, type Board } from './api';
 import { processStore } from './processes';
 import { tell } from './notices';
 import { PieceQueue, type PieceState } from './piece-queue';
@@ -324,7 +324,17 @@ async function learn(client: QueryClient, now: TaskEvent, before?: TaskEvent): P
   if (!task) return;
   putTask(client, task);
   if (before?.state === 'running' && task.state === 'done') {
-    tell(`${task.jobTitle}: ${task.payload.trialName} is ready in Output.`, 'good');
+    const made = task.kind === 'sheet' && artifactOf(task, 'result');
+    tell(
+      made
+        ? `${task.jobTitle}: the comparison sheet is ready.`
+        : `${task.jobTitle}: ${titleOf(task)} is ready in Output.`,
+      'good',
+      made
+        ? { words: 'Open it', act: () => open(artifactAddress(task.id, 'result'), '_blank') }
+        : undefined,
+    );
+    if (made) void client.invalidateQueries({ queryKey: ['comparing', task.pieceId] });
     void client.invalidateQueries({ queryKey: ['throughput'] });
   }
   if (before && before.state !== task.state && task.state === 'failed') {

@@ -1,10 +1,9 @@
 import { ArrowDown, ArrowUp, X } from 'lucide-react';
 import Link from 'next/link';
 import { Dropdown, ProgressBar } from 'react-bootstrap';
-import type { Task } from '@/core/shop/task';
-import { estimate } from '@/core/shop/lists';
+import { titleOf, type Task } from '@/core/shop/task';
 import { useCancelTask, useMoveTask, useOpenTasks, useThroughput } from '../data/queries';
-import { aboutSeconds, timeLeft } from '../parts/time-left';
+import { aboutSeconds, expectedSeconds, timeLeft } from '../parts/time-left';
 
 /** What is being rendered just now, wherever in the shop, and what waits behind it. */
 export function Queue() {
@@ -19,13 +18,13 @@ export function Queue() {
     task.state === 'running'
       ? timeLeft(task, throughput)
       : throughput
-        ? `waits, ${aboutSeconds(estimate(task.payload.recipe, throughput))}`
+        ? `waits, ${aboutSeconds(expectedSeconds(task, throughput))}`
         : 'waits';
   return (
     <Dropdown align="end" className="queue">
       <Dropdown.Toggle bsPrefix="under-way" aria-label="Runs under way">
         <span>
-          {first.jobTitle}, {first.payload.trialName}
+          {first.jobTitle}, {titleOf(first)}
           {tasks.length > 1 && ` and ${tasks.length - 1} more`}
         </span>
         <ProgressBar now={first.progress * 100} aria-label="Progress of the run" />
@@ -40,7 +39,7 @@ export function Queue() {
             <div className="queued" key={task.id} role="group" aria-label={task.jobTitle}>
               <Link href={`/bench/${task.jobId}`}>
                 <b>{task.jobTitle}</b>
-                <span className="soft">{task.payload.trialName}</span>
+                <span className="soft">{titleOf(task)}</span>
               </Link>
               <span className="figure">{words(task)}</span>
               <button

@@ -10,6 +10,7 @@ import { makeFolderOf, store } from '../../files/store';
 import { endPictureProcesses } from '../../codecs/pictures';
 import { testJpeg } from '../../testing/shop';
 import { openDatabase } from '../connection';
+import { Run } from '@/core/shop/task';
 import { BoardQuery } from '@/core/shop/board';
 import { readBoard } from '../board';
 import { readJob } from '../jobs';
@@ -156,7 +157,7 @@ it('a shop of the first version keeps its jobs, changes and runs', async () => {
     },
   ]);
   expect(await artifactPath(db, 'run-1-of-old', 'result')).toBe('results/run-1-of-old');
-  expect((await readTask(db, 'run-1-of-old')).payload.recipe).toMatchObject({
+  expect(Run.parse(await readTask(db, 'run-1-of-old')).payload.recipe).toMatchObject({
     version: RECIPE_VERSION,
     core: '1',
     original: { page: 1, drawn: null },

@@ -11,6 +11,7 @@ import { Button } from 'react-bootstrap';
 import { useComparing, usePutAway } from '../../../data/comparing';
 import { IconSwitch } from '../../../parts/IconSwitch';
 import { seenPercent, sweeping, useSwept } from '../../stage/sweep/use-sweep';
+import { SheetButton } from './SheetButton';
 import { EvidenceTable } from './EvidenceTable';
 
 const zoomWords = (zoom: Zoom): string => {
@@ -72,6 +73,7 @@ export function CompareSection({ bench }: { bench: WorkBench }) {
       <Sweep bench={bench} />
       <BroughtList bench={bench} />
       <EvidenceTable bench={bench} />
+      <SheetButton bench={bench} />
       {resolved.ok && (
         <dl className="facts">
           <dt>Original on this paper</dt>

@@ -1,30 +1,19 @@
-import { useMemo } from 'react';
 import { bestOf, EVIDENCE_ROWS, figureWords, type EvidenceRow } from '@/core/evidence/rows';
 import { differenceWords } from '@/core/evidence/words';
 import { formatMegapixels } from '@/core/measure/format';
-import { useChosen } from '../../trial-store';
+import type { Trial } from '@/core/recipe/work';
 import type { WorkBench } from '../../use-work';
-import { useEvidence } from './use-evidence';
-
-/** Most trials that are measured beside the one on the bench. */
-const OTHERS = 2;
+import { useMeasuredTrials } from './use-measured-trials';
 
 /** What trials show beside their original, figure by figure, and how they differ in words. */
 export function EvidenceTable({ bench }: { bench: WorkBench }) {
-  const { work, trial, resolve } = bench;
-  const beside = useChosen((chosen) => chosen.beside);
-  const trials = useMemo(() => {
-    const chosen = beside.flatMap((one) => (one.of === 'trial' ? [one.id] : []));
-    const others = work.trials.filter((one) => one.id !== trial.id);
-    const first = (id: string) => (chosen.includes(id) ? 0 : 1);
-    return [trial, ...others.sort((a, b) => first(a.id) - first(b.id)).slice(0, OTHERS)];
-  }, [beside, work.trials, trial]);
-  const evidence = useEvidence(bench, trials);
+  const { trial, resolve } = bench;
+  const evidence = useMeasuredTrials(bench);
   const trouble = evidence[0]?.trouble;
   if (trouble) return <p className="soft mb-0">{trouble}</p>;
   const original = evidence[0]?.original ?? null;
   const [own, ...rest] = evidence;
-  const megapixels = (one: (typeof trials)[number]) => {
+  const megapixels = (one: Trial) => {
     const resolved = resolve(one);
     if (!resolved.ok) return '–';
     const { width, height } = resolved.recipe.target;
@@ -78,7 +67,7 @@ export function EvidenceTable({ bench }: { bench: WorkBench }) {
               <td>
                 {formatMegapixels((bench.original.size.width * bench.original.size.height) / 1e6)}
               </td>
-              {trials.map((one) => (
+              {evidence.map(({ trial: one }) => (
                 <td key={one.id}>{megapixels(one)}</td>
               ))}
             </tr>

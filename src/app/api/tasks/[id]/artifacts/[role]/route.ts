@@ -7,6 +7,10 @@ import { store } from '@/server/files/store';
 import { route } from '@/server/http/route';
 import { Problem } from '@/server/problem';
 
+/** What is no picture: a sheet. */
+const otherType = (name: string): string =>
+  name.endsWith('.pdf') ? 'application/pdf' : 'application/octet-stream';
+
 /** A file that a task made, streamed under its own name. */
 export const GET = route<{ id: string; role: string }>(async ({ db, params: { id, role } }) => {
   const { artifacts } = await readTask(db, id);
@@ -25,7 +29,7 @@ export const GET = route<{ id: string; role: string }>(async ({ db, params: { id
   const bytes = Readable.toWeb(createReadStream(store.named(path)));
   return new Response(bytes as ReadableStream<Uint8Array>, {
     headers: {
-      'Content-Type': format ? formatOf(format).mediaType : 'application/octet-stream',
+      'Content-Type': format ? formatOf(format).mediaType : otherType(made.fileName),
       'Content-Length': String(file.size),
       'Content-Disposition': `attachment; filename="${made.fileName}"`,
     },
