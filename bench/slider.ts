@@ -1,29 +1,11 @@
 // From a slider's movement to exact pixels on a stage of 900 x 650 at 1:1, in chromium.
-import { spawn } from 'node:child_process';
-import { chromium, type Locator } from '@playwright/test';
-import config from '../playwright.config';
+import type { Locator } from '@playwright/test';
 import { newStep } from '../src/core/recipe/order';
 import type { StepChoice } from '../src/core/steps';
 import { figure, finished, median } from './report';
+import { onDemoShop, openSection, painted } from './shop';
 
-const PORT = 4392;
 const MOVES = 9;
-const server = spawn(process.execPath, ['scripts/demo.mjs', '--fresh'], {
-  stdio: 'ignore',
-  env: { ...process.env, PORT: String(PORT), LONTANO_DATA: 'var/bench' },
-});
-const url = `http://127.0.0.1:${PORT}`;
-for (let tries = 0; tries < 600; tries++) {
-  if (
-    await fetch(`${url}/api/jobs`).then(
-      (answer) => answer.ok,
-      () => false,
-    )
-  )
-    break;
-  await new Promise((resolve) => setTimeout(resolve, 1000));
-}
-
 /** Milliseconds of the same work every time: times in milliseconds say little where the machine is shared. */
 function machineTime(): number {
   const times = Array.from({ length: 5 }, () => {
@@ -35,22 +17,12 @@ function machineTime(): number {
   return median(times);
 }
 
-const browser = await chromium.launch(config.use!.launchOptions);
-try {
-  // The stage is what the bar above, the ticket and the bar below leave of the window.
-  const page = await browser.newPage({ viewport: { width: 900 + 348, height: 650 + 46 + 46 } });
-  await page.goto(url);
+// The stage is what the bar above, the ticket and the bar below leave of the window.
+await onDemoShop({ width: 900 + 348, height: 650 + 46 + 46 }, async (page, url) => {
   await page.getByRole('row', { name: /Dome at dusk/ }).click();
-  const painted = () =>
-    page.waitForFunction(() => {
-      const panes = [...document.querySelectorAll<HTMLCanvasElement>('.pane canvas')];
-      return (
-        panes.length > 0 && panes.every((pane) => pane.dataset.painted === pane.dataset.wanted)
-      );
-    });
-  await painted();
+  await painted(page);
   await page.locator('label[for="zoom-result-1"]').click();
-  await painted();
+  await painted(page);
 
   /** Milliseconds from a slider's move to the first estimate, where there is one, and to exact pixels. */
   const moved = (range: Locator, value: number) =>
@@ -78,10 +50,7 @@ try {
       return { first, last: performance.now() - started };
     }, value);
 
-  const open = async (section: string) => {
-    const button = page.getByRole('button', { name: new RegExp(`^${section} `) });
-    if ((await button.getAttribute('aria-expanded')) !== 'true') await button.click();
-  };
+  const open = (section: string) => openSection(page, section);
   const measure = async (slider: string | RegExp, values: (i: number) => number) => {
     const range = page.getByRole('slider', { name: slider, exact: true });
     const times: { first: number; last: number }[] = [];
@@ -111,7 +80,7 @@ try {
   console.log(`        … to the network's own pixels: ${clean.last.toFixed(0)} ms`);
   await open('Enlarge');
   await page.getByRole('radio', { name: /^Lanczos-3/ }).click();
-  await painted();
+  await painted(page);
   await open('Clean');
   const plain = await measure('Strength', (i) => 32 + 4 * i);
   figure('slider Clean before a kernel, to exact pixels', plain.last, 'ms', 120);
@@ -121,7 +90,7 @@ try {
   // The dome's other step would be measured along.
   await page.getByLabel('Banding on').click();
   await page.locator('label[for="zoom-original-4"]').click();
-  await painted();
+  await painted(page);
   for (const name of ['Luminance', 'Colour', 'Luminance', 'Colour', 'Luminance']) {
     const range = page.getByRole('slider', { name, exact: true });
     looks.push(await moved(range, 40 + 9 * looks.length));
@@ -148,10 +117,10 @@ try {
     });
     if (!answer.ok) throw new Error(await answer.text());
     await page.reload();
-    await painted();
+    await painted(page);
     await open('Finish');
     await page.locator('label[for="zoom-result-1"]').click();
-    await painted();
+    await painted(page);
   };
   const openStep = async (title: string) => {
     const button = page.locator('.step-head button').filter({ hasText: title });
@@ -229,8 +198,5 @@ try {
   console.log(
     `        a fixed loop took ${fast.toFixed(0)} ms before and ${machineTime().toFixed(0)} ms after: what the machine gave`,
   );
-} finally {
-  await browser.close();
-  server.kill('SIGTERM');
-}
+});
 finished();

@@ -115,7 +115,7 @@ test.describe('Places', () => {
         const answer = await page.request.get(`/api/pieces/${piece.id}/comparing`);
         return Comparing.parse(await answer.json()).sweeps.length;
       })
-      .toBe(1);
+      .toBeGreaterThan(0);
     await page.waitForTimeout(1800);
     await page.reload();
     await bench.resolved();

@@ -79,7 +79,7 @@ export async function sheet(
   try {
     await writeSheet(path, words, { panes });
   } catch (error) {
-    await rm(path, { force: true });
+    await rm(path, { force: true }).catch(() => {});
     const { code } = error as NodeJS.ErrnoException;
     if (!code) throw error;
     throw new Problem('work', `The sheet can't be written to ${path} (${code}). Nothing was kept.`);

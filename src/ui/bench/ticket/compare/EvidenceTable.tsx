@@ -1,14 +1,19 @@
 import { bestOf, EVIDENCE_ROWS, figureWords, type EvidenceRow } from '@/core/evidence/rows';
 import { differenceWords } from '@/core/evidence/words';
-import { formatMegapixels } from '@/core/measure/format';
+import { formatBytes, formatMegapixels } from '@/core/measure/format';
 import type { Trial } from '@/core/recipe/work';
 import type { WorkBench } from '../../use-work';
+import { useCosts } from './use-costs';
 import { useMeasuredTrials } from './use-measured-trials';
 
 /** What trials show beside their original, figure by figure, and how they differ in words. */
 export function EvidenceTable({ bench }: { bench: WorkBench }) {
   const { trial, resolve } = bench;
   const evidence = useMeasuredTrials(bench);
+  const costs = useCosts(
+    bench,
+    evidence.map(({ trial: one }) => one),
+  );
   const trouble = evidence[0]?.trouble;
   if (trouble) return <p className="soft mb-0">{trouble}</p>;
   const original = evidence[0]?.original ?? null;
@@ -69,6 +74,22 @@ export function EvidenceTable({ bench }: { bench: WorkBench }) {
               </td>
               {evidence.map(({ trial: one }) => (
                 <td key={one.id}>{megapixels(one)}</td>
+              ))}
+            </tr>
+            <tr>
+              <th scope="row">Time</th>
+              <td className="good">less</td>
+              <td />
+              {costs.map(({ id, time }) => (
+                <td key={id}>{time}</td>
+              ))}
+            </tr>
+            <tr>
+              <th scope="row">File</th>
+              <td className="good">less</td>
+              <td>{formatBytes(bench.job.piece.findings.bytes)}</td>
+              {costs.map(({ id, size }) => (
+                <td key={id}>{size}</td>
               ))}
             </tr>
           </tbody>

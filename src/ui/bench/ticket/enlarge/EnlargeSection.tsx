@@ -12,6 +12,7 @@ import { Section } from '../Section';
 import { Inventions } from './Inventions';
 import { MethodParts } from './MethodParts';
 import { MethodSettings } from './MethodSettings';
+import { TestAdvice } from './TestAdvice';
 import { TestLine } from './TestLine';
 import { TryButtons } from './TryButtons';
 
@@ -50,6 +51,7 @@ export function EnlargeSection({ bench }: { bench: WorkBench }) {
       <p className="reason">
         {method === 'auto' && chosen ? chosen.sentence : methodNotes[method].note}
       </p>
+      <TestAdvice bench={bench} />
       <MethodSettings bench={bench} />
       <MethodParts bench={bench} />
       <TryButtons bench={bench} />

@@ -87,7 +87,9 @@ function Table({ bench, test, best, looked, onLook }: TableProps) {
           <th scope="col">PSNR dB</th>
           <th scope="col">to bicubic</th>
           <th scope="col">SSIM</th>
-          <th scope="col">edge px</th>
+          <th scope="col" title="As in the picture itself is best: less is crisper than it">
+            edge px
+          </th>
           <th scope="col">time</th>
         </tr>
       </thead>

@@ -1,0 +1,87 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test, type Page } from '@playwright/test';
+import { BenchPage } from './bench-page';
+
+/** What axe finds serious on a page as it is. */
+async function serious(page: Page): Promise<string[]> {
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  return violations
+    .filter(({ impact }) => impact === 'serious' || impact === 'critical')
+    .flatMap(({ id, nodes }) =>
+      nodes.map(({ target, failureSummary }) => `${id}: ${target.join(' ')}\n${failureSummary}`),
+    );
+}
+
+const fine = async (page: Page, where: string) => expect(await serious(page), where).toEqual([]);
+
+const SECTIONS = ['Original', 'Size', 'Clean', 'Enlarge', 'Finish', 'Compare', 'Output'];
+const WAYS = ['wipe', 'side by side', 'grid', 'window', 'blink', 'difference', 'result alone'];
+
+test.describe('Whoever can’t see or use a mouse', () => {
+  test('finds nothing in the way on the board, in the shop, and in a new order', async ({
+    page,
+  }) => {
+    await page.goto('/');
+    await expect(page.getByRole('row').nth(1)).toBeVisible();
+    await fine(page, 'board');
+    await page
+      .locator('input[type="file"]')
+      .first()
+      .setInputFiles({
+        ...{ name: 'note.png', mimeType: 'image/png' },
+        buffer: Buffer.from(
+          'iVBORw0KGgoAAAANSUhEUgAAAAgAAAAICAIAAABLbSncAAAAEklEQVR4nGNgYGD4z4AKaMIHAHsYAf8PZyGLAAAAAElFTkSuQmCC',
+          'base64',
+        ),
+      });
+    await page.goto('/shop');
+    await fine(page, 'shop');
+  });
+
+  test('finds nothing in the way on the bench, section by section, nor in its lists', async ({
+    page,
+  }) => {
+    const bench = new BenchPage(page);
+    await bench.open('Brass instruments');
+    for (const section of SECTIONS) {
+      await bench.openSection(section);
+      await bench.resolved();
+      await fine(page, section);
+    }
+    await page.getByRole('button', { name: 'List of changes' }).click();
+    await fine(page, 'list of changes');
+    await page.keyboard.press('Escape');
+    await page.locator('.view').focus();
+    await page.keyboard.press('?');
+    await expect(page.getByRole('dialog')).toBeVisible();
+    await fine(page, 'keys');
+    await page.keyboard.press('Escape');
+  });
+
+  test('finds nothing in the way in any way to compare, nor in its dialogs', async ({ page }) => {
+    const bench = new BenchPage(page);
+    await bench.open('Brass instruments');
+    await bench.openSection('Compare');
+    for (const way of WAYS) {
+      await page.locator(`label[for="compare-${way}"]`).click();
+      await bench.resolved();
+      await fine(page, way);
+    }
+    await page.getByRole('button', { name: 'Lay a probe' }).click();
+    await fine(page, 'probe');
+    for (const measure of ['spectrum', 'histogram']) {
+      await page.locator(`label[for="measure-${measure}"]`).click();
+      await fine(page, measure);
+    }
+    await page.getByRole('button', { name: 'Mark this place' }).click();
+    await expect(page.getByLabel('Note to this mark')).toBeVisible();
+    await fine(page, 'a mark');
+    await page.getByRole('button', { name: 'True size' }).click();
+    await expect(page.getByRole('dialog')).toBeVisible();
+    await fine(page, 'calibration');
+    await page.keyboard.press('Escape');
+    await page.getByRole('button', { name: 'Comparison sheet …' }).click();
+    await expect(page.getByRole('dialog')).toBeVisible();
+    await fine(page, 'comparison sheet');
+  });
+});
