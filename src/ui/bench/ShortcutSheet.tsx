@@ -1,6 +1,10 @@
 import { Modal } from 'react-bootstrap';
 import { SHORTCUTS, useSheet } from './shortcuts';
 
+/** Side by side, so that all are seen at once. */
+const HALF = Math.ceil(SHORTCUTS.length / 2);
+const COLUMNS = [SHORTCUTS.slice(0, HALF), SHORTCUTS.slice(HALF)];
+
 export function ShortcutSheet() {
   const sheet = useSheet((state) => state.open);
   return (
@@ -8,23 +12,27 @@ export function ShortcutSheet() {
       show={sheet}
       onHide={() => useSheet.setState({ open: false })}
       centered
-      size="sm"
+      size="lg"
       aria-labelledby="shortcut-sheet"
     >
       <Modal.Body>
         <h2 className="fs-6" id="shortcut-sheet">
           Keys of the bench
         </h2>
-        <dl className="facts">
-          {SHORTCUTS.map(({ keys, what }) => (
-            <div key={keys} style={{ display: 'contents' }}>
-              <dt>{what}</dt>
-              <dd>
-                <kbd>{keys}</kbd>
-              </dd>
-            </div>
+        <div className="key-columns">
+          {COLUMNS.map((column, i) => (
+            <dl className="facts" key={i}>
+              {column.map(({ keys, what }) => (
+                <div key={keys} style={{ display: 'contents' }}>
+                  <dt>{what}</dt>
+                  <dd>
+                    <kbd>{keys}</kbd>
+                  </dd>
+                </div>
+              ))}
+            </dl>
           ))}
-        </dl>
+        </div>
       </Modal.Body>
     </Modal>
   );

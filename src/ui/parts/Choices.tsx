@@ -34,6 +34,9 @@ export function Choices<T extends string>({
           id={`${name}-${option.value}`}
           name={name}
           type="radio"
+          // The radio itself takes the keys; its label is no stop of its own.
+          tabIndex={-1}
+          role={undefined}
           variant="outline-primary"
           value={option.value}
           title={option.title}

@@ -1,9 +1,10 @@
 import { ArrowDown, ArrowUp, X } from 'lucide-react';
 import Link from 'next/link';
-import { Dropdown, ProgressBar } from 'react-bootstrap';
+import { Dropdown } from 'react-bootstrap';
 import { titleOf, type Task } from '@/core/shop/task';
 import { useCancelTask, useMoveTask, useOpenTasks, useThroughput } from '../data/queries';
 import { aboutSeconds, expectedSeconds, timeLeft } from '../parts/time-left';
+import { Progress } from '../parts/Progress';
 
 /** What is being rendered just now, wherever in the shop, and what waits behind it. */
 export function Queue() {
@@ -27,7 +28,7 @@ export function Queue() {
           {first.jobTitle}, {titleOf(first)}
           {tasks.length > 1 && ` and ${tasks.length - 1} more`}
         </span>
-        <ProgressBar now={first.progress * 100} aria-label="Progress of the run" />
+        <Progress share={first.progress} label="Progress of the run" />
         <span className="figure">
           {first.state === 'queued' ? 'waiting' : timeLeft(first, throughput)}
         </span>

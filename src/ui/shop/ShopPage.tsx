@@ -2,11 +2,12 @@
 
 import { format, formatDistanceToNow } from 'date-fns';
 import { Check } from 'lucide-react';
-import { Button, ProgressBar } from 'react-bootstrap';
+import { Button } from 'react-bootstrap';
 import { formatBytes } from '@/core/measure/format';
 import type { Audit, ShopState } from '@/core/shop/audit';
 import type { Alive } from '@/core/shop/processes';
 import { useBeginAudit, useShop } from '../data/queries';
+import { Progress } from '../parts/Progress';
 
 /** How the shop itself is: whether all that it keeps is whole, its room, its processes. */
 export function ShopPage() {
@@ -90,7 +91,7 @@ function Room({ disk: { originals, again, againLimit, free } }: { disk: ShopStat
         <dt>Free on the disk</dt>
         <dd className="figure">{formatBytes(free)}</dd>
       </dl>
-      <ProgressBar now={((again ?? 0) / againLimit) * 100} aria-label="Of what may be kept" />
+      <Progress share={(again ?? 0) / againLimit} label="Of what may be kept" />
       <p className="soft">
         Decoded pictures and files of runs can be made again from originals and recipes. Over the
         bound the ones go first that are needed least: what is printed, then what was used longest

@@ -1,6 +1,6 @@
 import { format } from 'date-fns';
 import { Check, Download } from 'lucide-react';
-import { Button, ProgressBar } from 'react-bootstrap';
+import { Button } from 'react-bootstrap';
 import { formatBytes, formatNumber, formatSeconds } from '@/core/measure/format';
 import { Format, formatOf, formatRefusal } from '@/core/output/formats';
 import { MM_PER_INCH } from '@/core/measure/units';
@@ -14,6 +14,7 @@ import { timeLeft } from '../../parts/time-left';
 import { slides, type WorkBench } from '../use-work';
 import { SaveTreatment } from './SaveTreatment';
 import { Section } from './Section';
+import { Progress } from '../../parts/Progress';
 
 const FORMATS = Format.options.map((value) => ({ value, label: formatOf(value).name }));
 const WORDS: Record<Run['state'], string> = {
@@ -137,11 +138,7 @@ function RunEntry({ run }: { run: Run }) {
       </div>
       {open && (
         <div className="d-flex gap-2 align-items-center">
-          <ProgressBar
-            className="flex-grow-1"
-            now={run.progress * 100}
-            aria-label="Progress of the run"
-          />
+          <Progress className="flex-grow-1" share={run.progress} label="Progress of the run" />
           <Button
             variant="quiet"
             size="sm"

@@ -112,9 +112,9 @@ function Changes({ bench }: { bench: WorkBench }) {
           {history.map((entry, i) => (
             <Dropdown.Item
               key={entry.id}
-              active={entry.id === current}
+              aria-current={entry.id === current}
               onClick={() => entry.id !== current && moveTo(entry.id)}
-              className={i > at ? 'soft' : undefined}
+              className={entry.id === current ? 'active' : i > at ? 'soft' : undefined}
             >
               <span className="figure me-3">{format(entry.at, 'HH:mm:ss')}</span>
               {entry.label}

@@ -1,5 +1,5 @@
 import { useEffect, useRef } from 'react';
-import { Form, ProgressBar } from 'react-bootstrap';
+import { Form } from 'react-bootstrap';
 import { USUALLY_WITHIN } from '@/core/evidence/invented';
 import { formatNumber } from '@/core/measure/format';
 import type { WorkBench } from '../../use-work';
@@ -7,6 +7,7 @@ import { useOverlay } from '../../stage/overlays/overlay';
 import { useInventions, useInventionSearch } from '../../stage/overlays/use-inventions';
 import { usePicked } from '../../../parts/use-picked';
 import { lookAtOriginal } from '../../stage/viewport';
+import { Progress } from '../../../parts/Progress';
 
 /** Where a network says more than the file: shown over the picture, its worst places to look at. */
 export function Inventions({ bench }: { bench: WorkBench }) {
@@ -40,7 +41,7 @@ export function Inventions({ bench }: { bench: WorkBench }) {
       />
       {shown && inventions?.trouble && <p className="trouble mb-0">{inventions.trouble}</p>}
       {shown && inventions && !found && !inventions.trouble && (
-        <ProgressBar now={100 * inventions.share} aria-label="Progress of the search" />
+        <Progress share={inventions.share} label="Progress of the search" />
       )}
       {listed && (
         <>

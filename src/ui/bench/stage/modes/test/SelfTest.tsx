@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
-import { Button, ProgressBar } from 'react-bootstrap';
+import { Button } from 'react-bootstrap';
 import { formatFactor, formatSeconds } from '@/core/measure/format';
 import { Method, methodNotes } from '@/core/steps/enlarge/methods';
 import { stepOf } from '@/core/recipe/work';
@@ -7,6 +7,7 @@ import type { Spotted } from '@/preview/client';
 import { ofStep, type WorkBench } from '../../../use-work';
 import { lookIn } from '../mode';
 import { useSelfTest, type Test } from './use-self-test';
+import { Progress } from '../../../../parts/Progress';
 
 /** This very picture, reduced and enlarged back by every method, beside itself. */
 export function SelfTest({ bench }: { bench: WorkBench }) {
@@ -40,10 +41,7 @@ export function SelfTest({ bench }: { bench: WorkBench }) {
             : 'Reduced, enlarged back by every method, and compared with itself.'}
         </p>
         {!test.truth && (
-          <ProgressBar
-            now={(100 * test.rows.length) / test.expected}
-            aria-label="Progress of the test"
-          />
+          <Progress share={test.rows.length / test.expected} label="Progress of the test" />
         )}
       </header>
       <Table {...{ test, best, bench }} looked={row?.method ?? null} onLook={setLooked} />
