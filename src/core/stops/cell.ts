@@ -1,4 +1,4 @@
-import { luminance } from '../raster/colour';
+import { LUMA } from '../raster/colour';
 import type { Raster } from '../raster/raster';
 
 /** Side of the squares in which a picture is looked through, in pixels. */
@@ -36,9 +36,18 @@ const CAP = 24;
 /** Steeper slopes are no gradient. */
 const CALM = 6;
 
+const LEVELS = 256;
+/** Levels of a square's luminance, and how often each tone, slope and fine difference is there; used anew for each. */
+const luma = new Float32Array(CELL * CELL);
+const tones = new Uint32Array(LEVELS);
+const slopes = new Uint32Array(LEVELS);
+const details = new Uint32Array(LEVELS);
+
 /**
  * What a square shows.
+ * @param raster of CELL pixels to either side at most
  * @param grid where a block begins in it, 0–7; null where nothing is known of blocks
+ * @returns null where it is too small to tell
  */
 export function cellFigures(
   raster: Raster,
@@ -46,100 +55,112 @@ export function cellFigures(
 ): CellFigures | null {
   const { width, height } = raster;
   if (width < 8 || height < 8) return null;
-  const luma = luminance(raster);
-  const tones = new Uint32Array(256);
-  const slopes = new Uint32Array(256);
-  const details = new Uint32Array(256);
-  const level = (value: number) => Math.min(255, Math.max(0, Math.round(value)));
-  let [sum, squares, across, down] = [0, 0, 0, 0];
+  toLuma(raster);
+  tones.fill(0);
+  slopes.fill(0);
+  details.fill(0);
+  const steps = new Float64Array(8);
+  const counts = new Float64Array(8);
+  const [gridX, gridY] = [grid?.x ?? 0, grid?.y ?? 0];
+  let sum = 0;
+  let squares = 0;
+  let across = 0;
+  let down = 0;
   let steepest = -1;
-  let at = { x: 0, y: 0 };
-  for (let i = 0; i < luma.length; i++) luma[i] = Math.min(255, Math.max(0, 255 * luma[i]!));
-  for (let y = 1; y < height - 1; y++)
+  let steepAt = 0;
+  for (let y = 1; y < height - 1; y++) {
+    // The line between a pixel and the next one is that of the next one.
+    const below8 = (y + 1 - gridY) & 7;
     for (let x = 1, i = y * width + 1; x < width - 1; x++, i++) {
       const here = luma[i]!;
-      const [left, right] = [luma[i - 1]!, luma[i + 1]!];
-      const [above, below] = [luma[i - width]!, luma[i + width]!];
+      const left = luma[i - 1]!;
+      const right = luma[i + 1]!;
+      const above = luma[i - width]!;
+      const below = luma[i + width]!;
       sum += here;
       squares += here * here;
       across += right - left;
       down += below - above;
-      const slope = Math.max(Math.abs(right - here), Math.abs(below - here));
-      tones[level(here)]!++;
-      slopes[level(slope)]!++;
-      details[level(4 * Math.abs(here - (left + right + above + below) / 4))]!++;
+      const toRight = right > here ? right - here : here - right;
+      const toBelow = below > here ? below - here : here - below;
+      const slope = toRight > toBelow ? toRight : toBelow;
+      tones[(here + 0.5) | 0]!++;
+      slopes[(slope + 0.5) | 0]!++;
+      const about = 4 * here - left - right - above - below;
+      const detail = ((about < 0 ? -about : about) + 0.5) | 0;
+      details[detail < LEVELS ? detail : LEVELS - 1]!++;
       if (slope > steepest) {
         steepest = slope;
-        at = { x, y };
+        steepAt = i;
       }
+      const right8 = (x + 1 - gridX) & 7;
+      steps[right8]! += toRight < CAP ? toRight : CAP;
+      counts[right8]!++;
+      steps[below8]! += toBelow < CAP ? toBelow : CAP;
+      counts[below8]!++;
     }
+  }
   const count = (width - 2) * (height - 2);
   const mean = sum / count;
   const low = reached(tones, END * count);
   const high = reached(tones, (1 - END) * count);
   const range = high - low;
   const dark = counted(tones, 0, low + range / 4);
-  const light = counted(tones, high - range / 4, 256);
-  // Both slopes are over two pixels, on the mean.
-  const climb = (Math.hypot(across, down) / count / 2) * CELL;
+  const light = counted(tones, high - range / 4, LEVELS);
   return {
-    ...{ mean, range, at, climb },
+    ...{ mean, range },
+    at: { x: steepAt % width, y: Math.floor(steepAt / width) },
+    // Both slopes are over two pixels, on the mean.
+    climb: (Math.hypot(across, down) / count / 2) * CELL,
     deviation: Math.sqrt(Math.max(0, squares / count - mean * mean)),
     fine: reached(details, count / 2) / 4,
     steepest: steepestOf(slopes),
-    edges: range > 0 ? counted(slopes, Math.max(1, range / 3), 256) / count : 0,
+    edges: range > 0 ? counted(slopes, Math.max(1, range / 3), LEVELS) / count : 0,
     twoToned: (dark + light) / count,
     fewer: Math.min(dark, light) / count,
     calm: reached(slopes, 0.98 * count) <= CALM,
-    blockSteps: grid ? blockSteps(luma, width, height, grid) : 0,
+    blockSteps: grid ? blockSteps(steps, counts) : 0,
   };
+}
+
+function toLuma({ planes }: Raster): void {
+  const [red, green, blue] = planes as [Float32Array, Float32Array, Float32Array];
+  const [r, g, b] = [255 * LUMA.red, 255 * LUMA.green, 255 * LUMA.blue];
+  for (let i = 0; i < red.length; i++) {
+    const value = r * red[i]! + g * green[i]! + b * blue[i]!;
+    luma[i] = value < 0 ? 0 : value > 255 ? 255 : value;
+  }
 }
 
 /** The level up to which so many are counted. */
 function reached(histogram: Uint32Array, count: number): number {
   let seen = 0;
-  for (let i = 0; i < 256; i++) {
+  for (let i = 0; i < LEVELS; i++) {
     seen += histogram[i]!;
     if (seen >= count) return i;
   }
-  return 255;
+  return LEVELS - 1;
 }
 
 /** How many lie from one level up to, but not at, another. */
 function counted(histogram: Uint32Array, from: number, to: number): number {
   let seen = 0;
-  for (let i = Math.max(0, Math.ceil(from)); i < Math.min(256, to); i++) seen += histogram[i]!;
+  for (let i = Math.max(0, Math.ceil(from)); i < Math.min(LEVELS, to); i++) seen += histogram[i]!;
   return seen;
 }
 
-function steepestOf(slopes: Uint32Array): number {
+function steepestOf(histogram: Uint32Array): number {
   let [sum, seen] = [0, 0];
-  for (let i = 255; i >= 0 && seen < STEEPEST; i--) {
-    const taken = Math.min(STEEPEST - seen, slopes[i]!);
+  for (let i = LEVELS - 1; i >= 0 && seen < STEEPEST; i--) {
+    const taken = Math.min(STEEPEST - seen, histogram[i]!);
     sum += taken * i;
     seen += taken;
   }
   return seen === 0 ? 0 : sum / seen;
 }
 
-function blockSteps(
-  luma: Float32Array,
-  width: number,
-  height: number,
-  grid: { x: number; y: number },
-): number {
-  const steps = new Float64Array(8);
-  const counts = new Float64Array(8);
-  const add = (line: number, difference: number) => {
-    steps[line]! += Math.min(difference, CAP);
-    counts[line]!++;
-  };
-  for (let y = 1; y < height; y++)
-    for (let x = 1, i = y * width + 1; x < width; x++, i++) {
-      add((x - grid.x + 8) & 7, Math.abs(luma[i]! - luma[i - 1]!));
-      add((y - grid.y + 8) & 7, Math.abs(luma[i]! - luma[i - width]!));
-    }
-  // Beside the strongest of the others, since patterns have lines of their own.
+/** Beside the strongest of the other lines, since patterns have lines of their own. */
+function blockSteps(steps: Float64Array, counts: Float64Array): number {
   const [border, ...inside] = steps.map((sum, line) => sum / Math.max(1, counts[line]!));
   return Math.max(0, border! - Math.max(...inside));
 }

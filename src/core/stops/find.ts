@@ -1,4 +1,4 @@
-import { cut } from '../raster/raster';
+import { cut, type Raster, type Window } from '../raster/raster';
 import { cells, within as part, type Region } from '../raster/region';
 import type { Source } from '../raster/source';
 import { TILE } from '../raster/tiles';
@@ -74,8 +74,8 @@ const TELLING: Record<StopKind, Telling> = {
 /** Stops of a kind are so many squares apart, and so many from those of other kinds. */
 const APART_ALIKE = 4;
 const APART_OTHERS = 1.5;
-/** Of larger pictures not every band is looked through, in pixels. */
-const MOST_PIXELS = 32e6;
+/** Of larger pictures every other tile, or one of more, is looked through, spread evenly; in pixels. */
+const MOST_PIXELS = 8e6;
 
 /** Where a picture is looked through, and what is known of it. */
 export interface Looked {
@@ -105,17 +105,16 @@ async function lookedThrough(
   between: () => Promise<void>,
 ): Promise<Cell[]> {
   const every = Math.max(1, Math.ceil((within.width * within.height) / MOST_PIXELS));
-  const [top, bottom] = [Math.floor(within.y / TILE), Math.ceil((within.y + within.height) / TILE)];
   const least = Math.min(CELL / 2, within.width, within.height);
   const found: Cell[] = [];
-  for (let row = top; row < bottom; row++) {
-    if ((row - top) % every > 0) continue;
-    const y = Math.max(within.y, row * TILE);
-    const height = Math.min(within.y + within.height, (row + 1) * TILE) - y;
-    const band = { x: within.x, y, width: within.width, height };
-    const window = { region: band, raster: await original.read(band) };
-    for (const cell of cells(band, CELL, original.size)) {
-      const region = part(cell, band);
+  // Another one of each row, so that no column is left out.
+  const tiles = cells(within, TILE, original.size)
+    .filter((tile, at) => (at + Math.floor(tile.y / TILE)) % every === 0)
+    .map((tile) => part(tile, within));
+  for await (const window of readAhead(original, tiles)) {
+    const looked = window.region;
+    for (const cell of cells(looked, CELL, original.size)) {
+      const region = part(cell, looked);
       if (Math.min(region.width, region.height) < least) continue;
       const begins = grid && {
         x: (((grid.x - region.x) % 8) + 8) % 8,
@@ -127,6 +126,24 @@ async function lookedThrough(
     }
   }
   return found;
+}
+
+/** Regions that are read while the one before is looked at. */
+const AHEAD = 4;
+
+/** Regions of a picture one after another, some of them read beforehand: each may come from far away. */
+async function* readAhead(original: Source, regions: readonly Region[]): AsyncGenerator<Window> {
+  const under: Promise<Raster>[] = [];
+  let begun = 0;
+  for (const region of regions) {
+    while (under.length < AHEAD && begun < regions.length) {
+      const next = original.read(regions[begun++]!);
+      // Whoever waits for it hears of trouble.
+      next.catch(() => {});
+      under.push(next);
+    }
+    yield { region, raster: await under.shift()! };
+  }
 }
 
 function chosen(found: readonly Cell[]): Stop[] {

@@ -15,6 +15,7 @@ import { Choices } from '../../parts/Choices';
 import { IconSwitch } from '../../parts/IconSwitch';
 import type { WorkBench } from '../use-work';
 import { useOpen } from '../ticket/open';
+import { useStageBusy } from './busy-store';
 import { Calibration, lookAtSize, useCalibration } from './Calibration';
 import { modeView } from './modes';
 import { useLooking, type Comparing, type Mode } from './modes/mode';
@@ -49,36 +50,39 @@ const nameOf = (zoom: Zoom): string => ('scale' in zoom ? `${zoom.of}-${zoom.sca
 interface Props {
   bench: WorkBench;
   mode: Mode;
-  busy: boolean;
   exact: boolean;
   /** device pixels to one of the result */
   scale: number;
 }
 
 /** What concerns looking: how panes are split, and the zoom. */
-export function LookBar({ bench, mode, busy, exact, scale }: Props) {
+export function LookBar({ bench, mode, exact, scale }: Props) {
   const { hint } = modeView(mode);
   return (
     <div className="look-bar">
       <Laying />
       {hint ? <span className="soft">{hint}</span> : <Comparison bench={bench} />}
-      {!hint && (
-        <span
-          className="exactness"
-          data-exact={exact && !busy}
-          role="status"
-          title={
-            exact ? undefined : 'Computed small: close to the file’s pixels, not they themselves'
-          }
-        >
-          {busy
-            ? 'computing …'
-            : exact
-              ? 'exact pixels'
-              : `small · ${formatNumber(scale * 100, scale < 0.1 ? 1 : 0)} %`}
-        </span>
-      )}
+      {!hint && <Exactness {...{ exact, scale }} />}
     </div>
+  );
+}
+
+/** Whether what shows are the very pixels of the file. */
+function Exactness({ exact, scale }: Pick<Props, 'exact' | 'scale'>) {
+  const busy = useStageBusy((stage) => stage.busy);
+  return (
+    <span
+      className="exactness"
+      data-exact={exact && !busy}
+      role="status"
+      title={exact ? undefined : 'Computed small: close to the file’s pixels, not they themselves'}
+    >
+      {busy
+        ? 'computing …'
+        : exact
+          ? 'exact pixels'
+          : `small · ${formatNumber(scale * 100, scale < 0.1 ? 1 : 0)} %`}
+    </span>
   );
 }
 

@@ -7,6 +7,7 @@ import { usePicked } from '../../parts/use-picked';
 import { paneOriginal } from '../preview-original';
 import { useOpen } from '../ticket/open';
 import type { WorkBench } from '../use-work';
+import { useStageBusy } from './busy-store';
 import { LookBar } from './LookBar';
 import { Lower } from './lower/Lower';
 import { modeView } from './modes';
@@ -21,7 +22,8 @@ import { followPointer } from './pointed';
 import { useProbing } from './probe/probe-store';
 import { useMarking } from './stops/marking';
 import { useFindStops } from './stops/use-stops';
-import { useSweeping, useSweepOn } from './sweep/use-sweep';
+import { Sweeping } from './sweep/Sweeping';
+import { useSweepOn } from './sweep/use-sweep';
 import { workedOn } from './tools';
 import { useTool } from './tools/tool';
 import { WorkedOn } from './tools/WorkedOn';
@@ -34,10 +36,9 @@ export function Stage({ bench }: { bench: WorkBench }) {
   const frame = useRef<HTMLDivElement>(null);
   const view = useDeviceSize(frame);
   const [trouble, setTrouble] = useState<string | null>(null);
-  const [busy, setBusy] = useState(false);
   const [shown, setShown] = useState(false);
   const onBusy = useCallback((computing: boolean) => {
-    setBusy(computing);
+    useStageBusy.setState({ busy: computing });
     if (!computing) setShown(true);
   }, []);
   const { digest, findings } = job.piece;
@@ -81,8 +82,7 @@ export function Stage({ bench }: { bench: WorkBench }) {
     ? [compared.after, ...compared.beside].every((side) => side.layer.exact)
     : false;
   const seen = useShows(mode, holding);
-  const close = moves && scale >= 1 && exact && !busy && !onOriginal;
-  useSweeping(bench, { close, shows: seen, pane, scale });
+  const close = moves && scale >= 1 && exact && !onOriginal;
   useSweepOn(bench, { shows: seen, pane });
   return (
     <section className="stage" aria-label="Stage">
@@ -112,6 +112,7 @@ export function Stage({ bench }: { bench: WorkBench }) {
                 view={pane}
               />
             )}
+            <Sweeping {...{ bench, close, pane, scale }} shows={seen} />
             {moves && (
               <PaperMap {...{ bench, original, scale }} recipe={resolved.recipe} view={pane} />
             )}
@@ -129,7 +130,7 @@ export function Stage({ bench }: { bench: WorkBench }) {
         )}
       </div>
       {compared && <Lower {...{ bench, original, compared, pane, scale }} />}
-      <LookBar {...{ bench, busy, scale }} mode={mode} exact={exact} />
+      <LookBar {...{ bench, scale }} mode={mode} exact={exact} />
     </section>
   );
 }

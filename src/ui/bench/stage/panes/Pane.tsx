@@ -2,13 +2,17 @@ import { LRUCache } from 'lru-cache';
 import { useEffect, useId, useMemo, useRef } from 'react';
 import type { Size } from '@/core/raster/region';
 import { canonicalJson } from '@/core/recipe/canonical';
+import { contains } from '@/core/raster/region';
 import { ask, PRIORITY } from '@/preview/client';
 import { placeOf, visible, type Layer } from './layers';
 import { ahead, arriving, inHalves, joined, type Arrived, type Painted } from './painted';
+import { useCoarse } from './use-coarse';
 import { Painter, type Wanted } from './painter';
 
 interface Props {
   layer: Layer;
+  /** all of it, small: it shows where its own pixels are not there yet */
+  coarse?: Layer | undefined;
   centre: { x: number; y: number };
   /** device pixels of the pane */
   view: Size;
@@ -28,7 +32,7 @@ const recent = new LRUCache<string, Painted>({ max: 4 });
  * draws what it has where that now belongs. `data-wanted` and `data-painted` tell whether both are the same,
  * `data-left` and `data-top` where the layer's grid begins in it.
  */
-export function Pane({ layer, centre, view, name, onTrouble, onBusy, onPainted }: Props) {
+export function Pane({ layer, coarse, centre, view, name, onTrouble, onBusy, onPainted }: Props) {
   const group = useId();
   const canvas = useRef<HTMLCanvasElement>(null);
   const region = useMemo(() => visible(layer, centre, view), [layer, centre, view]);
@@ -48,21 +52,35 @@ export function Pane({ layer, centre, view, name, onTrouble, onBusy, onPainted }
   });
 
   // Draws at once on every change of view; new pixels follow when they are computed.
+  const small = useCoarse(coarse);
   const redraw = useRef(() => {});
   useEffect(() => {
-    redraw.current = () => draw(canvas.current, painted.current, layer, centre, view);
+    redraw.current = () => {
+      const held = painted.current;
+      const whole = held?.of === of && contains(held.region, region);
+      draw(canvas.current, { small: whole ? null : small, held }, layer, centre, view);
+      if (small && canvas.current) canvas.current.dataset.coarse = key;
+    };
     redraw.current();
-  }, [layer, centre, view]);
+  }, [layer, centre, view, small, of, region, key]);
 
   const painter = useRef<Painter<Arrived> | null>(null);
   /** what is computed before it is wanted, as long as nothing is */
   const further = useRef<AbortController | null>(null);
   useEffect(() => {
     let last: Wanted | null = null;
+    let asked = '';
     const lookFurther = (wanted: Wanted) => {
+      const strips = ahead(last, wanted);
+      last = wanted;
+      const these = `${wanted.of} ${canonicalJson(strips)}`;
+      // Several steps of a pan look for the same.
+      if (strips.length === 0 || these === asked) return;
+      asked = these;
+      further.current?.abort();
       const { signal } = (further.current = new AbortController());
       const { original, recipe, against } = wanted.layer;
-      const parts = ahead(last, wanted).flatMap((part) => inHalves(part, wanted.region));
+      const parts = strips.flatMap((part) => inHalves(part, wanted.region));
       for (const { region: part, half } of parts) {
         ask(
           'ahead',
@@ -71,10 +89,11 @@ export function Pane({ layer, centre, view, name, onTrouble, onBusy, onPainted }
           // Nobody waits for it: when it is wanted it is asked for again.
         ).catch(() => {});
       }
-      last = wanted;
     };
     const mine = new Painter<Arrived>({
       ask: (wanted, mayDraft, signal) => {
+        // What lies beyond another layer is nothing to this one.
+        if (wanted.of !== last?.of) further.current?.abort();
         const { original, recipe, against } = wanted.layer;
         const priority = mayDraft ? PRIORITY.seen : PRIORITY.refined;
         return arriving(wanted, final.current, (part, half) =>
@@ -119,7 +138,6 @@ export function Pane({ layer, centre, view, name, onTrouble, onBusy, onPainted }
 
   useEffect(() => {
     if (region.width < 1 || region.height < 1) return;
-    further.current?.abort();
     painter.current?.want({ key, of, layer, region });
   }, [key, of, layer, region]);
 
@@ -138,10 +156,10 @@ export function Pane({ layer, centre, view, name, onTrouble, onBusy, onPainted }
   );
 }
 
-/** Draws held pixels where they belong; pixels of another grid are stretched to their place. */
+/** Draws held pixels where they belong, over the small picture of all; pixels of another grid are stretched to their place. */
 function draw(
   canvas: HTMLCanvasElement | null,
-  painted: Painted | null,
+  { small, held }: { small: Painted | null; held: Painted | null },
   layer: Layer,
   centre: { x: number; y: number },
   view: Size,
@@ -149,19 +167,22 @@ function draw(
   const context = canvas?.getContext('2d');
   if (!context) return;
   context.clearRect(0, 0, view.width, view.height);
-  if (!painted) return;
   const { left, top } = placeOf(layer, centre, view);
-  const from = painted.layer;
-  // Both grids carry the same paper: through it one is brought onto the other.
-  const gridX = (layer.paper.width / from.paper.width) * layer.scale;
-  const gridY = (layer.paper.height / from.paper.height) * layer.scale;
-  const { region, bitmap } = painted;
-  context.imageSmoothingEnabled = false;
-  context.drawImage(
-    bitmap,
-    left + layer.paper.x * layer.scale + (region.x - from.paper.x) * gridX,
-    top + layer.paper.y * layer.scale + (region.y - from.paper.y) * gridY,
-    region.width * gridX,
-    region.height * gridY,
-  );
+  for (const painted of [small, held]) {
+    if (!painted) continue;
+    const { region, bitmap, layer: from } = painted;
+    // Both grids carry the same paper: through it one is brought onto the other.
+    const gridX = (layer.paper.width / from.paper.width) * layer.scale;
+    const gridY = (layer.paper.height / from.paper.height) * layer.scale;
+    const place = [
+      left + layer.paper.x * layer.scale + (region.x - from.paper.x) * gridX,
+      top + layer.paper.y * layer.scale + (region.y - from.paper.y) * gridY,
+      region.width * gridX,
+      region.height * gridY,
+    ] as const;
+    // Squares are pixels; a small copy of many has none to show.
+    context.imageSmoothingEnabled = painted === small;
+    if (small) context.clearRect(...place);
+    context.drawImage(bitmap, ...place);
+  }
 }

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Region } from '@/core/raster/region';
 import type { Pixels } from '@/preview/client';
-import { ahead, arriving, inHalves, type Painted } from './painted';
+import { ahead, arriving, inHalves, keptAlong, type Painted } from './painted';
 import type { Wanted } from './painter';
 
 const wanted = (of: string, region: Region): Wanted => ({
@@ -59,6 +59,29 @@ describe('what a pane asks for', () => {
   it('is a draft where any of it is', async () => {
     const { arrived } = await asked(wanted('a', { ...view, x: 116 }), held('a', view), 190);
     expect(arrived.draft).toBe(true);
+  });
+});
+
+describe('what is kept along a pan', () => {
+  const at = (x: number, y: number) => ({ x, y, width: 90, height: 60 });
+
+  it('is what was held beside it, as far as it is a rectangle', () => {
+    expect(keptAlong(null, at(5, 5))).toEqual(at(5, 5));
+    expect(keptAlong(at(0, 0), at(20, 0))).toEqual({ x: 0, y: 0, width: 110, height: 60 });
+    expect(keptAlong(at(0, 0), at(0, -15))).toEqual({ x: 0, y: -15, width: 90, height: 75 });
+    expect(keptAlong(at(0, 0), at(20, 3))).toEqual(at(20, 3));
+  });
+
+  it('is the very same where nothing more is wanted', () => {
+    const held = { x: 0, y: 0, width: 300, height: 60 };
+    expect(keptAlong(held, at(200, 0))).toBe(held);
+  });
+
+  it('does not grow without end', () => {
+    let held = at(0, 0);
+    for (let x = 16; x < 4000; x += 16) held = keptAlong(held, at(x, 0));
+    expect(held.x + held.width).toBe(3984 + 90);
+    expect(held.width).toBe(90 + 256);
   });
 });
 

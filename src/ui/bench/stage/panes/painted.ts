@@ -1,4 +1,4 @@
-import { beside, clip, within, type Region } from '@/core/raster/region';
+import { beside, clip, contains, within, type Region } from '@/core/raster/region';
 import type { Pixels } from '@/preview/client';
 import type { Layer } from './layers';
 import type { Wanted } from './painter';
@@ -91,8 +91,39 @@ function further(start: number, length: number, by: number): [number, number] {
   return [by < 0 ? -out(-start) : start, by > 0 ? out(start + length) : start + length];
 }
 
+/** So much of what a pan left behind stays at hand, in pixels of the layer. */
+const BEHIND = 256;
+
+/**
+ * What is kept of a layer once something more of it arrived: what is wanted, and along a pan what was held beside it, so
+ * that nothing is asked for where one goes back.
+ */
+export function keptAlong(held: Region | null, wanted: Region): Region {
+  if (!held) return wanted;
+  if (contains(held, wanted)) return held;
+  const along = (
+    at: 'x' | 'y',
+    size: 'width' | 'height',
+  ): { start: number; length: number } | null => {
+    const [a, b] = at === 'x' ? (['y', 'height'] as const) : (['x', 'width'] as const);
+    // What is held must reach over all of the other axis.
+    if (held[a] > wanted[a] || held[a] + held[b] < wanted[a] + wanted[b]) return null;
+    const start = Math.max(Math.min(held[at], wanted[at]), wanted[at] - BEHIND);
+    const wantedEnd = wanted[at] + wanted[size];
+    const end = Math.min(Math.max(held[at] + held[size], wantedEnd), wantedEnd + BEHIND);
+    return { start, length: end - start };
+  };
+  const across = along('x', 'width');
+  if (across) return { ...wanted, x: across.start, width: across.length };
+  const down = along('y', 'height');
+  return down ? { ...wanted, y: down.start, height: down.length } : wanted;
+}
+
 /** One bitmap of what was held and what arrived. */
-export function joined({ of, layer, region }: Wanted, { held, pieces }: Arrived): Painted {
+export function joined(wanted: Wanted, { held, pieces }: Arrived): Painted {
+  const { of, layer } = wanted;
+  const region = keptAlong(held?.region ?? null, wanted.region);
+  if (held && region === held.region) return { ...held, layer };
   const bitmap = document.createElement('canvas');
   bitmap.width = region.width;
   bitmap.height = region.height;

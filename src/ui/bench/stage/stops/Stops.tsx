@@ -38,7 +38,7 @@ export function Stops({ bench, original }: Props) {
       <header>
         <h3>Stops</h3>
         <span className="soft">
-          <kbd>N</kbd> next · <kbd>Shift N</kbd> before · <kbd>M</kbd> marks a place
+          <kbd>N</kbd> next · <kbd>Shift N</kbd> before · <kbd>M</kbd> mark
         </span>
         <button
           type="button"

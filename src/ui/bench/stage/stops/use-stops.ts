@@ -69,7 +69,7 @@ function useSuggested({ job, resolved }: WorkBench, onPaper: OnPaper | null) {
       ask(
         'stops',
         { original: wholeOriginal(digest, findings, recipe!), within: within!, grid },
-        { priority: PRIORITY.figures, group: 'stops', signal },
+        { priority: PRIORITY.ahead, group: 'stops', signal },
       ),
     enabled: comparing && recipe !== null && !findings.vector && (within?.width ?? 0) > 0,
     staleTime: Infinity,

@@ -30,8 +30,8 @@ export function useSwept({ kept, trial, job }: WorkBench): Swept | null {
   }, [here, sweeps, recipe, state, trial.id]);
 }
 
-interface Shown {
-  /** whether the result's own final pixels show, at 1:1 or closer */
+export interface Shown {
+  /** whether the result's own pixels show, at 1:1 or closer */
   close: boolean;
   /** in which part of its pane, in shares of it; null where it doesn't show */
   shows: Rect | null;

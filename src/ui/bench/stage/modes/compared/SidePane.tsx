@@ -19,7 +19,7 @@ interface Props {
 
 /** One side of what is compared, with the trim of its paper. */
 export function SidePane({
-  side: { layer, name, result },
+  side: { layer, coarse, name, result },
   resolved,
   view,
   onTrouble,
@@ -28,7 +28,7 @@ export function SidePane({
   const { centre } = usePicked(useViewport, 'centre');
   return (
     <>
-      <Pane {...{ layer, centre, view, name, onTrouble }} onBusy={onBusy ?? ignore} />
+      <Pane {...{ layer, coarse, centre, view, name, onTrouble }} onBusy={onBusy ?? ignore} />
       <TrimLine plan={resolved.plan} layer={layer} view={view} centre={centre} />
       <Rulers plan={resolved.plan} ppi={resolved.recipe.target.ppi} {...{ layer, view, centre }} />
       <ProbeOverlay {...{ layer, view, centre }} reached={result} />

@@ -28,6 +28,8 @@ export interface Side {
   layer: Layer;
   /** the same at its own pixels, however small it shows */
   own: Layer;
+  /** all of it, small, where it shows larger than that */
+  coarse: Layer | undefined;
   /** whether it is the result, rather than what stands beside it */
   result: boolean;
   caption: { name: string; made: string; figure: string };
@@ -106,10 +108,16 @@ export function useCompared(
     const layer = onOriginal ? originalLayer : resultLayer;
     const on = onOriginal ? scale * factorOf(plan) : scale;
     const whole = (at: number) => Math.max(1, at);
+    /** as a layer is made at its own scale, so at a small one; of what is drawn from shapes that is no quicker */
+    const coarseOf = (make: (at: number) => Layer): Layer | undefined => {
+      const small = COARSE / recipe.target.width;
+      return !vector && scale > 2 * small ? make(small) : undefined;
+    };
     const treated = layer(original, result, on, true);
     const after: Side = {
       ...{ name: trial.name, layer: treated, result: true },
       own: layer(original, result, whole(on), true),
+      coarse: coarseOf((at) => resultLayer(original, result, at, true)),
       caption: {
         name: trial.name,
         made:
@@ -125,6 +133,7 @@ export function useCompared(
       return {
         ...{ name: 'The original', layer: shown, result: false },
         own: layer(original, recipe, whole(on), false, alike),
+        coarse: coarseOf((at) => resultLayer(original, recipe, at, false, alike)),
         caption: {
           name: 'Original',
           made: vector ? 'as drawn' : shown.caption,
@@ -143,6 +152,7 @@ export function useCompared(
       return {
         ...{ name: beside.name, layer: shown, result: false },
         own: resultLayer(beside.pane, placed, whole(scale), false, alike),
+        coarse: coarseOf((at) => resultLayer(beside.pane, placed, at, false, alike)),
         caption: {
           name: beside.name,
           made: beside.made + shiftWords(shift),
@@ -159,6 +169,9 @@ export function useCompared(
       return {
         ...{ name: other.name, layer: compared, result: false },
         own: layer(original, shown, whole(its), true),
+        coarse: coarseOf((at) =>
+          resultLayer(original, shown, (at * recipe.target.width) / shown.target.width, true),
+        ),
         caption: {
           name: other.name,
           made: onOriginal ? compared.caption : other.made,
@@ -198,6 +211,9 @@ export function useCompared(
     height,
   ]);
 }
+
+/** Pixels that the small picture of all is wide, which shows where a place's own pixels are not there yet. */
+const COARSE = 480;
 
 /** Whether Clean shows the original's own grid, before anything is enlarged. */
 export function useOnOriginal(zoomedThere: boolean): boolean {
