@@ -35,14 +35,20 @@ export async function readComparing(db: Knex, piece: number): Promise<Comparing>
       ...{ trial, state, columns, rows },
       seen: (seen as Buffer).toString('base64'),
     })),
-    brought: await Promise.all(
-      brought.map(async (one) => {
-        const { findings } = await inspectedPage(db, one.digest, one.page);
-        return { ...one, findings };
-      }),
-    ),
+    brought: (await Promise.all(brought.map((one) => withFindings(db, one)))).flat(),
     sheets: await sheetsOfPiece(db, piece),
   };
+}
+
+/** One that was brought; nothing where its file can't be read any more, so that all else is still there. */
+async function withFindings(db: Knex, one: Omit<Brought, 'findings'>): Promise<Brought[]> {
+  try {
+    const { findings } = await inspectedPage(db, one.digest, one.page);
+    return [{ ...one, findings }];
+  } catch (error) {
+    if (!(error instanceof Problem)) throw error;
+    return [];
+  }
 }
 
 export async function addMark(db: Knex, piece: number, mark: NewMark): Promise<Mark> {

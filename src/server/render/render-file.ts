@@ -66,7 +66,7 @@ export async function renderFile(job: RenderJob): Promise<Rendered> {
   const { recipe, profile, out, claim = 'own', signal } = job;
   const part = partOf(out, claim);
   const small = `${part}.small`;
-  const writer = writerOf({ recipe, profile, part, signal, small });
+  const writer = writerOf({ recipe, profile, part, signal, ...(job.small && { small }) });
   const { jobs } = scheduleOf(graphOf(recipe), threadCount());
   const scratch = jobs.slice(0, -1).map((one, i) => scratchFor(one, `${part}.scratch${i}`));
   const attempt = { job, writer, jobs, scratch, drawing: `${part}.drawn` };

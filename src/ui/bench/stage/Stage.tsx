@@ -153,18 +153,18 @@ const whileHolding = (mode: Mode, holding: boolean): Mode =>
   holding && HELD_ALONE.some((way) => way === mode.way) ? { way: 'result alone' } : mode;
 const HELD_ALONE: readonly Comparing[] = ['grid', 'window', 'blink', 'difference'];
 
-/** Brings a place of the original to the middle, once it is asked for; at the paper's rim as near to it as paper shows. */
+/** Brings a place of the original to the middle, once it is asked for; or, at the paper's rim, as near to it as paper shows. */
 function useLookAt({ resolved }: WorkBench, onPaper: OnPaper | null, pane: Size): void {
   const { lookAt } = usePicked(useViewport, 'lookAt');
 
   useEffect(() => {
     if (!lookAt || !resolved.ok || !onPaper || pane.width < 2) return;
-    const { zoom } = lookAt;
+    const { zoom, inMiddle = false } = lookAt;
     const { recipe, plan } = resolved;
     const at = onPaper.toPaper(lookAt.x, lookAt.y);
     const scale = resultScale(zoom, recipe, factorOf(plan), pane);
     const middle = (share: number, view: number, side: number) => {
-      const half = Math.min(0.5, view / (2 * scale * side));
+      const half = inMiddle ? 0 : Math.min(0.5, view / (2 * scale * side));
       return Math.min(1 - half, Math.max(half, share));
     };
     look({

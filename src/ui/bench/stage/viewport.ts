@@ -16,8 +16,8 @@ export interface Viewport {
   zoom: Zoom;
   /** what lies in the middle of the stage, as shares of the paper's width and height */
   centre: { x: number; y: number };
-  /** a place of the original that the stage is asked to show, and how close */
-  lookAt: { x: number; y: number; zoom: Zoom } | null;
+  /** a place of the original that the stage is asked to show, how close, and whether in its very middle */
+  lookAt: { x: number; y: number; zoom: Zoom; inMiddle?: true } | null;
 }
 
 export const WHOLE_PAPER: Viewport = {
@@ -31,7 +31,7 @@ export const useViewport = benchStore<Viewport>(WHOLE_PAPER, ['zoom', 'centre', 
 
 /** Brings a place of the original to the middle, on its own grid. */
 export const lookAtOriginal = (x: number, y: number): void =>
-  look({ lookAt: { x, y, zoom: { of: 'original', scale: 4 } } });
+  look({ lookAt: { x, y, zoom: { of: 'original', scale: 4 }, inMiddle: true } });
 
 /** Looks elsewhere, closer, or from farther away. */
 export const look = (change: Partial<Viewport>): void => useViewport.setState(change);

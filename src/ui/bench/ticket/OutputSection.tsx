@@ -14,6 +14,7 @@ import { timeLeft } from '../../parts/time-left';
 import { slides, type WorkBench } from '../use-work';
 import { SaveTreatment } from './SaveTreatment';
 import { Section } from './Section';
+import { SweepLine } from './SweepLine';
 import { Progress } from '../../parts/Progress';
 
 const FORMATS = Format.options.map((value) => ({ value, label: formatOf(value).name }));
@@ -103,6 +104,7 @@ export function OutputSection({ bench }: { bench: WorkBench }) {
           </p>
         </>
       )}
+      <SweepLine bench={bench} />
       <SaveTreatment bench={bench} />
       {job.runs.map((run) => (
         <RunEntry key={run.id} run={run} />

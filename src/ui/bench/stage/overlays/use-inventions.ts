@@ -6,8 +6,6 @@ import { upscalingOf } from '@/core/recipe/views';
 import { ask, PRIORITY } from '@/preview/client';
 import { wholeOriginal } from '../../preview-original';
 import type { WorkBench } from '../../use-work';
-import { useOpen } from '../../ticket/open';
-import { useOverlay } from './overlay';
 
 interface Inventions {
   /** of which picture and treatment it was told */
@@ -34,10 +32,7 @@ export function useInventions({ resolved }: WorkBench): {
 }
 
 /** Looks for it for as long as it is wanted, unless it is known already. */
-export function useInventionSearch({ resolved, job }: WorkBench): void {
-  const shown = useOverlay((overlay) => overlay.inventions);
-  const enlarging = useOpen((open) => open.section === 'enlarge');
-  const wanted = shown && enlarging;
+export function useInventionSearch({ resolved, job }: WorkBench, wanted: boolean): void {
   const { set } = useKept();
   const recipe = wanted && resolved.ok ? (upscalingOf(resolved.recipe)?.learned ?? null) : null;
   const key = recipe && canonicalJson([recipe.original, recipe.steps]);

@@ -12,13 +12,15 @@ import { useChosen } from '../../trial-store';
 import type { WorkBench } from '../../use-work';
 import { useOpen } from '../../ticket/open';
 import type { OnPaper } from '../on-paper';
-import { useInventions } from '../overlays/use-inventions';
+import { useInventions, useInventionSearch } from '../overlays/use-inventions';
 import { useStops, type ShownStop } from './stop-store';
 
 /** From this strength on blocks are worth a look, of 100. */
 const BLOCKS = 4;
 /** How long the work must stand before trials are compared, in milliseconds. */
 const REST = 900;
+/** Megapixels of originals of which uncertain detail is looked for by itself. */
+const SMALL = 1;
 /** Places where two trials differ most. */
 const APART = 3;
 
@@ -26,6 +28,9 @@ const APART = 3;
 export function useFindStops(bench: WorkBench, onPaper: OnPaper | null): void {
   const found = useSuggested(bench, onPaper);
   const apart = useApart(bench, onPaper, found);
+  // A network goes over all of the picture for it: of a large one only where somebody asks for it in Enlarge.
+  const comparing = useOpen((open) => open.section === 'compare');
+  useInventionSearch(bench, comparing && bench.job.piece.findings.megapixels <= SMALL);
   const uncertain = useInventions(bench).inventions?.found?.worst[0];
   const { id, findings } = bench.job.piece;
   const marks = useComparing(id).data?.marks;

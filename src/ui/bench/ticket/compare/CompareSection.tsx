@@ -7,10 +7,9 @@ import { Section } from '../Section';
 import { usePicked } from '../../../parts/use-picked';
 import { useViewport, type Zoom } from '../../stage/viewport';
 import { X } from 'lucide-react';
-import { Button } from 'react-bootstrap';
 import { useComparing, usePutAway } from '../../../data/comparing';
 import { IconSwitch } from '../../../parts/IconSwitch';
-import { seenPercent, sweeping, useSwept } from '../../stage/sweep/use-sweep';
+import { SweepLine } from '../SweepLine';
 import { SheetButton } from './SheetButton';
 import { EvidenceTable } from './EvidenceTable';
 
@@ -42,27 +41,6 @@ function BroughtList({ bench }: { bench: WorkBench }) {
   );
 }
 
-/** Part by part at 1:1, in reading order, and how far that came. */
-function Sweep({ bench }: { bench: WorkBench }) {
-  const swept = useSwept(bench);
-  if (!swept) return null;
-  return (
-    <div className="sweep">
-      <Button
-        variant="outline-primary"
-        size="sm"
-        onClick={() => sweeping.run()}
-        title="The next part that was not seen at 1:1 (S)"
-      >
-        Sweep
-      </Button>
-      <span className="soft">
-        <span className="figure">{seenPercent(swept)} %</span> of {bench.trial.name} seen at 1:1
-      </span>
-    </div>
-  );
-}
-
 /** Comparing: what the result gained and what it cost, beside the original and the other trials. */
 export function CompareSection({ bench }: { bench: WorkBench }) {
   const { zoom } = usePicked(useViewport, 'zoom');
@@ -70,7 +48,7 @@ export function CompareSection({ bench }: { bench: WorkBench }) {
   const { resolved, work } = bench;
   return (
     <Section name="compare" title="Compare" line={`${comparing} · ${zoomWords(zoom)}`}>
-      <Sweep bench={bench} />
+      <SweepLine bench={bench} />
       <BroughtList bench={bench} />
       <EvidenceTable bench={bench} />
       <SheetButton bench={bench} />

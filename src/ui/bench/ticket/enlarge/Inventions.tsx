@@ -13,7 +13,7 @@ import { Progress } from '../../../parts/Progress';
 export function Inventions({ bench }: { bench: WorkBench }) {
   const { inventions: shown, stop } = usePicked(useOverlay, 'inventions', 'stop');
   const { learned, inventions } = useInventions(bench);
-  useInventionSearch(bench);
+  useInventionSearch(bench, shown);
   const places = shown ? inventions?.found?.worst : undefined;
   useEffect(() => {
     const place = places?.[wrapped(stop, places.length)];

@@ -1,0 +1,24 @@
+import { Button } from 'react-bootstrap';
+import { seenPercent, sweeping, useSwept } from '../stage/sweep/use-sweep';
+import type { WorkBench } from '../use-work';
+
+/** Part by part at 1:1, in reading order, and how far that came. */
+export function SweepLine({ bench }: { bench: WorkBench }) {
+  const swept = useSwept(bench);
+  if (!swept) return null;
+  return (
+    <div className="sweep">
+      <Button
+        variant="outline-primary"
+        size="sm"
+        onClick={() => sweeping.run()}
+        title="The next part that was not seen at 1:1 (S)"
+      >
+        Sweep
+      </Button>
+      <span className="soft">
+        <span className="figure">{seenPercent(swept)} %</span> of {bench.trial.name} seen at 1:1
+      </span>
+    </div>
+  );
+}
