@@ -22,7 +22,10 @@ export async function onDemoShop(
   for (let tries = 0; tries < 600 && !(await answers()); tries++) {
     await new Promise((resolve) => setTimeout(resolve, 1000));
   }
-  const browser = await chromium.launch(config.use!.launchOptions);
+  const { launchOptions } = config.use!;
+  // As on the machine of somebody who works with pictures: what is composed is composed as chromium does by itself.
+  const args = launchOptions!.args!.filter((arg) => arg !== '--disable-gpu');
+  const browser = await chromium.launch({ ...launchOptions, args });
   try {
     const page = await browser.newPage({ viewport });
     // What runs on the page is handed over as text, with a helper that the loader puts around functions.

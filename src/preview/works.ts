@@ -140,16 +140,25 @@ async function rendered(
   if (!against) return raster;
   const other = { original: against.original ?? original, recipe: against.recipe };
   const before = await looked(other, going, more).read(region);
-  const { gain, absolute } = against;
-  const shown = (more: number) => (absolute ? gain * Math.abs(more) : 0.5 + gain * more);
   return {
     ...raster,
     form: RGB,
-    planes: raster.planes
-      .slice(0, 3)
-      .map((plane, c) => plane.map((value, i) => shown(before.planes[c]![i]! - value))),
+    planes: raster.planes.slice(0, 3).map(differing(before, against)),
   };
 }
+
+/** A plane less that of another picture, as it is shown. */
+const differing =
+  (before: Raster, { gain, absolute }: Against) =>
+  (plane: Float32Array, c: number): Float32Array => {
+    const other = before.planes[c]!;
+    const shown = new Float32Array(plane.length);
+    for (let i = 0; i < shown.length; i++) {
+      const more = gain * (other[i]! - plane[i]!);
+      shown[i] = absolute ? Math.abs(more) : 0.5 + more;
+    }
+    return shown;
+  };
 
 /** What the worker can be asked for; each is given what it is about and how it goes on. */
 export const works = {

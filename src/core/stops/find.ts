@@ -75,7 +75,7 @@ const TELLING: Record<StopKind, Telling> = {
 const APART_ALIKE = 4;
 const APART_OTHERS = 1.5;
 /** Of larger pictures every other tile, or one of more, is looked through, spread evenly; in pixels. */
-const MOST_PIXELS = 8e6;
+const MOST_PIXELS = 6e6;
 
 /** Where a picture is looked through, and what is known of it. */
 export interface Looked {
@@ -129,7 +129,7 @@ async function lookedThrough(
 }
 
 /** Regions that are read while the one before is looked at. */
-const AHEAD = 4;
+const AHEAD = 6;
 
 /** Regions of a picture one after another, some of them read beforehand: each may come from far away. */
 async function* readAhead(original: Source, regions: readonly Region[]): AsyncGenerator<Window> {

@@ -1,4 +1,4 @@
-import { useQueries } from '@tanstack/react-query';
+import { useIsFetching, useQueries } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import type { Evidence, SeenFigures } from '@/core/evidence/evidence';
 import { ownGrid } from '@/core/inspect/jpeg';
@@ -43,6 +43,9 @@ export function useEvidence(bench: WorkBench, trials: readonly Trial[]): TrialEv
     const pair = recipe && onPaper(recipe);
     return { trial, recipe, pair, trouble: recipe ? whyNot(pair) : 'This trial can’t be made.' };
   });
+  // Both read all of a large original: the places are there first.
+  const begun = useRested(true, REST, false);
+  const looking = useIsFetching({ queryKey: ['stops'] }) > 0;
   const answers = useQueries({
     queries: measured.map(({ recipe, pair, trouble }) => ({
       queryKey: ['evidence', digest, findings.page, pair && canonicalJson(pair)],
@@ -55,7 +58,7 @@ export function useEvidence(bench: WorkBench, trials: readonly Trial[]): TrialEv
           },
           { priority: PRIORITY.figures, group: 'evidence', signal },
         ),
-      enabled: pair !== null && trouble === null,
+      enabled: pair !== null && trouble === null && begun && !looking,
       staleTime: Infinity,
     })),
   });
