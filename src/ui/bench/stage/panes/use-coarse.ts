@@ -7,7 +7,7 @@ import type { Layer } from './layers';
 import { joined, type Painted } from './painted';
 
 /** How long the work must stand before it is made small, in milliseconds. */
-const REST = 400;
+const REST = 2000;
 
 /** What was made last, by what it is of. */
 const made = new LRUCache<string, Painted>({ max: 12 });
