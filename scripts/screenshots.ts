@@ -107,9 +107,10 @@ try {
     .waitFor();
   await shoot('finish');
   await section(page, 'Compare');
-  await page.locator('label[for="compare-grid"]').click();
-  await page.locator('label[for="zoom-original-8"]').click();
+  await page.locator('label[for="compare-side by side"]').click();
+  await page.locator('.stop').filter({ hasText: 'edges' }).last().click();
   await painted();
+  await page.getByRole('button', { name: 'Lay a probe' }).click();
   await page.waitForFunction(
     () => [...document.querySelectorAll('.evidence td')].every((cell) => cell.textContent !== '…'),
     undefined,
