@@ -2,11 +2,11 @@ import { format } from 'date-fns';
 import { rm } from 'node:fs/promises';
 import { resolve } from 'node:path';
 import { EVIDENCE_ROWS, figureWords } from '@/core/evidence/rows';
-import { ownGrid } from '@/core/inspect/jpeg';
 import { formatNumber, formatPpi } from '@/core/measure/format';
 import { MM_PER_INCH } from '@/core/measure/units';
 import { whole } from '@/core/raster/region';
 import { SHEET_MOST, type SheetPaper, type SheetWords } from '@/core/shop/sheet';
+import { blockGrid } from '@/core/stops/block-grid';
 import { findStops } from '@/core/stops/find';
 import { STOP_WORDS } from '@/core/stops/stop';
 import { screenTableOf } from '@/server/codecs/pictures';
@@ -19,8 +19,6 @@ import type { Input } from './input';
 
 /** What prints are taken to be where no file says it, in pixels per inch. */
 const USUAL_PPI = 150;
-/** From this strength on blocks are worth a look, of 100. */
-const BLOCKS = 4;
 
 interface Compared {
   input: Input;
@@ -88,10 +86,8 @@ export async function sheet(
 
 /** Places of the original that are worth a look; its middle where none stands out. */
 async function placesOf({ findings }: Input, original: RawFile): Promise<SheetWords['stops']> {
-  const { strength, offsetX, offsetY } = findings.blocking;
-  const grid = strength < BLOCKS ? null : (ownGrid(findings) ?? { x: offsetX, y: offsetY });
   const { size } = original;
-  const stops = await findStops({ original, within: whole(size), grid });
+  const stops = await findStops({ original, within: whole(size), grid: blockGrid(findings) });
   const found = stops.map(({ kind, x, y, figure }) => {
     const { title, figure: words } = STOP_WORDS[kind];
     return { title, words: words(figure), x: x / size.width, y: y / size.height };

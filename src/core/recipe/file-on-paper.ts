@@ -1,3 +1,4 @@
+import { sameShape } from '../evidence/evidence';
 import type { Size } from '../raster/region';
 import type { MountNumbers } from '../steps/mount/mount';
 import type { ResampleNumbers } from '../steps/resample/resample';
@@ -10,9 +11,6 @@ export interface PictureFile extends Size {
   alpha: boolean;
 }
 
-/** Shapes that differ by no more than this lie on the same paper. */
-const SAME_SHAPE = 0.005;
-
 /**
  * A picture file on the paper of a recipe: its own pixels, in the middle where its shape is another.
  * @param shift how far it is moved, in pixels of the result
@@ -23,7 +21,7 @@ export function fileOnPaper(
   shift: { x: number; y: number } = { x: 0, y: 0 },
 ): Recipe {
   const [across, down] = [target.width / width, target.height / height];
-  const fits = Math.abs(across / down - 1) <= SAME_SHAPE;
+  const fits = sameShape({ width, height }, target);
   const scale = Math.min(across, down);
   const shown = fits
     ? target

@@ -1,9 +1,11 @@
 import { describe, expect, it } from 'vitest';
+import type { JpegFacts } from '../inspect/jpeg';
 import { emptyRaster, type Raster } from '../raster/raster';
 import { RGB } from '../raster/form';
 import { whole, type Region } from '../raster/region';
 import { memorySource, random } from '../testing';
 import { whereApart } from './apart';
+import { blockGrid } from './block-grid';
 import { findStops } from './find';
 import type { Stop, StopKind } from './stop';
 import { nextUnseen, see, seenShare, sweepGrid } from './sweep';
@@ -91,6 +93,21 @@ describe('stops', () => {
         grey((x) => 50 * x, tiny),
       ),
     ).toEqual([]);
+  });
+});
+
+describe('the grid of blocks', () => {
+  const blocking = { ratio: 1.5, strength: 30, offsetX: 3, offsetY: 5 };
+  const jpeg = { gridX: -13, gridY: -3 } as JpegFacts;
+
+  it('is the file’s own, or the one that shows', () => {
+    expect(blockGrid({ blocking, jpeg })).toEqual({ x: 3, y: 5 });
+    expect(blockGrid({ blocking, jpeg: { ...jpeg, gridX: 0, gridY: 0 } })).toEqual({ x: 0, y: 0 });
+    expect(blockGrid({ blocking, jpeg: null })).toEqual({ x: 3, y: 5 });
+  });
+
+  it('is none where blocks hardly show', () => {
+    expect(blockGrid({ blocking: { ...blocking, strength: 3 }, jpeg })).toBeNull();
   });
 });
 

@@ -1,8 +1,8 @@
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo } from 'react';
 import { formatNumber } from '@/core/measure/format';
-import { ownGrid } from '@/core/inspect/jpeg';
 import { canonicalJson } from '@/core/recipe/canonical';
+import { blockGrid } from '@/core/stops/block-grid';
 import { STOP_WORDS } from '@/core/stops/stop';
 import { ask, PRIORITY } from '@/preview/client';
 import { useComparing } from '../../../data/comparing';
@@ -15,8 +15,6 @@ import type { OnPaper } from '../on-paper';
 import { useInventions, useInventionSearch } from '../overlays/use-inventions';
 import { useStops, type ShownStop } from './stop-store';
 
-/** From this strength on blocks are worth a look, of 100. */
-const BLOCKS = 4;
 /** How long the work must stand before trials are compared, in milliseconds. */
 const REST = 900;
 /** Megapixels of originals of which uncertain detail is looked for by itself. */
@@ -65,8 +63,7 @@ function useSuggested({ job, resolved }: WorkBench, onPaper: OnPaper | null) {
   const comparing = useOpen((open) => open.section === 'compare');
   const { digest, findings } = job.piece;
   const within = onPaper?.within;
-  const { strength, offsetX, offsetY } = findings.blocking;
-  const grid = strength < BLOCKS ? null : (ownGrid(findings) ?? { x: offsetX, y: offsetY });
+  const grid = blockGrid(findings);
   const recipe = resolved.ok ? resolved.recipe : null;
   const { data } = useQuery({
     queryKey: ['stops', digest, findings.page, within, grid],

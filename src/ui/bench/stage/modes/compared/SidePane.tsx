@@ -26,9 +26,14 @@ export function SidePane({
   onBusy,
 }: Props) {
   const { centre } = usePicked(useViewport, 'centre');
+  // The picture itself is no difference, not even coarsely.
   return (
     <>
-      <Pane {...{ layer, coarse, centre, view, name, onTrouble }} onBusy={onBusy ?? ignore} />
+      <Pane
+        coarse={layer.against ? undefined : coarse}
+        {...{ layer, centre, view, name, onTrouble }}
+        onBusy={onBusy ?? ignore}
+      />
       <TrimLine plan={resolved.plan} layer={layer} view={view} centre={centre} />
       <Rulers plan={resolved.plan} ppi={resolved.recipe.target.ppi} {...{ layer, view, centre }} />
       <ProbeOverlay {...{ layer, view, centre }} reached={result} />

@@ -108,10 +108,13 @@ export function useCompared(
     const layer = onOriginal ? originalLayer : resultLayer;
     const on = onOriginal ? scale * factorOf(plan) : scale;
     const whole = (at: number) => Math.max(1, at);
-    /** as a layer is made at its own scale, so at a small one; of what is drawn from shapes that is no quicker */
+    /**
+     * As a layer is made at its own scale, so at a small one. Of what is drawn from shapes that is no quicker, and of
+     * what is cleaned alone the finished picture tells nothing.
+     */
     const coarseOf = (make: (at: number) => Layer): Layer | undefined => {
       const small = COARSE / recipe.target.width;
-      return !vector && scale > 2 * small ? make(small) : undefined;
+      return !vector && !onOriginal && scale > 2 * small ? make(small) : undefined;
     };
     const treated = layer(original, result, on, true);
     const after: Side = {
