@@ -117,6 +117,11 @@ test.describe('Compare', () => {
     const [least, most] = await rangeIn('Difference of Trial B', PART);
     expect(least).toBe(0);
     expect(most).toBeGreaterThan(30);
+    // Whoever looks elsewhere sees no picture under the name of a difference, not even coarsely.
+    await page.waitForTimeout(2500);
+    await expect(page.getByRole('img', { name: /^Difference of/ })).not.toHaveAttribute(
+      'data-coarse',
+    );
   });
 
   test('measures trials beside their original, and says how they differ', async () => {
