@@ -1,11 +1,10 @@
 import { LRUCache } from 'lru-cache';
 import { useEffect, useId, useMemo, useRef } from 'react';
-import type { Size } from '@/core/raster/region';
+import { beside, contains, type Region, type Size } from '@/core/raster/region';
 import { canonicalJson } from '@/core/recipe/canonical';
-import { contains } from '@/core/raster/region';
 import { ask, PRIORITY } from '@/preview/client';
 import { placeOf, visible, type Layer } from './layers';
-import { ahead, arriving, inHalves, joined, type Arrived, type Painted } from './painted';
+import { ahead, arriving, heldWhole, inHalves, joined, type Arrived, type Painted } from './painted';
 import { useCoarse } from './use-coarse';
 import { Painter, type Wanted } from './painter';
 
@@ -69,18 +68,17 @@ export function Pane({ layer, coarse, centre, view, name, onTrouble, onBusy, onP
   const further = useRef<AbortController | null>(null);
   useEffect(() => {
     let last: Wanted | null = null;
-    let asked = '';
+    let begun: Region | null = null;
     const lookFurther = (wanted: Wanted) => {
-      const strips = ahead(last, wanted);
+      if (wanted.of !== last?.of) begun = null;
+      const next = ahead(last, wanted, begun);
       last = wanted;
-      const these = `${wanted.of} ${canonicalJson(strips)}`;
-      // Several steps of a pan look for the same.
-      if (strips.length === 0 || these === asked) return;
-      asked = these;
+      if (!next) return;
+      begun = next;
       further.current?.abort();
       const { signal } = (further.current = new AbortController());
       const { original, recipe, against } = wanted.layer;
-      const parts = strips.flatMap((part) => inHalves(part, wanted.region));
+      const parts = beside(next, wanted.region).flatMap((part) => inHalves(part, wanted.region));
       for (const { region: part, half } of parts) {
         ask(
           'ahead',
@@ -91,6 +89,7 @@ export function Pane({ layer, coarse, centre, view, name, onTrouble, onBusy, onP
       }
     };
     const mine = new Painter<Arrived>({
+      held: (wanted) => heldWhole(wanted, final.current),
       ask: (wanted, mayDraft, signal) => {
         // What lies beyond another layer is nothing to this one.
         if (wanted.of !== last?.of) further.current?.abort();
@@ -166,7 +165,10 @@ function draw(
 ): void {
   const context = canvas?.getContext('2d');
   if (!context) return;
-  context.clearRect(0, 0, view.width, view.height);
+  // One picture alone takes the place of all that was there, which is quicker than laying it over nothing.
+  const alone = small === null && held !== null;
+  context.globalCompositeOperation = alone ? 'copy' : 'source-over';
+  if (!alone) context.clearRect(0, 0, view.width, view.height);
   const { left, top } = placeOf(layer, centre, view);
   for (const painted of [small, held]) {
     if (!painted) continue;

@@ -62,7 +62,8 @@ function Map({ bench, original, recipe, scale, view }: Props) {
     x: view.width / (scale * recipe.target.width),
     y: view.height / (scale * recipe.target.height),
   };
-  const percent = (value: number) => `${value * 100}%`;
+  const left = (centre.x - share.x / 2) * width;
+  const top = (centre.y - share.y / 2) * height;
   return (
     <div
       className="map"
@@ -82,10 +83,9 @@ function Map({ bench, original, recipe, scale, view }: Props) {
       <SeenMap bench={bench} />
       <i
         style={{
-          left: percent(centre.x - share.x / 2),
-          top: percent(centre.y - share.y / 2),
-          width: percent(share.x),
-          height: percent(share.y),
+          transform: `translate(${left}px, ${top}px)`,
+          width: share.x * width,
+          height: share.y * height,
         }}
       />
     </div>

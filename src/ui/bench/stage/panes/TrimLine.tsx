@@ -22,8 +22,7 @@ export function TrimLine({ plan, layer, view, centre }: Props) {
       className="trim-line"
       aria-hidden
       style={{
-        left: paper.x + trim.x * across,
-        top: paper.y + trim.y * down,
+        transform: `translate(${paper.x + trim.x * across}px, ${paper.y + trim.y * down}px)`,
         width: trim.width * across,
         height: trim.height * down,
       }}

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Region } from '@/core/raster/region';
 import type { Pixels } from '@/preview/client';
-import { ahead, arriving, inHalves, keptAlong, type Painted } from './painted';
+import { ahead, arriving, heldWhole, inHalves, keptAlong, type Painted } from './painted';
 import type { Wanted } from './painter';
 
 const wanted = (of: string, region: Region): Wanted => ({
@@ -51,6 +51,12 @@ describe('what a pane asks for', () => {
   });
 
   it('is nothing where one goes back within what is held', async () => {
+    const inner = { ...view, width: 40 };
+    const final = held('a', view);
+    expect(heldWhole(wanted('a', inner), final)).toMatchObject({ held: final, pieces: [] });
+    expect(heldWhole(wanted('b', inner), final)).toBeNull();
+    expect(heldWhole(wanted('a', { ...view, x: 101 }), final)).toBeNull();
+    expect(heldWhole(wanted('a', view), null)).toBeNull();
     const { regions, arrived } = await asked(wanted('a', { ...view, width: 40 }), held('a', view));
     expect(regions).toEqual([]);
     expect(arrived).toMatchObject({ draft: false, milliseconds: 0 });
@@ -119,23 +125,24 @@ describe('what is computed ahead', () => {
     layer: { size } as Wanted['layer'],
   });
 
-  it('is what a pan would bring into view, the same for some of its steps', () => {
-    const strips = ahead(on('a', view), on('a', { ...view, x: 116 }));
-    expect(strips).toEqual([{ x: 206, y: 50, width: 512 - 206, height: 60 }]);
-    const farther = ahead(on('a', { ...view, x: 116 }), on('a', { ...view, x: 180 }));
-    expect(farther).toEqual([{ x: 270, y: 50, width: 512 - 270, height: 60 }]);
-    const both = ahead(on('a', view), on('a', { ...view, x: 93, y: 55 }));
-    expect(both).toContainEqual({ x: 0, y: 115, width: 183, height: 384 - 115 });
-    expect(both).toContainEqual({ x: 0, y: 55, width: 93, height: 60 });
-    expect(both).toHaveLength(2);
+  it('is what a pan would bring into view, once for some of its steps', () => {
+    const far = { x: 116, y: 50, width: 512 - 116, height: 60 };
+    expect(ahead(on('a', view), on('a', { ...view, x: 116 }), null)).toEqual(far);
+    expect(ahead(on('a', { ...view, x: 116 }), on('a', { ...view, x: 180 }), far)).toBeNull();
+    expect(ahead(on('a', { ...view, x: 240 }), on('a', { ...view, x: 300 }), far)).toEqual({
+      ...{ x: 300, y: 50, width: 640 - 300, height: 60 },
+    });
+    expect(ahead(on('a', view), on('a', { ...view, x: 93, y: 55 }), far)).toEqual({
+      ...{ x: 0, y: 55, width: 183, height: 384 - 55 },
+    });
   });
 
   it('is nothing where nothing was panned, or the picture ends', () => {
-    expect(ahead(null, on('a', view))).toEqual([]);
-    expect(ahead(on('a', view), on('a', view))).toEqual([]);
-    expect(ahead(on('b', { ...view, x: 90 }), on('a', view))).toEqual([]);
-    expect(ahead(on('a', view), on('a', { ...view, x: 700 }))).toEqual([]);
+    expect(ahead(null, on('a', view), null)).toBeNull();
+    expect(ahead(on('a', view), on('a', view), null)).toBeNull();
+    expect(ahead(on('b', { ...view, x: 90 }), on('a', view), null)).toBeNull();
+    expect(ahead(on('a', view), on('a', { ...view, x: 700 }), null)).toBeNull();
     const end = { ...view, x: 910 };
-    expect(ahead(on('a', { ...end, x: 890 }), on('a', end))).toEqual([]);
+    expect(ahead(on('a', { ...end, x: 890 }), on('a', end), null)).toBeNull();
   });
 });

@@ -40,6 +40,12 @@ export function inHalves(region: Region, shown: Region): { region: Region; half:
   ];
 }
 
+/** What is wanted where all of it is held: nothing needs to come. @param final what is held with its final pixels */
+export const heldWhole = ({ of, region }: Wanted, final: Painted | null): Arrived | null =>
+  final?.of === of && contains(final.region, region)
+    ? { draft: false, milliseconds: 0, held: final, pieces: [] }
+    : null;
+
 /**
  * Asks for what of a region is not held yet: after a pan that is a strip or two.
  * @param final what is held with its final pixels
@@ -70,18 +76,23 @@ const STEP = 128;
 
 /**
  * What comes into view where a pan goes on as it went, on the same layer. Its far side stands still for several steps of a
- * pan, so that each finds what was begun for the last one.
- * @returns the strips beyond what is shown; none where nothing was panned
+ * pan, so that they find what was begun for the first of them.
+ * @param begun what was looked ahead for last, on the same layer
+ * @returns the region with what is beyond it; null where nothing was panned, or that much was begun already
  */
-export function ahead(before: Wanted | null, { of, region, layer }: Wanted): Region[] {
-  if (!before || before.of !== of) return [];
+export function ahead(
+  before: Wanted | null,
+  { of, region, layer }: Wanted,
+  begun: Region | null,
+): Region | null {
+  if (!before || before.of !== of) return null;
   const [dx, dy] = [region.x - before.region.x, region.y - before.region.y];
   const near = Math.abs(dx) < region.width && Math.abs(dy) < region.height;
-  if (!near || (dx === 0 && dy === 0)) return [];
+  if (!near || (dx === 0 && dy === 0)) return null;
   const [left, right] = further(region.x, region.width, dx);
   const [top, bottom] = further(region.y, region.height, dy);
   const next = clip({ x: left, y: top, width: right - left, height: bottom - top }, layer.size);
-  return beside(next, region);
+  return contains(region, next) || (begun && contains(begun, next)) ? null : next;
 }
 
 /** Both ends of an axis, the one that a pan moves to farther off. */

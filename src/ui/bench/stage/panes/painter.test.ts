@@ -17,8 +17,11 @@ interface Request {
 function setUp() {
   const requests: Request[] = [];
   const seen = { painted: '', draft: false, busy: false, finished: '', failures: 0 };
+  /** of what all pixels are at hand */
+  const hand = new Set<string>();
   const settle = () => new Promise<void>((resolve) => setTimeout(resolve));
   const ports: PainterPorts<Pixels> = {
+    held: ({ key }) => (hand.has(key) ? ({ draft: false, milliseconds: 0 } as Pixels) : null),
     ask: ({ key }, mayDraft, signal) =>
       new Promise((resolve, reject) => {
         signal.addEventListener('abort', () => reject(new Error('aborted')));
@@ -39,7 +42,7 @@ function setUp() {
     finished: ({ key }) => void (seen.finished = key),
     failed: () => void seen.failures++,
   };
-  return { painter: new Painter(ports), requests, seen };
+  return { painter: new Painter(ports), requests, seen, hand };
 }
 
 describe('a pane', () => {
@@ -83,6 +86,20 @@ describe('a pane', () => {
     expect(seen).toMatchObject({ painted: 'c', finished: 'c', busy: false });
   });
 
+  it('asks for nothing that is at hand, and what comes late is not painted over it', async () => {
+    const { painter, requests, seen, hand } = setUp();
+    hand.add('b');
+    painter.want(wanted('a'));
+    painter.want(wanted('b'));
+    expect(seen).toMatchObject({ painted: 'b', draft: false, busy: false, finished: 'b' });
+    await requests[0]!.answer(false);
+    expect(requests).toHaveLength(1);
+    expect(seen).toMatchObject({ painted: 'b', busy: false });
+    painter.want(wanted('c'));
+    await requests.at(-1)!.answer(false);
+    expect(seen).toMatchObject({ painted: 'c', finished: 'c', busy: false });
+  });
+
   it('says once that something could not be computed, and goes on with what comes', async () => {
     const { painter, requests, seen } = setUp();
     painter.want(wanted('a'));
@@ -104,7 +121,7 @@ describe('a pane', () => {
   it('always ends with what was wanted last, whatever came in between', async () => {
     for (let seed = 1; seed <= 60; seed++) {
       const next = random(seed);
-      const { painter, requests, seen } = setUp();
+      const { painter, requests, seen, hand } = setUp();
       let last = '';
       let answered = 0;
       const answerOne = async () => {
@@ -115,6 +132,8 @@ describe('a pane', () => {
       for (let move = 0; move < 40; move++) {
         if (next() < 0.6) painter.want(wanted((last = 'abc'[Math.floor(next() * 3)]!)));
         else await answerOne();
+        if (next() < 0.1) hand.clear();
+        if (next() < 0.1 && last) hand.add(last);
         // What is called final is what is wanted.
         if (!seen.busy && last) expect(seen).toMatchObject({ painted: last, draft: false });
       }

@@ -19,6 +19,8 @@ interface Answered {
 
 /** What a painter does with what it asked for. */
 export interface PainterPorts<Answer extends Answered> {
+  /** what is wanted, with its final pixels, where it is at hand: nothing is asked for then */
+  held(wanted: Wanted): Answer | null;
   ask(wanted: Wanted, mayDraft: boolean, signal: AbortSignal): Promise<Answer>;
   /** shows pixels: those that are wanted, or, while these are computed, the newest there are */
   paint(wanted: Wanted, answer: Answer): void;
@@ -49,6 +51,8 @@ export class Painter<Answer extends Answered> {
     this.wanted = wanted;
     // A slider sketches as it goes: what is quick may end. What takes a network's time is given up.
     this.refining?.abort();
+    const held = this.done ? null : this.ports.held(wanted);
+    if (held) return this.show(wanted, held);
     this.ports.busy(!this.done);
     if (!this.running) void this.run();
   }
