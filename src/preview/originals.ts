@@ -62,10 +62,6 @@ export function sourceOf(original: PreviewOriginal): Source {
   return source;
 }
 
-/** The same for whoever goes over all of it once: nothing of it stays, and what is looked at is not pushed out. */
-export const passingSourceOf = (original: PreviewOriginal): Source =>
-  tilesOf(original, { cache: tileCache(1 << 20), name: '' });
-
 const tilesOf = (original: PreviewOriginal, kept: { cache: TileCache; name: string }): Source =>
   tiledSource(
     original.size,

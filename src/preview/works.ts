@@ -24,8 +24,6 @@ import { atScale, classically, smoothly, upscalingOf } from '@/core/recipe/views
 import { Kept } from '@/core/render/kept';
 import { render, renderZone, type Rendering, type RenderTools } from '@/core/render/render';
 import { whereApart, type Apart, type PaperPlace } from '@/core/stops/apart';
-import { findStops } from '@/core/stops/find';
-import type { Stop } from '@/core/stops/stop';
 import { findSource, sourceInput } from '@/core/steps/retouch/find-source';
 import type { Spot } from '@/core/steps/retouch/retouch';
 import type { Shape } from '@/core/steps/retouch/shape';
@@ -34,7 +32,6 @@ import { maskFromBytes } from '@/core/zone/mask';
 import type { ZoneMap } from '@/core/zone/zone';
 import {
   network,
-  passingSourceOf,
   putMask,
   readMask,
   screenOf,
@@ -322,26 +319,14 @@ export const works = {
     };
   },
 
-  /** Places of an original that are worth a look. */
-  stops: (
-    asked: { original: PreviewOriginal; within: Region; grid: { x: number; y: number } | null },
-    { next, signal }: Going,
-  ): Promise<Stop[]> =>
-    findStops({ ...asked, original: passingSourceOf(asked.original) }, async () => {
-      await next();
-      signal.throwIfAborted();
-    }),
-
   /** Where two results on the same paper differ most. */
   apart: (
     {
-      original,
       one,
       other,
       ...where
     }: {
-      original: PreviewOriginal;
-      one: Recipe;
+      one: Looked;
       other: Looked;
       named: PaperPlace[];
       most: number;
@@ -349,7 +334,7 @@ export const works = {
     going: Going,
   ): Promise<Apart[]> =>
     whereApart(
-      looked({ original, recipe: one }, going, { store: passing }),
+      looked(one, going, { store: passing }),
       looked(other, going, { store: passing }),
       where.named,
       where.most,

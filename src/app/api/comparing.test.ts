@@ -1,12 +1,14 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { Brought, Comparing, Mark } from '@/core/shop/comparing';
 import { JobView, TakenIn } from '@/core/shop/job';
+import { Stop } from '@/core/stops/stop';
 import { testPaper } from '@/core/testing';
 import { DELETED_ROUNDS, deleteJob, purge } from '@/server/db/deleting';
 import { openTestShop, testJpeg, type TestShop } from '@/server/testing/shop';
 import * as brought from './brought/[id]/route';
 import * as jobs from './jobs/route';
 import * as mark from './marks/[id]/route';
+import * as stops from './originals/[digest]/pages/[page]/stops/route';
 import * as originals from './originals/route';
 import * as bring from './pieces/[id]/brought/route';
 import * as comparing from './pieces/[id]/comparing/route';
@@ -141,5 +143,45 @@ describe('pictures brought from outside', () => {
     const refused = await bring.POST(call('POST', body), of);
     expect(refused.status).toBe(422);
     expect(((await refused.json()) as { message: string }).message).toMatch(/no pixels to compare/);
+  });
+});
+
+describe('places of a picture that are worth a look', () => {
+  const placesOf = (digest: string, part: object, page = '1') => {
+    const asked = new URLSearchParams(
+      Object.entries(part).map(([key, value]) => [key, String(value)]),
+    );
+    const request = new Request(`http://${HOST}/?${asked}`, { headers: { host: HOST } });
+    return stops.GET(request, at({ digest, page }));
+  };
+
+  it('are found where its pixels lie, within what is asked for', async () => {
+    const { digest } = await takenIn(await testJpeg(300, 200));
+    const all = Stop.array().parse(
+      await (await placesOf(digest, { x: 0, y: 0, width: 300, height: 200 })).json(),
+    );
+    expect(all.length).toBeGreaterThan(0);
+    const within = { x: 150, y: 60, width: 130, height: 130 };
+    const some = Stop.array().parse(await (await placesOf(digest, within)).json());
+    for (const { x, y } of some) {
+      expect(x >= 150 && x < 280 && y >= 60 && y < 190).toBe(true);
+    }
+  });
+
+  it('are refused beside it, and of shapes', async () => {
+    const { digest } = await takenIn(await testJpeg(300, 200));
+    for (const wrong of [{ x: 300 }, { x: -1 }, { width: 0 }, { width: 'wide' }]) {
+      const part = { x: 0, y: 0, width: 10, height: 10, ...wrong };
+      expect((await placesOf(digest, part)).status).toBe(404);
+    }
+    const part = { x: 0, y: 0, width: 10, height: 10 };
+    expect((await placesOf('0'.repeat(64), part)).status).toBe(404);
+    expect((await placesOf(digest, part, '2')).status).toBe(422);
+    const svg =
+      '<svg xmlns="http://www.w3.org/2000/svg" width="40" height="40"><rect width="9" height="9"/></svg>';
+    const drawn = await takenIn(Buffer.from(svg), 'a.svg');
+    const answer = await placesOf(drawn.digest, part);
+    expect(answer.status).toBe(404);
+    expect(((await answer.json()) as { message: string }).message).toMatch(/no pixels/);
   });
 });

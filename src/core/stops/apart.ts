@@ -19,8 +19,12 @@ export interface Apart extends PaperPlace {
   levels: number;
 }
 
+/** How often the worst places are looked about, each time half as far. */
+const ROUNDS = 2;
+
 /**
- * Where two results on the same paper differ most, of the places named and of an even grid of others.
+ * Where two results on the same paper differ most: of the places named, of an even grid of others, and of what lies about
+ * the worst of those.
  * @param between is awaited after each place
  * @returns as many as `most`, the farthest apart first, none within a tenth of the paper of another
  */
@@ -36,13 +40,32 @@ export async function whereApart(
     y: (Math.floor(i / ACROSS) + 0.5) / DOWN,
   }));
   const found: Apart[] = [];
-  for (const place of [...named, ...even]) {
-    found.push({ ...place, levels: await apartAt(one, other, place) });
-    await between();
+  const lookAt = async (places: readonly PaperPlace[]) => {
+    for (const place of places) {
+      found.push({ ...place, levels: await apartAt(one, other, place) });
+      await between();
+    }
+  };
+  await lookAt([...named, ...even]);
+  for (let round = 1; round <= ROUNDS; round++) {
+    const [dx, dy] = [0.5 ** round / ACROSS, 0.5 ** round / DOWN];
+    await lookAt(worst(found, most).flatMap((place) => about(place, dx, dy)));
   }
-  found.sort((a, b) => b.levels - a.levels);
+  return worst(found, most);
+}
+
+const AROUND = [-1, 0, 1].flatMap((v) => [-1, 0, 1].map((u) => [u, v] as const));
+
+/** The places about one, at most eight, that lie on the paper. */
+const about = ({ x, y }: PaperPlace, dx: number, dy: number): PaperPlace[] =>
+  AROUND.filter(([u, v]) => u !== 0 || v !== 0)
+    .map(([u, v]) => ({ x: x + u * dx, y: y + v * dy }))
+    .filter((at) => Math.min(at.x, at.y) > 0 && Math.max(at.x, at.y) < 1);
+
+/** The farthest apart first, none near another. */
+function worst(found: readonly Apart[], most: number): Apart[] {
   const chosen: Apart[] = [];
-  for (const place of found) {
+  for (const place of [...found].sort((a, b) => b.levels - a.levels)) {
     if (chosen.length === most || place.levels < LEAST) break;
     const near = ({ x, y }: Apart) => Math.max(Math.abs(x - place.x), Math.abs(y - place.y)) < 0.1;
     if (!chosen.some(near)) chosen.push(place);

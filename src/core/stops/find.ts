@@ -1,4 +1,4 @@
-import { cut, type Raster, type Window } from '../raster/raster';
+import { cut } from '../raster/raster';
 import { cells, within as part, type Region } from '../raster/region';
 import type { Source } from '../raster/source';
 import { TILE } from '../raster/tiles';
@@ -75,7 +75,7 @@ const TELLING: Record<StopKind, Telling> = {
 const APART_ALIKE = 4;
 const APART_OTHERS = 1.5;
 /** Of larger pictures every other tile, or one of more, is looked through, spread evenly; in pixels. */
-const MOST_PIXELS = 6e6;
+const MOST_PIXELS = 26e6;
 
 /** Where a picture is looked through, and what is known of it. */
 export interface Looked {
@@ -89,21 +89,11 @@ export interface Looked {
 /**
  * Places of a picture that are worth a look: worst blocks, lettering, strongest edges, finest texture, flattest
  * gradient, deepest shadow; each told by figures of squares of 64 pixels.
- * @param between is awaited after every square
  */
-export async function findStops(
-  { original, within, grid }: Looked,
-  between: () => Promise<void> = async () => {},
-): Promise<Stop[]> {
-  return chosen(await lookedThrough(original, within, grid, between));
-}
+export const findStops = async (looked: Looked): Promise<Stop[]> =>
+  chosen(await lookedThrough(looked));
 
-async function lookedThrough(
-  original: Source,
-  within: Region,
-  grid: Looked['grid'],
-  between: () => Promise<void>,
-): Promise<Cell[]> {
+async function lookedThrough({ original, within, grid }: Looked): Promise<Cell[]> {
   const every = Math.max(1, Math.ceil((within.width * within.height) / MOST_PIXELS));
   const least = Math.min(CELL / 2, within.width, within.height);
   const found: Cell[] = [];
@@ -111,10 +101,10 @@ async function lookedThrough(
   const tiles = cells(within, TILE, original.size)
     .filter((tile, at) => (at + Math.floor(tile.y / TILE)) % every === 0)
     .map((tile) => part(tile, within));
-  for await (const window of readAhead(original, tiles)) {
-    const looked = window.region;
-    for (const cell of cells(looked, CELL, original.size)) {
-      const region = part(cell, looked);
+  for (const tile of tiles) {
+    const window = { region: tile, raster: await original.read(tile) };
+    for (const cell of cells(tile, CELL, original.size)) {
+      const region = part(cell, tile);
       if (Math.min(region.width, region.height) < least) continue;
       const begins = grid && {
         x: (((grid.x - region.x) % 8) + 8) % 8,
@@ -122,28 +112,9 @@ async function lookedThrough(
       };
       const figures = cellFigures(cut(window, region), begins);
       if (figures) found.push({ ...figures, region });
-      await between();
     }
   }
   return found;
-}
-
-/** Regions that are read while the one before is looked at. */
-const AHEAD = 6;
-
-/** Regions of a picture one after another, some of them read beforehand: each may come from far away. */
-async function* readAhead(original: Source, regions: readonly Region[]): AsyncGenerator<Window> {
-  const under: Promise<Raster>[] = [];
-  let begun = 0;
-  for (const region of regions) {
-    while (under.length < AHEAD && begun < regions.length) {
-      const next = original.read(regions[begun++]!);
-      // Whoever waits for it hears of trouble.
-      next.catch(() => {});
-      under.push(next);
-    }
-    yield { region, raster: await under.shift()! };
-  }
 }
 
 function chosen(found: readonly Cell[]): Stop[] {

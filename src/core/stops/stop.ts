@@ -5,14 +5,15 @@ export const StopKind = z.enum(['blocks', 'lettering', 'edges', 'texture', 'grad
 export type StopKind = z.infer<typeof StopKind>;
 
 /** A place of an original that is worth a look. */
-export interface Stop {
-  kind: StopKind;
+export const Stop = z.object({
+  kind: StopKind,
   /** pixel of the original */
-  x: number;
-  y: number;
+  x: z.number(),
+  y: z.number(),
   /** what was measured there, in the kind's unit */
-  figure: number;
-}
+  figure: z.number(),
+});
+export type Stop = z.infer<typeof Stop>;
 
 /** What a kind of stop is called, and what its figure says. */
 export const STOP_WORDS: Record<StopKind, { title: string; figure(value: number): string }> = {

@@ -3,6 +3,7 @@ import type { JpegFacts } from '../inspect/jpeg';
 import { emptyRaster, type Raster } from '../raster/raster';
 import { RGB } from '../raster/form';
 import { whole, type Region } from '../raster/region';
+import type { Source } from '../raster/source';
 import { memorySource, random } from '../testing';
 import { whereApart } from './apart';
 import { blockGrid } from './block-grid';
@@ -120,6 +121,25 @@ describe('where two results differ', () => {
     const [place] = await whereApart(one, memorySource(changed), [], 3);
     expect(inside(spot, place!.x * SIZE.width, place!.y * SIZE.height)).toBe(true);
     expect(place!.levels).toBeGreaterThan(10);
+  });
+
+  it('is found where it lies between the places of the grid', async () => {
+    const large = { width: 6400, height: 5120 };
+    const wide = (of: (x: number, y: number) => number): Source => ({
+      size: large,
+      read: async (region) => grey((x, y) => of(x + region.x, y + region.y), region),
+    });
+    // It is strongest a quarter of the way to the next places, and reaches as far as one of them.
+    const hill = (x: number, y: number) =>
+      120 * Math.exp(-(((x - 3400) / 500) ** 2) - ((y - 2350) / 500) ** 2);
+    const [place] = await whereApart(
+      wide(() => 100),
+      wide((x, y) => 100 + hill(x, y)),
+      [],
+      3,
+    );
+    expect(place!.levels).toBeGreaterThan(110);
+    expect(Math.hypot(place!.x * 6400 - 3400, place!.y * 5120 - 2350)).toBeLessThan(200);
   });
 
   it('is found at a place that is named, and in a result of another size', async () => {

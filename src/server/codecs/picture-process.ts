@@ -1,5 +1,6 @@
 import sharp from 'sharp';
 import type { Region } from '@/core/raster/region';
+import type { Stop } from '@/core/stops/stop';
 import { inWords, isDiskFull, Problem, type ProblemKind } from '../problem';
 import type { Again } from '../sandbox/pool';
 import type { Limits } from '../sandbox/limits';
@@ -8,6 +9,7 @@ import { screenTable } from './colour';
 import { decode } from './decode';
 import { NeedsTurn, type Decoded, type DecodeTask } from './decoded';
 import { halve, type HalveTask } from './halve';
+import { lookThrough, type LookTask } from './look-through';
 import type { Drawing } from './shapes/drawing';
 import { drawBand, drawCell } from './shapes/drawn';
 import { unpack, type UnpackTask } from './unpack';
@@ -19,15 +21,16 @@ export type PictureTask =
   | { do: 'draw band'; drawing: Drawing; raw: string; band: Region }
   | { do: 'halve'; task: HalveTask }
   | { do: 'unpack'; task: UnpackTask }
+  | { do: 'look through'; task: LookTask }
   | { do: 'screen table'; profile: Uint8Array };
+
+type Value = Decoded | Uint8Array | Stop[] | null;
 
 /** A result, or trouble in words: an error's class doesn't survive the way between processes. */
 export type Answer =
-  | { ok: true; value: Decoded | Uint8Array | null }
-  | { ok: false; kind: ProblemKind; message: string }
-  | Again;
+  { ok: true; value: Value } | { ok: false; kind: ProblemKind; message: string } | Again;
 
-async function valueOf(task: PictureTask, limits: Limits): Promise<Decoded | Uint8Array | null> {
+async function valueOf(task: PictureTask, limits: Limits): Promise<Value> {
   switch (task.do) {
     case 'decode':
       return decode(task.task, limits);
@@ -42,6 +45,8 @@ async function valueOf(task: PictureTask, limits: Limits): Promise<Decoded | Uin
     case 'unpack':
       await unpack(task.task);
       return null;
+    case 'look through':
+      return lookThrough(task.task);
     case 'screen table':
       return screenTable(task.profile);
   }

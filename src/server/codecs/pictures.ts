@@ -1,4 +1,5 @@
 import type { Region } from '@/core/raster/region';
+import type { Stop } from '@/core/stops/stop';
 import { entryOf } from '../entry';
 import { Problem } from '../problem';
 import { isNoAnswer, type NoAnswer } from '../sandbox/confined';
@@ -8,6 +9,7 @@ import type { Decoded, DecodeTask } from './decoded';
 import { formatOf } from './format';
 import type { HalveTask } from './halve';
 import { readHeader } from './header';
+import type { LookTask } from './look-through';
 import type { Answer, PictureTask } from './picture-process';
 import type { UnpackTask } from './unpack';
 import { bandsOf, layOutDrawing, type Drawing } from './shapes/drawing';
@@ -79,6 +81,10 @@ export const halvePicture = (task: HalveTask): Promise<void> =>
 /** `unpack` in a process of its own. */
 export const unpackPicture = (task: UnpackTask): Promise<void> =>
   answer<void>({ do: 'unpack', task }, 'pixels', 'The file');
+
+/** `lookThrough` in a process of its own. */
+export const stopsOfPicture = (task: LookTask): Promise<Stop[]> =>
+  answer<Stop[]>({ do: 'look through', task }, 'pixels', 'The picture');
 
 /** `screenTable` in a process of its own. */
 export const screenTableOf = (profile: Uint8Array): Promise<Uint8Array | null> =>

@@ -1,5 +1,7 @@
 import { z } from 'zod';
 import { ShopState } from '@/core/shop/audit';
+import type { Region } from '@/core/raster/region';
+import { Stop } from '@/core/stops/stop';
 import { Brought, Comparing, Mark, type NewMark, type Sweep } from '@/core/shop/comparing';
 import { BoardPage, type BoardOrder } from '@/core/shop/board';
 import { JobView, Piece, TakenIn } from '@/core/shop/job';
@@ -128,6 +130,11 @@ export const api = {
   movePiece: (id: number, move: PieceMove) => call(Piece, `/api/pieces/${id}/moves`, 'POST', move),
   run: (pieceId: number, request: RunRequest) =>
     call(Run, `/api/pieces/${pieceId}/runs`, 'POST', request),
+  stops: (digest: string, page: number, { x, y, width, height }: Region) =>
+    call(
+      z.array(Stop),
+      `/api/originals/${digest}/pages/${page}/stops?x=${x}&y=${y}&width=${width}&height=${height}`,
+    ),
   comparing: (piece: number) => call(Comparing, `/api/pieces/${piece}/comparing`),
   addMark: (piece: number, mark: NewMark) => call(Mark, `/api/pieces/${piece}/marks`, 'POST', mark),
   noteMark: (id: number, note: string) => call(z.null(), `/api/marks/${id}`, 'PATCH', { note }),

@@ -72,7 +72,7 @@ export function Stage({ bench }: { bench: WorkBench }) {
   );
   const onPaper = useOnPaper(bench);
   useLookAt(bench, onPaper, pane);
-  useFindStops(bench, onPaper);
+  useFindStops(bench, onPaper, compared);
   useMarking(bench, onPaper, { view: pane, scale });
   useProbing(resolved.ok ? resolved.recipe.target : null, { view: pane, scale });
   useEffect(() => followPointer(frame.current!), []);

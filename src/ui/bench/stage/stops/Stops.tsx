@@ -15,12 +15,18 @@ interface Props {
   original: PaneOriginal;
 }
 
+/** What is said where there is no stop. */
+const NONE: Record<string, string> = {
+  on: 'Looking for places that are worth a look …',
+  done: 'Nothing stands out by itself here. M marks a place of your own.',
+};
+
 /** Drawings are shown so much smaller than they print. */
 const DRAWN = 0.25;
 
 /** Places that are worth a look, one press or N away. */
 export function Stops({ bench, original }: Props) {
-  const { list, at, closer } = useStops();
+  const { list, looking, at, closer } = useStops();
   const onPaper = useOnPaper(bench);
   const { resolved } = bench;
   const layer = useMemo((): Layer | null => {
@@ -49,7 +55,9 @@ export function Stops({ bench, original }: Props) {
         </button>
       </header>
       {list.length === 0 ? (
-        <p className="soft mb-0">Looking for places that are worth a look …</p>
+        <p className="soft mb-0" role="status">
+          {NONE[looking] ?? `Places could not be looked for: ${looking}`}
+        </p>
       ) : (
         <ol>
           {list.map((stop, i) => {

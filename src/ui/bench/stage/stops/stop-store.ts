@@ -16,8 +16,12 @@ export interface ShownStop {
   mark: number | null;
 }
 
+/** How far looking for places has come; what was in its way, in words. */
+export type Looking = 'on' | 'done' | (string & {});
+
 interface Stops {
   list: readonly ShownStop[];
+  looking: Looking;
   /** where one stands */
   at: string | null;
   /** on the original's grid rather than the result's */
@@ -25,11 +29,9 @@ interface Stops {
 }
 
 /** The stops of the picture on the bench, and which of them is looked at. */
-export const useStops = benchStore<Stops>({ list: [], at: null, closer: false }, [
-  'list',
-  'at',
-  'closer',
-]);
+const NO_STOPS: Stops = { list: [], looking: 'on', at: null, closer: false };
+
+export const useStops = benchStore<Stops>(NO_STOPS, ['list', 'looking', 'at', 'closer']);
 
 const CLOSE: Zoom = { of: 'result', scale: 1 };
 const CLOSER: Zoom = { of: 'original', scale: 4 };
@@ -45,7 +47,7 @@ export function goTo({ key, x, y }: ShownStop, closer: boolean): void {
  * round again.
  */
 export function nextLook(
-  { list, at, closer }: Stops,
+  { list, at, closer }: Pick<Stops, 'list' | 'at' | 'closer'>,
   by: -1 | 1,
 ): { stop: ShownStop; closer: boolean } | null {
   if (list.length === 0) return null;

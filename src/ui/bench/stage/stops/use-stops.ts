@@ -2,18 +2,18 @@ import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo } from 'react';
 import { formatNumber } from '@/core/measure/format';
 import { canonicalJson } from '@/core/recipe/canonical';
-import { blockGrid } from '@/core/stops/block-grid';
 import { STOP_WORDS } from '@/core/stops/stop';
-import { ask, PRIORITY } from '@/preview/client';
+import { ask, PRIORITY, type Looked } from '@/preview/client';
+import { api } from '../../../data/api';
 import { useComparing } from '../../../data/comparing';
 import { useRested } from '../../../parts/use-rested';
-import { wholeOriginal } from '../../preview-original';
-import { useChosen } from '../../trial-store';
 import type { WorkBench } from '../../use-work';
 import { useOpen } from '../../ticket/open';
 import type { OnPaper } from '../on-paper';
+import type { Compared } from '../modes/compared/use-compared';
+import { useMode } from '../modes/mode';
 import { useInventions, useInventionSearch } from '../overlays/use-inventions';
-import { useStops, type ShownStop } from './stop-store';
+import { useStops, type Looking, type ShownStop } from './stop-store';
 
 /** How long the work must stand before trials are compared, in milliseconds. */
 const REST = 900;
@@ -23,9 +23,13 @@ const SMALL = 1;
 const APART = 3;
 
 /** Has the picture's stops at hand for as long as it is on the bench; they are looked for once Compare is open. */
-export function useFindStops(bench: WorkBench, onPaper: OnPaper | null): void {
-  const found = useSuggested(bench, onPaper);
-  const apart = useApart(bench, onPaper, found);
+export function useFindStops(
+  bench: WorkBench,
+  onPaper: OnPaper | null,
+  compared: Compared | null,
+): void {
+  const { found, looking } = useSuggested(bench, onPaper);
+  const apart = useApart(bench, onPaper, compared, found);
   // A network goes over all of the picture for it: of a large one only where somebody asks for it in Enlarge.
   const comparing = useOpen((open) => open.section === 'compare');
   useInventionSearch(bench, comparing && bench.job.piece.findings.megapixels <= SMALL);
@@ -53,30 +57,23 @@ export function useFindStops(bench: WorkBench, onPaper: OnPaper | null): void {
       : [];
     return [...own, ...apart, ...unsure, ...found].filter(onIt);
   }, [marks, findings.page, apart, uncertain, found, onPaper]);
-  useEffect(() => useStops.setState({ list }), [list]);
+  useEffect(() => useStops.setState({ list, looking }), [list, looking]);
 }
 
 const NONE: readonly ShownStop[] = [];
 
 /** Places of the original that the core found. */
-function useSuggested({ job, resolved }: WorkBench, onPaper: OnPaper | null) {
+function useSuggested({ job }: WorkBench, onPaper: OnPaper | null) {
   const comparing = useOpen((open) => open.section === 'compare');
   const { digest, findings } = job.piece;
   const within = onPaper?.within;
-  const grid = blockGrid(findings);
-  const recipe = resolved.ok ? resolved.recipe : null;
-  const { data } = useQuery({
-    queryKey: ['stops', digest, findings.page, within, grid],
-    queryFn: ({ signal }) =>
-      ask(
-        'stops',
-        { original: wholeOriginal(digest, findings, recipe!), within: within!, grid },
-        { priority: PRIORITY.ahead, group: 'stops', signal },
-      ),
-    enabled: comparing && recipe !== null && !findings.vector && (within?.width ?? 0) > 0,
+  const { data, error } = useQuery({
+    queryKey: ['stops', digest, findings.page, within],
+    queryFn: () => api.stops(digest, findings.page, within!),
+    enabled: comparing && !findings.vector && (within?.width ?? 0) > 0,
     staleTime: Infinity,
   });
-  return useMemo(
+  const found = useMemo(
     () =>
       data?.map(({ kind, x, y, figure }): ShownStop => {
         const { title, figure: words } = STOP_WORDS[kind];
@@ -84,57 +81,83 @@ function useSuggested({ job, resolved }: WorkBench, onPaper: OnPaper | null) {
       }) ?? NONE,
     [data],
   );
+  const looking: Looking = findings.vector || data ? 'done' : error ? error.message : 'on';
+  return { found, looking };
 }
 
-/** Places where the trial on the bench and the one beside it differ most. */
-function useApart(bench: WorkBench, onPaper: OnPaper | null, named: readonly ShownStop[]) {
+/** What is compared, to find where it differs. */
+interface Pair {
+  names: [string, string];
+  one: Looked;
+  other: Looked;
+}
+
+/**
+ * Places where the result and what stands beside it differ most. From the original every result differs everywhere: unless
+ * just that is looked at, another trial is taken.
+ */
+function useApart(
+  bench: WorkBench,
+  onPaper: OnPaper | null,
+  compared: Compared | null,
+  named: readonly ShownStop[],
+) {
   const { work, trial, resolve, kept, job } = bench;
   const comparing = useOpen((open) => open.section === 'compare');
-  const beside = useChosen((chosen) => chosen.beside);
-  const other = useMemo(() => {
-    const others = work.trials.filter(({ id }) => id !== trial.id);
-    const chosen = beside.flatMap((one) => (one.of === 'trial' ? [one.id] : []));
-    return others.find(({ id }) => chosen.includes(id)) ?? others[0];
-  }, [work.trials, trial, beside]);
-  const pair = useMemo(() => {
+  const subtracting = useMode().way === 'difference';
+  const pair = useMemo((): Pair | null => {
+    if (!kept.ok || !compared) return null;
+    const { after, before, subjects } = compared;
+    const one = looked(after.plain);
+    if (subtracting || subjects[0]!.of !== 'original') {
+      return { names: [after.name, before.name], one, other: looked(before.plain) };
+    }
+    const other = work.trials.find(({ id }) => id !== trial.id);
     const its = other && resolve(other);
-    return kept.ok && its?.ok ? { one: kept.recipe, other: its.recipe } : null;
-    // While something is only sketched nothing is compared.
+    if (!its?.ok) return null;
+    const beside = looked({ ...after.plain, recipe: its.recipe });
+    return { names: [after.name, other!.name], one, other: beside };
+    // What a trial is resolved to follows from it, and from what `compared` follows from.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [kept, other]);
-  const rested = useRested(pair, REST);
+  }, [kept, compared, subtracting, work.trials, trial.id]);
+  const rested = useRested(usePairOnce(pair), REST);
   const { digest, findings } = job.piece;
   const { data } = useQuery({
-    queryKey: ['apart', digest, findings.page, rested && canonicalJson(rested), named.length],
-    queryFn: ({ signal }) => {
-      const { one, other: its } = rested!;
-      return ask(
+    queryKey: ['apart', digest, findings.page, rested?.key, named.length],
+    queryFn: ({ signal }) =>
+      ask(
         'apart',
         {
-          ...{ original: wholeOriginal(digest, findings, one), one, most: APART },
-          other: { original: wholeOriginal(digest, findings, its), recipe: its },
+          ...{ one: rested!.pair.one, other: rested!.pair.other, most: APART },
           named: named.map(({ x, y }) => onPaper!.toPaper(x, y)),
         },
         { priority: PRIORITY.search, group: 'stops', signal },
-      );
-    },
+      ),
     enabled: comparing && rested !== null && onPaper !== null,
     staleTime: Infinity,
   });
   return useMemo(
     () =>
-      data && onPaper && other
+      data && onPaper && rested
         ? data.map((place, i): ShownStop => {
             const { x, y } = onPaper.toOriginal(place);
             return {
               key: `apart ${i}`,
-              title: 'trials differ',
-              words: `${trial.name} and ${other.name} by ${formatNumber(place.levels, 1)} levels`,
+              title: 'differ most',
+              words: `${rested.pair.names.join(' and ')} by ${formatNumber(place.levels, 1)} levels`,
               ...{ x, y, mark: null },
             };
           })
         : NONE,
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-    [data, onPaper, other?.name, trial.name],
+    [data, onPaper, rested],
   );
+}
+
+const looked = ({ original, recipe }: Looked): Looked => ({ original, recipe });
+
+/** The same object for as long as it says the same. */
+function usePairOnce(pair: Pair | null): { key: string; pair: Pair } | null {
+  const key = pair && canonicalJson([pair.names, pair.one, pair.other]);
+  // eslint-disable-next-line react-hooks/exhaustive-deps
+  return useMemo(() => (pair && key ? { key, pair } : null), [key]);
 }

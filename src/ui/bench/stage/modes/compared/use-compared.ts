@@ -28,6 +28,8 @@ export interface Side {
   layer: Layer;
   /** the same at its own pixels, however small it shows */
   own: Layer;
+  /** what of the print it is, wherever one stands: not as it looks from the distance */
+  plain: Layer;
   /** all of it, small, where it shows larger than that */
   coarse: Layer | undefined;
   /** whether it is the result, rather than what stands beside it */
@@ -120,6 +122,7 @@ export function useCompared(
     const after: Side = {
       ...{ name: trial.name, layer: treated, result: true },
       own: layer(original, result, whole(on), true),
+      plain: resultLayer(original, shownResult, 1, true),
       coarse: coarseOf((at) => resultLayer(original, result, at, true)),
       caption: {
         name: trial.name,
@@ -136,6 +139,7 @@ export function useCompared(
       return {
         ...{ name: 'The original', layer: shown, result: false },
         own: layer(original, recipe, whole(on), false, alike),
+        plain: resultLayer(original, recipe, 1, false),
         coarse: coarseOf((at) => resultLayer(original, recipe, at, false, alike)),
         caption: {
           name: 'Original',
@@ -155,6 +159,7 @@ export function useCompared(
       return {
         ...{ name: beside.name, layer: shown, result: false },
         own: resultLayer(beside.pane, placed, whole(scale), false, alike),
+        plain: resultLayer(beside.pane, placed, 1, false),
         coarse: coarseOf((at) => resultLayer(beside.pane, placed, at, false, alike)),
         caption: {
           name: beside.name,
@@ -172,6 +177,7 @@ export function useCompared(
       return {
         ...{ name: other.name, layer: compared, result: false },
         own: layer(original, shown, whole(its), true),
+        plain: resultLayer(original, other.resolved.recipe, 1, true),
         coarse: coarseOf((at) =>
           resultLayer(original, shown, (at * recipe.target.width) / shown.target.width, true),
         ),
