@@ -14,6 +14,7 @@ import { asFarAs, stagesOf } from '../src/core/recipe/stages';
 import type { Trial } from '../src/core/recipe/work';
 import { Kept } from '../src/core/render/kept';
 import { render } from '../src/core/render/render';
+import { Comparing } from '../src/core/shop/comparing';
 import { JobView, Piece } from '../src/core/shop/job';
 import { random } from '../src/core/testing';
 import { degradedPath, pictures } from '../demo/pictures';
@@ -101,29 +102,13 @@ test('a pane shows what its name says, whatever was done before', async ({ page 
     pan: () => key(pick(['ArrowLeft', 'ArrowUp', 'Shift+ArrowRight', 'Shift+ArrowDown'])),
     undo: () => key('Control+z'),
     redo: () => key('Control+y'),
-    remove: async () => {
-      const tabs = page.getByRole('group', { name: 'Trials' }).getByRole('button');
-      // The last one stays.
-      if ((await tabs.count()) < 2) return;
-      await page.getByRole('button', { name: /^More about/ }).click();
-      await page.getByRole('button', { name: 'Delete' }).click();
-    },
+    remove: () => removeTrial(page),
     compare: () => key(pick(['w', 'w', 'Shift+W', 'l', 'v'])),
     places: async () => {
       await bench.openSection('Compare');
       await key(pick(['n', 'Shift+N', 's', 'p', 'm', 'r', '3', '5']));
     },
-    with: async () => {
-      const choices = page.getByLabel(/^Compared with/);
-      const count = await choices.count();
-      if (count === 0) return;
-      const choice = choices.nth(Math.floor(next() * count));
-      const values = await choice
-        .locator('option')
-        .evaluateAll((options) => options.map((option) => (option as HTMLOptionElement).value));
-      // A picture from outside is another test's.
-      await choice.selectOption(pick(values.filter((value) => value !== 'bring')));
-    },
+    with: () => compareWith(page, next),
   };
   const often = [
     ...Object.keys(moves),
@@ -211,12 +196,30 @@ test('two tabs on one picture, walked at random, lose nothing that was kept', as
     for (let k = 0; k < 3; k++) await tab.keyboard.press(pick(['PageUp', 'PageDown', 'ArrowLeft']));
     await tab.locator('.view').focus();
     await tab.keyboard.press(pick(['b', 'Control+z', 'Control+y', '1', 'w', 'ArrowUp']));
+    if (next() < 0.5) continue;
+    // What is compared in one tab may be gone in the other.
+    await new BenchPage(tab).openSection('Compare');
+    await tab.locator('.view').focus();
+    for (let k = 0; k < 2; k++) await tab.keyboard.press(pick(['m', 'n', 's', 'p', 'Shift+W']));
+    await compareWith(tab, next);
+    // What was said of the other tab's changes lies over the marks until it is put away.
+    const said = tab.getByRole('button', { name: 'Put away' });
+    while ((await said.count()) > 0) await said.first().click();
+    const away = tab.getByRole('button', { name: 'Take this mark away' });
+    if (next() < 0.3 && (await away.isVisible())) await away.click();
+    if (next() < 0.3) await removeTrial(tab);
   }
   for (const tab of tabs) {
     await expect(tab.locator('.ticket')).toHaveAttribute('data-saving', 'false');
   }
   const piece = await read();
   expect(piece.revision).toBeGreaterThan(begun);
+  for (const tab of tabs) {
+    await new BenchPage(tab).resolved();
+    await expect(tab.locator('.stage-message.trouble')).toHaveCount(0);
+  }
+  const comparing = await tabs[0]!.request.get(`/api/pieces/${piece.id}/comparing`);
+  const { marks } = Comparing.parse(await comparing.json());
   // What is kept leads from the first change to the present one, and back.
   const move = async (to: number, revision: number) => {
     const answer = await tabs[0]!.request.post(`/api/pieces/${piece.id}/moves`, {
@@ -238,8 +241,34 @@ test('two tabs on one picture, walked at random, lose nothing that was kept', as
     await bench.openSection('Enlarge');
     await bench.zoom('zoom-result-1');
     for (const pane of await shown(tab)) expect(pane.painted).toBe(pane.wanted);
+    // What was marked in either is there in both.
+    await bench.openSection('Compare');
+    const own = tab.locator('.stop').filter({ hasText: /^\d+ mark/ });
+    await expect(own).toHaveCount(marks.length);
   }
 });
+
+/** Takes the trial on the bench away, unless it is the last one. */
+async function removeTrial(page: Page): Promise<void> {
+  const trials = page.getByRole('group', { name: 'Trials' }).getByRole('button');
+  if ((await trials.count()) < 2) return;
+  await page.getByRole('button', { name: /^More about/ }).click();
+  await page.getByRole('button', { name: 'Delete' }).click();
+}
+
+/** Has something else stand beside the result, in one of the panes. */
+async function compareWith(page: Page, next: () => number): Promise<void> {
+  const choices = page.getByLabel(/^Compared with/);
+  const count = await choices.count();
+  if (count === 0) return;
+  const choice = choices.nth(Math.floor(next() * count));
+  const values = await choice
+    .locator('option')
+    .evaluateAll((options) => options.map((option) => (option as HTMLOptionElement).value));
+  // A picture from outside is another test's.
+  const others = values.filter((value) => value !== 'bring');
+  await choice.selectOption(others[Math.floor(next() * others.length)]!);
+}
 
 const atOneToOne = (page: Page) => page.locator('#zoom-result-1').isChecked();
 

@@ -71,15 +71,15 @@ export async function removeMark(db: Knex, id: number): Promise<void> {
 
 const goneMark = (): Problem => new Problem('missing', 'This mark is not there any more.');
 
-/** Keeps what was seen of a trial's result; what another tab saw of the same stays. */
-export async function keepSweep(db: Knex, piece: number, sweep: Sweep): Promise<void> {
+/** Keeps what was seen of a trial's result; what another tab saw of the same stays. @returns both */
+export async function keepSweep(db: Knex, piece: number, sweep: Sweep): Promise<Sweep> {
   const { trial, state, columns, rows } = sweep;
   const seen = Buffer.from(sweep.seen, 'base64');
   if (seen.length !== Math.ceil((columns * rows) / 8)) {
     throw new Problem('usage', 'What was seen does not fit its own size.');
   }
   await refuseUnknown(db, piece);
-  await db.transaction(async (trx) => {
+  return db.transaction(async (trx) => {
     // Written first, as every transaction here: one that reads first may find its writing refused.
     await trx('sweeps')
       .insert({ piece_id: piece, trial, state, columns, rows, seen })
@@ -87,10 +87,11 @@ export async function keepSweep(db: Knex, piece: number, sweep: Sweep): Promise<
       .ignore();
     const known = await trx('sweeps').where({ piece_id: piece, trial }).first();
     const same = known.state === state && known.columns === columns && known.rows === rows;
-    const both = same ? seen.map((byte, i) => byte | known.seen[i]) : seen;
+    const both = Buffer.from(same ? seen.map((byte, i) => byte | known.seen[i]) : seen);
     await trx('sweeps')
       .where({ piece_id: piece, trial })
       .update({ state, columns, rows, seen: both });
+    return { ...sweep, seen: both.toString('base64') };
   });
 }
 

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { ShopState } from '@/core/shop/audit';
 import type { Region } from '@/core/raster/region';
 import { Stop } from '@/core/stops/stop';
-import { Brought, Comparing, Mark, type NewMark, type Sweep } from '@/core/shop/comparing';
+import { Brought, Comparing, Mark, Sweep, type NewMark } from '@/core/shop/comparing';
 import { BoardPage, type BoardOrder } from '@/core/shop/board';
 import { JobView, Piece, TakenIn } from '@/core/shop/job';
 import type { SheetRequest } from '@/core/shop/sheet';
@@ -42,9 +42,10 @@ async function call<T>(
   path: string,
   method = 'GET',
   body?: unknown,
+  more?: Pick<RequestInit, 'keepalive'>,
 ): Promise<T> {
   const response = await fetch(path, {
-    method,
+    ...{ method, ...more },
     ...(body === undefined
       ? {}
       : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
@@ -140,7 +141,8 @@ export const api = {
   noteMark: (id: number, note: string) => call(z.null(), `/api/marks/${id}`, 'PATCH', { note }),
   removeMark: (id: number) => call(z.null(), `/api/marks/${id}`, 'DELETE'),
   keepSweep: (piece: number, sweep: Sweep) =>
-    call(z.null(), `/api/pieces/${piece}/sweeps`, 'PUT', sweep),
+    // It is sent although the page is left meanwhile.
+    call(Sweep, `/api/pieces/${piece}/sweeps`, 'PUT', sweep, { keepalive: true }),
   bring: (piece: number, picture: Pick<NewPicture, 'digest' | 'fileName'>) =>
     call(Brought, `/api/pieces/${piece}/brought`, 'POST', picture),
   requestSheet: (piece: number, request: SheetRequest) =>

@@ -1,7 +1,8 @@
 'use client';
 
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import type { Brought, Comparing, Mark, NewMark } from '@/core/shop/comparing';
+import { useCallback } from 'react';
+import type { Brought, Comparing, Mark, NewMark, Sweep } from '@/core/shop/comparing';
 import type { SheetRequest } from '@/core/shop/sheet';
 import { api, upload } from './api';
 import { keys } from './queries';
@@ -49,6 +50,23 @@ export function useMarks(piece: number) {
     onError: failed,
   });
   return { add: add.mutate, note: note.mutate, remove: remove.mutate };
+}
+
+/** Notes what was seen of a trial's result, as it was kept: with what other tabs saw of it. */
+export function useNoteSweep(piece: number): (kept: Sweep) => void {
+  const client = useQueryClient();
+  return useCallback(
+    (kept: Sweep) =>
+      void client.setQueryData<Comparing>(
+        key(piece),
+        (all) =>
+          all && {
+            ...all,
+            sweeps: [...all.sweeps.filter(({ trial }) => trial !== kept.trial), kept],
+          },
+      ),
+    [client, piece],
+  );
 }
 
 /** Takes a picture in from outside, to be compared with a picture of the shop; and puts it away. */

@@ -4,7 +4,15 @@ import { beside, contains, type Region, type Size } from '@/core/raster/region';
 import { canonicalJson } from '@/core/recipe/canonical';
 import { ask, PRIORITY } from '@/preview/client';
 import { placeOf, visible, type Layer } from './layers';
-import { ahead, arriving, heldWhole, inHalves, joined, type Arrived, type Painted } from './painted';
+import {
+  ahead,
+  arriving,
+  heldWhole,
+  inHalves,
+  joined,
+  type Arrived,
+  type Painted,
+} from './painted';
 import { useCoarse } from './use-coarse';
 import { Painter, type Wanted } from './painter';
 

@@ -120,9 +120,9 @@ describe('halves of what is shown', () => {
 
 describe('what is computed ahead', () => {
   const size = { width: 1000, height: 500 };
-  const on = (of: string, region: Region): Wanted => ({
+  const on = (of: string, region: Region, scale = 1): Wanted => ({
     ...wanted(of, region),
-    layer: { size } as Wanted['layer'],
+    layer: { size, scale } as Wanted['layer'],
   });
 
   it('is what a pan would bring into view, once for some of its steps', () => {
@@ -142,6 +142,7 @@ describe('what is computed ahead', () => {
     expect(ahead(on('a', view), on('a', view), null)).toBeNull();
     expect(ahead(on('b', { ...view, x: 90 }), on('a', view), null)).toBeNull();
     expect(ahead(on('a', view), on('a', { ...view, x: 700 }), null)).toBeNull();
+    expect(ahead(on('a', view, 2), on('a', { ...view, x: 116 }), null)).toBeNull();
     const end = { ...view, x: 910 };
     expect(ahead(on('a', { ...end, x: 890 }), on('a', end), null)).toBeNull();
   });

@@ -78,14 +78,14 @@ const STEP = 128;
  * What comes into view where a pan goes on as it went, on the same layer. Its far side stands still for several steps of a
  * pan, so that they find what was begun for the first of them.
  * @param begun what was looked ahead for last, on the same layer
- * @returns the region with what is beyond it; null where nothing was panned, or that much was begun already
+ * @returns the region with what is beyond it; null where nothing was panned, another zoom was taken, or that much was begun already
  */
 export function ahead(
   before: Wanted | null,
   { of, region, layer }: Wanted,
   begun: Region | null,
 ): Region | null {
-  if (!before || before.of !== of) return null;
+  if (!before || before.of !== of || before.layer.scale !== layer.scale) return null;
   const [dx, dy] = [region.x - before.region.x, region.y - before.region.y];
   const near = Math.abs(dx) < region.width && Math.abs(dy) < region.height;
   if (!near || (dx === 0 && dy === 0)) return null;

@@ -42,6 +42,12 @@ export function packed({ trial, state, grid, seen }: Swept): Sweep {
   return { trial, state, ...grid, seen: btoa(String.fromCharCode(...bytes)) };
 }
 
+/** What either of them says was seen of the same result. */
+export function together(one: Swept, other: Swept): Swept {
+  if (other.seen.every((square, i) => !square || one.seen[i])) return one;
+  return { ...one, seen: one.seen.map((square, i) => square | other.seen[i]!) };
+}
+
 /** What was kept; null where it isn't of this result. */
 export function unpacked(kept: Sweep, { trial, state, grid, seen }: Swept): Swept | null {
   const same =

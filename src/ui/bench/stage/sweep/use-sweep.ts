@@ -3,18 +3,17 @@ import type { Rect } from '@/core/frame/framing';
 import type { Size } from '@/core/raster/region';
 import { nextUnseen, see, seenShare } from '@/core/stops/sweep';
 import { formatNumber } from '@/core/measure/format';
-import { api } from '../../../data/api';
-import { useComparing } from '../../../data/comparing';
+import { useComparing, useNoteSweep } from '../../../data/comparing';
 import { tell } from '../../../data/notices';
 import { usePicked } from '../../../parts/use-picked';
 import type { WorkBench } from '../../use-work';
 import { stageCommand } from '../command';
 import { look, useViewport } from '../viewport';
-import { packed, stateOf, unpacked, unswept, useSweeps, type Swept } from './sweep-store';
+import { keepNow, keepSoon } from './keep-seen';
+import { packed, stateOf, together, unpacked, unswept, useSweeps, type Swept } from './sweep-store';
 
-/** So long a part must show its final pixels to count as seen, and what was seen waits to be kept. */
+/** So long a part must show its final pixels to count as seen, in milliseconds. */
 const LOOKED_MS = 300;
-const KEPT_MS = 1500;
 
 /** What of the trial on the bench was seen, as it stands; what was seen of another result doesn't count. */
 export function useSwept({ kept, trial, job }: WorkBench): Swept | null {
@@ -24,9 +23,10 @@ export function useSwept({ kept, trial, job }: WorkBench): Swept | null {
   const sweeps = useComparing(job.piece.id).data?.sweeps;
   return useMemo(() => {
     if (!recipe || !state) return null;
-    if (here?.state === state) return here;
     const none = unswept(trial.id, state, recipe);
-    return sweeps?.map((one) => unpacked(one, none)).find((one) => one !== null) ?? none;
+    const own = here?.state === state ? here : none;
+    const kept = sweeps?.map((one) => unpacked(one, none)).find((one) => one !== null);
+    return kept ? together(own, kept) : own;
   }, [here, sweeps, recipe, state, trial.id]);
 }
 
@@ -66,15 +66,11 @@ export function useSweeping(bench: WorkBench, { close, shows, pane, scale }: Sho
 
   const here = useSweeps((sweeps) => sweeps.swept[bench.trial.id]);
   const piece = bench.job.piece.id;
+  const noteKept = useNoteSweep(piece);
   useEffect(() => {
-    if (!here) return;
-    // What can't be kept now is sent again with the next part that is seen.
-    const timer = setTimeout(
-      () => void api.keepSweep(piece, packed(here)).catch(() => {}),
-      KEPT_MS,
-    );
-    return () => clearTimeout(timer);
-  }, [here, piece]);
+    if (here) keepSoon(piece, packed(here), noteKept);
+  }, [here, piece, noteKept]);
+  useEffect(() => keepNow, [piece]);
 }
 
 /** Goes to the next part that was not seen yet, at 1:1. */
