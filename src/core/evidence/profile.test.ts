@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { riseOf } from './profile';
+import { riseOf, steepestEdge } from './profile';
 
 /** The error function to about 1e-7 (Abramowitz & Stegun 7.1.26 gives 1.5e-7). */
 function erf(x: number): number {
@@ -47,5 +47,49 @@ describe('a line across an edge', () => {
         0.1,
       ),
     ).toBeNull();
+  });
+});
+
+describe('the steepest edge of a line', () => {
+  const line = (of: (i: number) => number, length = 100) =>
+    Float32Array.from({ length }, (_, i) => of(i));
+  /** A ramp of so many samples about a place, from 0 to 1. */
+  const ramp = (i: number, at: number, width: number) =>
+    Math.min(1, Math.max(0, (i - at) / width + 0.5));
+
+  it('is all of a line that crosses one, whatever rings beside it', () => {
+    const plain = line((i) => 40 + 160 * ramp(i, 50, 6));
+    expect(steepestEdge(plain)).toEqual(plain);
+    const ringing = line(
+      (i) =>
+        40 +
+        160 * ramp(i, 50, 4) +
+        50 * Math.exp(-(((i - 55) / 2) ** 2)) -
+        50 * Math.exp(-(((i - 45) / 2) ** 2)),
+    );
+    expect(steepestEdge(ringing)).toEqual(ringing);
+  });
+
+  it('is one side of a bar, as steep as it would be alone', () => {
+    for (const turned of [1, -1])
+      for (const [first, second] of [
+        [4, 12],
+        [12, 4],
+      ] as const) {
+        const bar = line((i) => 120 + turned * 80 * (ramp(i, 35, first) - ramp(i, 65, second)));
+        const edge = steepestEdge(bar);
+        expect(edge.length).toBeGreaterThan(30);
+        expect(edge.length).toBeLessThan(75);
+        const rise = riseOf(edge, 10)!;
+        expect(rise.climb).toBeCloseTo(80, 0);
+        expect(rise.width).toBeCloseTo(0.8 * 4, 0);
+        expect(Math.max(rise.overshoot.light, rise.overshoot.dark)).toBeLessThan(1);
+      }
+  });
+
+  it('is the whole of what is level, or has one value', () => {
+    expect(steepestEdge(line(() => 7))).toHaveLength(100);
+    expect(steepestEdge(line(() => 7, 1))).toHaveLength(1);
+    expect(steepestEdge(line(() => 7, 0))).toHaveLength(0);
   });
 });

@@ -69,6 +69,44 @@ export function riseOf(line: ArrayLike<number>, least: number): Rise | null {
   };
 }
 
+/** A line has turned back where it went so much of its whole range the other way; rings beside an edge go less far. */
+const BACK = 0.5;
+
+/**
+ * The part of a line that crosses its steepest edge and no other: as far to either side as it doesn't turn back. A line
+ * across one edge is that part itself.
+ */
+export function steepestEdge(line: Float32Array): Float32Array {
+  const { length } = line;
+  let steepest = 0;
+  let [least, most] = [Infinity, -Infinity];
+  for (let i = 0; i < length; i++) {
+    least = Math.min(least, line[i]!);
+    most = Math.max(most, line[i]!);
+    if (i + 1 < length && slope(line, i) > slope(line, steepest)) steepest = i;
+  }
+  if (!(most > least)) return line;
+  const back = BACK * (most - least);
+  const rises = line[steepest + 1]! > line[steepest]!;
+  /** How far the line goes on from the edge, up or down, before it has turned back. */
+  const reach = (from: number, by: 1 | -1, up: boolean): number => {
+    const value = (i: number) => (up ? line[i]! : -line[i]!);
+    let [extreme, at] = [-Infinity, from];
+    for (let i = from; i >= 0 && i < length; i += by) {
+      if (extreme - value(i) >= back) return at;
+      // The last of a level ground, not the first.
+      if (value(i) >= extreme - back / 4) at = i;
+      extreme = Math.max(extreme, value(i));
+    }
+    return by > 0 ? length - 1 : 0;
+  };
+  const first = reach(steepest, -1, !rises);
+  const last = reach(steepest + 1, 1, rises);
+  return line.subarray(first, last + 1);
+}
+
+const slope = (line: Float32Array, i: number): number => Math.abs(line[i + 1]! - line[i]!);
+
 function median(values: ArrayLike<number>, from: number, to: number): number {
   const sorted = Float64Array.from({ length: to - from }, (_, i) => values[from + i]!).sort();
   const middle = sorted.length >> 1;

@@ -1,6 +1,6 @@
 import { Crosshair, X } from 'lucide-react';
 import { useMemo, useState } from 'react';
-import { riseOf } from '@/core/evidence/profile';
+import { riseOf, steepestEdge } from '@/core/evidence/profile';
 import type { Probed } from '@/core/evidence/probe';
 import { formatNumber } from '@/core/measure/format';
 import { MM_PER_INCH } from '@/core/measure/units';
@@ -98,7 +98,10 @@ export default function ProbePanel({ bench, compared }: MeasuredProps) {
               <th scope="col">
                 <span className="visually-hidden">Pane</span>
               </th>
-              <th scope="col" title="How far the edge rises from 10 to 90 % of its climb">
+              <th
+                scope="col"
+                title="How far the steepest edge on the line rises from 10 to 90 % of its climb"
+              >
                 10–90 %
               </th>
               <th scope="col" title="How far it goes beyond both grounds: light side, dark side">
@@ -144,7 +147,7 @@ export default function ProbePanel({ bench, compared }: MeasuredProps) {
 
 /** What a pane's edge shows in figures. */
 function Row({ side, ink, mm, found }: Inked & { mm: number; found: Probed | null }) {
-  const rise = found && riseOf(found.luma, CLIMB);
+  const rise = found && riseOf(steepestEdge(found.luma), CLIMB);
   const pixels = rise && rise.width * found.step;
   return (
     <tr>
