@@ -42,7 +42,7 @@ export const Comparing = z.object({
   marks: z.array(Mark),
   sweeps: z.array(Sweep),
   brought: z.array(Brought),
-  /** comparison sheets that are there or on their way, the newest first */
+  /** comparison sheets, the newest first: made, on their way, or failed */
   sheets: z.array(SheetTask),
 });
 export type Comparing = z.infer<typeof Comparing>;

@@ -79,7 +79,7 @@ export async function runsOfPiece(db: Knex, pieceId: number): Promise<Run[]> {
 export async function sheetsOfPiece(db: Knex, pieceId: number): Promise<SheetTask[]> {
   const rows = await query(db)
     .where({ 'tasks.piece_id': pieceId, 'tasks.kind': 'sheet' satisfies TaskKind })
-    .whereIn('tasks.state', ['queued', 'running', 'done'])
+    .whereNot('tasks.state', 'cancelled' satisfies TaskState)
     .orderBy('tasks.queued_at', 'desc')
     .limit(SHOWN);
   return rows.map((row) => SheetTask.parse(toTask(row)));

@@ -323,6 +323,9 @@ async function learn(client: QueryClient, now: TaskEvent, before?: TaskEvent): P
   const task = await api.readTask(now.id).catch(() => null);
   if (!task) return;
   putTask(client, task);
+  if (task.kind === 'sheet') {
+    void client.invalidateQueries({ queryKey: ['comparing', task.pieceId] });
+  }
   if (before?.state === 'running' && task.state === 'done') {
     const made = task.kind === 'sheet' && artifactOf(task, 'result');
     tell(
@@ -334,7 +337,6 @@ async function learn(client: QueryClient, now: TaskEvent, before?: TaskEvent): P
         ? { words: 'Open it', act: () => open(artifactAddress(task.id, 'result'), '_blank') }
         : undefined,
     );
-    if (made) void client.invalidateQueries({ queryKey: ['comparing', task.pieceId] });
     void client.invalidateQueries({ queryKey: ['throughput'] });
   }
   if (before && before.state !== task.state && task.state === 'failed') {

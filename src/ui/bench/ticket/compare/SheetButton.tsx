@@ -2,7 +2,7 @@ import { FileText } from 'lucide-react';
 import { useState } from 'react';
 import { Button, Modal } from 'react-bootstrap';
 import { SHEET_MOST, SheetPaper, type SheetRequest } from '@/core/shop/sheet';
-import { artifactOf } from '@/core/shop/task';
+import { artifactOf, type SheetTask } from '@/core/shop/task';
 import { artifactAddress } from '../../../data/api';
 import { useComparing, useRequestSheet } from '../../../data/comparing';
 import { Choices } from '../../../parts/Choices';
@@ -16,23 +16,31 @@ export function SheetButton({ bench }: { bench: WorkBench }) {
   const [open, setOpen] = useState(false);
   const { sheets = [] } = useComparing(bench.job.piece.id).data ?? {};
   const [newest] = sheets;
-  const made = newest && artifactOf(newest, 'result');
+  const last = sheets.find(({ state }) => state === 'done');
+  const made = last && artifactOf(last, 'result');
   return (
     <div className="sheet-line">
       <Button variant="outline-primary" size="sm" onClick={() => setOpen(true)}>
         <FileText size={14} aria-hidden /> Comparison sheet …
       </Button>
       {made && made.goneAt === null && (
-        <a href={artifactAddress(newest.id, 'result')} target="_blank" rel="noreferrer">
+        <a href={artifactAddress(last.id, 'result')} target="_blank" rel="noreferrer">
           Open the last one
         </a>
       )}
-      {newest && newest.state !== 'done' && <span className="soft">is being made</span>}
+      {newest && <Making sheet={newest} />}
       <Modal show={open} onHide={() => setOpen(false)} centered aria-labelledby="sheet-title">
         {open && <Asking bench={bench} onClose={() => setOpen(false)} />}
       </Modal>
     </div>
   );
+}
+
+function Making({ sheet: { state, error } }: { sheet: SheetTask }) {
+  if (state === 'queued') return <span className="soft">waits for its turn</span>;
+  if (state === 'running') return <span className="soft">is being made</span>;
+  if (state === 'failed') return <span className="trouble">was not made: {error}</span>;
+  return null;
 }
 
 function Asking({ bench, onClose }: { bench: WorkBench; onClose(): void }) {
