@@ -122,6 +122,10 @@ test.describe('Compare', () => {
     await expect(page.getByRole('img', { name: /^Difference of/ })).not.toHaveAttribute(
       'data-coarse',
     );
+    // Its largest places are stops: of what is subtracted, not of other trials.
+    const apart = page.locator('.stop').filter({ hasText: 'differ most' });
+    await expect(apart.first()).toBeVisible({ timeout: 60_000 });
+    await expect(apart.first()).toHaveAttribute('title', /^Trial B and Trial B after enlarging/);
   });
 
   test('measures trials beside their original, and says how they differ', async () => {

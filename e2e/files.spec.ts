@@ -71,6 +71,7 @@ test.describe('Files beside the result', () => {
     ]);
     await chooser.setFiles({ name: 'their attempt.jpg', mimeType: 'image/jpeg', buffer: moved });
     const caption = page.locator('.caption').first();
+    await expect(caption).toContainText('its place is looked for');
     await expect(caption).toContainText(/moved -\d+, -\d+ px/, { timeout: 60_000 });
     const [, x, y] = /moved (-?\d+), (-?\d+) px/.exec((await caption.textContent())!)!;
     const target = await page.evaluate(

@@ -30,14 +30,7 @@ import type { Shape } from '@/core/steps/retouch/shape';
 import { suggestSpots } from '@/core/steps/retouch/suggest';
 import { maskFromBytes } from '@/core/zone/mask';
 import type { ZoneMap } from '@/core/zone/zone';
-import {
-  network,
-  putMask,
-  readMask,
-  screenOf,
-  sourceOf,
-  type PreviewOriginal,
-} from './originals';
+import { network, putMask, readMask, screenOf, sourceOf, type PreviewOriginal } from './originals';
 
 /** Bytes of nodes that stay in a worker: of what is looked at, and of what is gone over once. */
 const KEPT_BYTES = 128 << 20;

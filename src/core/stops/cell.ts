@@ -1,5 +1,6 @@
 import { LUMA } from '../raster/colour';
-import type { Raster } from '../raster/raster';
+import type { Window } from '../raster/raster';
+import type { Region, Size } from '../raster/region';
 
 /** Side of the squares in which a picture is looked through, in pixels. */
 export const CELL = 64;
@@ -37,31 +38,34 @@ const CAP = 24;
 const CALM = 6;
 
 const LEVELS = 256;
-/** Levels of a square's luminance, and how often each tone, slope and fine difference is there; used anew for each. */
-const luma = new Float32Array(CELL * CELL);
+/** Luminance is counted in whole sixteenths of a level: whole numbers are quicker. */
+const SIXTEENTHS = 16;
+const CAP_16 = CAP * SIXTEENTHS;
+
+/** A square's luminance, and how often each tone, slope and fine difference is there; used anew for each. */
+const luma = new Int32Array(CELL * CELL);
 const tones = new Uint32Array(LEVELS);
 const slopes = new Uint32Array(LEVELS);
 const details = new Uint32Array(LEVELS);
+/** How much neighbours differ across each line upright and level, before the pixel of that number. */
+const upright = new Int32Array(CELL);
+const level = new Int32Array(CELL);
 
 /**
  * What a square shows.
- * @param raster of CELL pixels to either side at most
- * @param grid where a block begins in it, 0–7; null where nothing is known of blocks
+ * @param window what was read of the picture; `region` a part of it, of CELL pixels to either side at most
+ * @param grid where a block begins in the region, 0–7; null where nothing is known of blocks
  * @returns null where it is too small to tell
  */
 export function cellFigures(
-  raster: Raster,
+  window: Window,
+  region: Region,
   grid: { x: number; y: number } | null,
 ): CellFigures | null {
-  const { width, height } = raster;
+  const { width, height } = region;
   if (width < 8 || height < 8) return null;
-  toLuma(raster);
-  tones.fill(0);
-  slopes.fill(0);
-  details.fill(0);
-  const steps = new Float64Array(8);
-  const counts = new Float64Array(8);
-  const [gridX, gridY] = [grid?.x ?? 0, grid?.y ?? 0];
+  toLuma(window, region);
+  for (const counts of [tones, slopes, details, upright, level]) counts.fill(0);
   let sum = 0;
   let squares = 0;
   let across = 0;
@@ -69,8 +73,7 @@ export function cellFigures(
   let steepest = -1;
   let steepAt = 0;
   for (let y = 1; y < height - 1; y++) {
-    // The line between a pixel and the next one is that of the next one.
-    const below8 = (y + 1 - gridY) & 7;
+    let below16 = 0;
     for (let x = 1, i = y * width + 1; x < width - 1; x++, i++) {
       const here = luma[i]!;
       const left = luma[i - 1]!;
@@ -84,24 +87,23 @@ export function cellFigures(
       const toRight = right > here ? right - here : here - right;
       const toBelow = below > here ? below - here : here - below;
       const slope = toRight > toBelow ? toRight : toBelow;
-      tones[(here + 0.5) | 0]!++;
-      slopes[(slope + 0.5) | 0]!++;
       const about = 4 * here - left - right - above - below;
-      const detail = ((about < 0 ? -about : about) + 0.5) | 0;
+      const detail = ((about < 0 ? -about : about) + 8) >> 4;
+      tones[(here + 8) >> 4]!++;
+      slopes[(slope + 8) >> 4]!++;
       details[detail < LEVELS ? detail : LEVELS - 1]!++;
       if (slope > steepest) {
         steepest = slope;
         steepAt = i;
       }
-      const right8 = (x + 1 - gridX) & 7;
-      steps[right8]! += toRight < CAP ? toRight : CAP;
-      counts[right8]!++;
-      steps[below8]! += toBelow < CAP ? toBelow : CAP;
-      counts[below8]!++;
+      // The line between a pixel and the next one is that of the next one.
+      upright[x + 1]! += toRight < CAP_16 ? toRight : CAP_16;
+      below16 += toBelow < CAP_16 ? toBelow : CAP_16;
     }
+    level[y + 1] = below16;
   }
   const count = (width - 2) * (height - 2);
-  const mean = sum / count;
+  const mean = sum / count / SIXTEENTHS;
   const low = reached(tones, END * count);
   const high = reached(tones, (1 - END) * count);
   const range = high - low;
@@ -111,24 +113,29 @@ export function cellFigures(
     ...{ mean, range },
     at: { x: steepAt % width, y: Math.floor(steepAt / width) },
     // Both slopes are over two pixels, on the mean.
-    climb: (Math.hypot(across, down) / count / 2) * CELL,
-    deviation: Math.sqrt(Math.max(0, squares / count - mean * mean)),
+    climb: (Math.hypot(across, down) / count / 2 / SIXTEENTHS) * CELL,
+    deviation: Math.sqrt(Math.max(0, squares / count / SIXTEENTHS ** 2 - mean * mean)),
     fine: reached(details, count / 2) / 4,
     steepest: steepestOf(slopes),
     edges: range > 0 ? counted(slopes, Math.max(1, range / 3), LEVELS) / count : 0,
     twoToned: (dark + light) / count,
     fewer: Math.min(dark, light) / count,
     calm: reached(slopes, 0.98 * count) <= CALM,
-    blockSteps: grid ? blockSteps(steps, counts) : 0,
+    blockSteps: grid ? blockSteps(region, grid) : 0,
   };
 }
 
-function toLuma({ planes }: Raster): void {
+function toLuma(window: Window, { x, y, width, height }: Region): void {
+  const { planes, width: stride } = window.raster;
   const [red, green, blue] = planes as [Float32Array, Float32Array, Float32Array];
-  const [r, g, b] = [255 * LUMA.red, 255 * LUMA.green, 255 * LUMA.blue];
-  for (let i = 0; i < red.length; i++) {
-    const value = r * red[i]! + g * green[i]! + b * blue[i]!;
-    luma[i] = value < 0 ? 0 : value > 255 ? 255 : value;
+  const whole = 255 * SIXTEENTHS;
+  const [r, g, b] = [whole * LUMA.red, whole * LUMA.green, whole * LUMA.blue];
+  for (let v = 0, i = 0; v < height; v++) {
+    let at = (y - window.region.y + v) * stride + x - window.region.x;
+    for (let u = 0; u < width; u++, i++, at++) {
+      const value = (r * red[at]! + g * green[at]! + b * blue[at]! + 0.5) | 0;
+      luma[i] = value < 0 ? 0 : value > whole ? whole : value;
+    }
   }
 }
 
@@ -159,8 +166,18 @@ function steepestOf(histogram: Uint32Array): number {
   return seen === 0 ? 0 : sum / seen;
 }
 
-/** Beside the strongest of the other lines, since patterns have lines of their own. */
-function blockSteps(steps: Float64Array, counts: Float64Array): number {
-  const [border, ...inside] = steps.map((sum, line) => sum / Math.max(1, counts[line]!));
-  return Math.max(0, border! - Math.max(...inside));
+/** How much more neighbours differ across lines of the grid than across the strongest of the other lines, which patterns have. */
+function blockSteps({ width, height }: Size, grid: { x: number; y: number }): number {
+  const sums = new Float64Array(8);
+  const counts = new Float64Array(8);
+  const add = (lines: Int32Array, length: number, begins: number, each: number) => {
+    for (let line = 2; line < length; line++) {
+      sums[(line - begins) & 7]! += lines[line]!;
+      counts[(line - begins) & 7]! += each;
+    }
+  };
+  add(upright, width, grid.x, height - 2);
+  add(level, height, grid.y, width - 2);
+  const [border, ...inside] = sums.map((sum, line) => sum / Math.max(1, counts[line]!));
+  return Math.max(0, border! - Math.max(...inside)) / SIXTEENTHS;
 }

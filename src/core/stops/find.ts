@@ -1,4 +1,3 @@
-import { cut } from '../raster/raster';
 import { cells, within as part, type Region } from '../raster/region';
 import type { Source } from '../raster/source';
 import { TILE } from '../raster/tiles';
@@ -110,7 +109,7 @@ async function lookedThrough({ original, within, grid }: Looked): Promise<Cell[]
         x: (((grid.x - region.x) % 8) + 8) % 8,
         y: (((grid.y - region.y) % 8) + 8) % 8,
       };
-      const figures = cellFigures(cut(window, region), begins);
+      const figures = cellFigures(window, region, begins);
       if (figures) found.push({ ...figures, region });
     }
   }

@@ -5,6 +5,7 @@ import type { FoundShift } from '@/core/evidence/shift';
 import { factorOf } from '@/core/measure/plan';
 import { formatOf } from '@/core/output/formats';
 import { fileOnPaper, type PictureFile } from '@/core/recipe/file-on-paper';
+import { canonicalJson } from '@/core/recipe/canonical';
 import type { Recipe } from '@/core/recipe/recipe';
 import { untreated } from '@/core/recipe/views';
 import { artifactOf, type Run } from '@/core/shop/task';
@@ -63,14 +64,17 @@ const fileBrought = ({ id, digest, page, fileName, findings }: Brought): FileBes
   pane: paneOriginal(digest, findings),
 });
 
+/** How far a file is moved; null where nothing tells, and undefined before it is known. */
+type Moved = FoundShift | null | undefined;
+
 /**
  * How far those that were brought are moved to lie on the original, in pixels of the result: found once for each and
- * every paper. Nothing where it isn't known, or nothing tells.
+ * every paper. Files of runs lie where they are, and are not among them.
  */
 export function useShifts(
   { resolved, job }: WorkBench,
   files: readonly FileBeside[],
-): ReadonlyMap<string, FoundShift | null> {
+): ReadonlyMap<string, Moved> {
   const recipe = resolved.ok ? resolved.recipe : null;
   const factor = resolved.ok ? factorOf(resolved.plan) : 1;
   const { digest, findings } = job.piece;
@@ -92,9 +96,12 @@ export function useShifts(
       ...{ enabled: on !== null && !findings.vector, staleTime: Infinity },
     })),
   });
-  const key = found.map(({ data }) => `${data?.x} ${data?.y}`).join();
+  const shifts = found.map(({ data, isError }): Moved =>
+    isError || findings.vector ? null : data,
+  );
+  const key = canonicalJson(shifts.map((shift) => shift ?? `${shift}`));
   return useMemo(
-    () => new Map(moved.map(({ file }, i) => [file.digest, found[i]!.data ?? null])),
+    () => new Map(moved.map(({ file }, i) => [file.digest, shifts[i]])),
     // eslint-disable-next-line react-hooks/exhaustive-deps
     [files, key],
   );
@@ -103,18 +110,16 @@ export function useShifts(
 const sizeOf = ({ width, height }: PictureFile) => ({ width, height });
 
 /** A file's recipe on the paper of a result. */
-export const recipeOfFile = (
-  recipe: Recipe,
-  { file }: FileBeside,
-  shift: FoundShift | null,
-): Recipe => fileOnPaper(recipe, file, shift ?? undefined);
+export const recipeOfFile = (recipe: Recipe, { file }: FileBeside, shift: Moved): Recipe =>
+  fileOnPaper(recipe, file, shift ?? undefined);
 
 /** Places that are farther off than so many pixels of the print show that it isn't the same crop. */
 const OFF = 3;
 
 /** What was done to a file for it to lie on the result, in a word; nothing where that is nothing. */
-export function shiftWords(shift: FoundShift | null): string {
-  if (!shift) return '';
+export function shiftWords({ brought }: FileBeside, shift: Moved): string {
+  if (brought === null || shift === null) return '';
+  if (!shift) return ', its place is looked for …';
   const { x, y, spread } = shift;
   const moved = x !== 0 || y !== 0 ? `, moved ${x}, ${y} px` : '';
   return spread > OFF ? `${moved}; another crop: parts lie ${spread} px off` : moved;

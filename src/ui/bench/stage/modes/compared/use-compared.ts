@@ -149,7 +149,7 @@ export function useCompared(
       };
     };
     const sideOfFile = (beside: FileBeside): Side => {
-      const shift = shifts.get(beside.file.digest) ?? null;
+      const shift = shifts.get(beside.file.digest);
       const placed = recipeOfFile(recipe, beside, shift);
       const shown = resultLayer(beside.pane, placed, scale, false, alike);
       const ppi = Math.min(
@@ -163,7 +163,7 @@ export function useCompared(
         coarse: coarseOf((at) => resultLayer(beside.pane, placed, at, false, alike)),
         caption: {
           name: beside.name,
-          made: beside.made + shiftWords(shift),
+          made: beside.made + shiftWords(beside, shift),
           figure: `${beside.file.width} × ${beside.file.height} · ${formatPpi(ppi)} ppi`,
         },
       };
