@@ -1,9 +1,30 @@
 import { readFile } from 'node:fs/promises';
-import { expect, type Locator, type Page } from '@playwright/test';
+import { expect, test, type BrowserContext, type Locator, type Page } from '@playwright/test';
+
+/**
+ * One bench for all tests of a file, which follow each other on it.
+ * @param begin what is done on it before the first
+ */
+export function sharedBench(begin = async (_: BenchPage): Promise<void> => {}): BenchPage {
+  const bench = new BenchPage();
+  let context: BrowserContext;
+  test.beforeAll(async ({ browser }) => {
+    context = await browser.newContext();
+    bench.page = await context.newPage();
+    await begin(bench);
+  });
+  test.afterAll(() => context.close());
+  test.describe.configure({ mode: 'serial' });
+  return bench;
+}
 
 /** The bench as a technician meets it. */
 export class BenchPage {
-  constructor(readonly page: Page) {}
+  page!: Page;
+
+  constructor(page?: Page) {
+    if (page) this.page = page;
+  }
 
   async open(title: string): Promise<void> {
     await this.page.goto('/');

@@ -1,16 +1,7 @@
-import { expect, test, type BrowserContext } from '@playwright/test';
-import { BenchPage } from './bench-page';
+import { expect, test } from '@playwright/test';
+import { sharedBench } from './bench-page';
 
-let context: BrowserContext;
-let bench: BenchPage;
-
-test.beforeAll(async ({ browser }) => {
-  context = await browser.newContext();
-  bench = new BenchPage(await context.newPage());
-});
-test.afterAll(() => context.close());
-
-test.describe.configure({ mode: 'serial' });
+const bench = sharedBench();
 
 const way = async (name: string) => {
   await bench.page.locator(`label[for="compare-${name}"]`).click();

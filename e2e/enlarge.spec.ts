@@ -1,17 +1,8 @@
-import { expect, test, type BrowserContext } from '@playwright/test';
+import { expect, test } from '@playwright/test';
 import sharp from 'sharp';
-import { BenchPage } from './bench-page';
+import { sharedBench } from './bench-page';
 
-let context: BrowserContext;
-let bench: BenchPage;
-
-test.beforeAll(async ({ browser }) => {
-  context = await browser.newContext();
-  bench = new BenchPage(await context.newPage());
-});
-test.afterAll(() => context.close());
-
-test.describe.configure({ mode: 'serial' });
+const bench = sharedBench();
 
 test.describe('Enlarge', () => {
   test('says what automatic comes to, and what each method would take', async () => {

@@ -1,21 +1,13 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { expect, test, type BrowserContext } from '@playwright/test';
+import { expect, test } from '@playwright/test';
 import sharp from 'sharp';
 import { JobView } from '../src/core/shop/job';
-import { BenchPage } from './bench-page';
+import { sharedBench } from './bench-page';
 
-let context: BrowserContext;
-let bench: BenchPage;
-
-test.beforeAll(async ({ browser }) => {
-  context = await browser.newContext();
-  bench = new BenchPage(await context.newPage());
-  await bench.open('Brass instruments');
+const bench = sharedBench(async (on) => {
+  await on.open('Brass instruments');
 });
-test.afterAll(() => context.close());
-
-test.describe.configure({ mode: 'serial' });
 
 const with_ = () => bench.page.getByLabel('Compared with', { exact: true });
 const job = async () =>

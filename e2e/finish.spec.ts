@@ -1,16 +1,7 @@
-import { expect, test, type BrowserContext } from '@playwright/test';
-import { BenchPage } from './bench-page';
+import { expect, test } from '@playwright/test';
+import { sharedBench } from './bench-page';
 
-let context: BrowserContext;
-let bench: BenchPage;
-
-test.beforeAll(async ({ browser }) => {
-  context = await browser.newContext();
-  bench = new BenchPage(await context.newPage());
-});
-test.afterAll(() => context.close());
-
-test.describe.configure({ mode: 'serial' });
+const bench = sharedBench();
 
 /** Most of the result's side of the wipe: guards leave much of a picture as it is. */
 const PART = { x: 560, y: 100, width: 240, height: 320 };

@@ -1,19 +1,11 @@
-import { expect, test, type BrowserContext } from '@playwright/test';
+import { expect, test } from '@playwright/test';
 import { Comparing } from '../src/core/shop/comparing';
-import { BenchPage } from './bench-page';
+import { sharedBench } from './bench-page';
 
-let context: BrowserContext;
-let bench: BenchPage;
-
-test.beforeAll(async ({ browser }) => {
-  context = await browser.newContext();
-  bench = new BenchPage(await context.newPage());
-  await bench.open('Brass instruments');
-  await bench.openSection('Compare');
+const bench = sharedBench(async (on) => {
+  await on.open('Brass instruments');
+  await on.openSection('Compare');
 });
-test.afterAll(() => context.close());
-
-test.describe.configure({ mode: 'serial' });
 
 const press = async (keys: string) => {
   await bench.page.locator('.view').focus();

@@ -7,7 +7,7 @@ import { Lists } from '@/core/shop/lists';
 import { ALL_MODELS } from '@/core/learned/models';
 import { ShopState } from '@/core/shop/audit';
 import { BoardPage } from '@/core/shop/board';
-import { JobView, Piece, TakenIn } from '@/core/shop/job';
+import { JobView, Piece } from '@/core/shop/job';
 import { Run, Task, TaskEvent } from '@/core/shop/task';
 import { testPaper } from '@/core/testing';
 import { route } from '@/server/http/route';
@@ -23,7 +23,6 @@ import * as lists from './lists/route';
 import * as masks from './masks/[digest]/route';
 import * as models from './models/route';
 import * as model from './models/[digest]/route';
-import * as originals from './originals/route';
 import * as pace from './throughput/route';
 import * as drawn from './originals/[digest]/pages/[page]/drawn/route';
 import * as maps from './originals/[digest]/pages/[page]/maps/route';
@@ -37,47 +36,13 @@ import * as cancel from './tasks/[id]/cancel/route';
 import * as taskById from './tasks/[id]/route';
 import * as openTasks from './tasks/route';
 import * as file from './tasks/[id]/artifacts/[role]/route';
+import { at, begin, call, HOST, takenIn, upload } from './testing';
 
 let shop: TestShop;
 beforeAll(async () => {
   shop = await openTestShop();
 });
 afterAll(() => shop.close());
-
-const HOST = '127.0.0.1:4310';
-const at = <P>(params: P) => ({ params: Promise.resolve(params) });
-const call = (method: string, body?: unknown, headers: Record<string, string> = {}) =>
-  new Request(`http://${HOST}/`, {
-    method,
-    headers: { host: HOST, ...headers },
-    ...(body === undefined ? {} : { body: JSON.stringify(body) }),
-  });
-const upload = (bytes: Buffer, name: string) =>
-  originals.POST(
-    new Request(`http://${HOST}/`, {
-      method: 'POST',
-      headers: { host: HOST, 'x-file-name': encodeURIComponent(name) },
-      body: new Uint8Array(bytes),
-    }),
-    at({}),
-  );
-
-async function begin(bytes: Buffer, name = 'picture.jpg'): Promise<JobView> {
-  const taken = TakenIn.parse(await (await upload(bytes, name)).json());
-  const answer = await jobs.POST(
-    call('POST', {
-      title: 'A job',
-      customer: '',
-      due: null,
-      pictures: [{ digest: taken.digest, fileName: taken.fileName }],
-      paper: testPaper({ width: { value: 20, unit: 'cm' } }),
-      distance: 2,
-    }),
-    at({}),
-  );
-  expect(answer.status).toBe(200);
-  return JobView.parse(await answer.json());
-}
 
 describe('the way of a job over HTTP', () => {
   it('goes from an upload to a job, its changes, and a queued run', async () => {
@@ -179,7 +144,7 @@ describe('the way of a job over HTTP', () => {
 
   it('holds several pictures in a job, adds more, and leaves for the archive', async () => {
     const first = await begin(await testJpeg(90, 60));
-    const more = TakenIn.parse(await (await upload(await testJpeg(70, 50), 'b.jpg')).json());
+    const more = await takenIn(await testJpeg(70, 50), 'b.jpg');
     const jobAt = at({ id: String(first.id) });
     const added = await pieces.POST(
       call('POST', { pictures: [{ digest: more.digest, fileName: 'b.jpg' }] }),
@@ -204,7 +169,7 @@ describe('the way of a job over HTTP', () => {
   it('knows the shop’s lists, and a device sets the resolution', async () => {
     const known = Lists.parse(await (await lists.GET(call('GET'), at({}))).json());
     const device = known.devices[0]!;
-    const taken = TakenIn.parse(await (await upload(await testJpeg(60, 44), 'c.jpg')).json());
+    const taken = await takenIn(await testJpeg(60, 44), 'c.jpg');
     const answer = await jobs.POST(
       call('POST', {
         title: 'With a device',

@@ -1,19 +1,16 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { Brought, Comparing, Mark } from '@/core/shop/comparing';
-import { JobView, TakenIn } from '@/core/shop/job';
 import { Stop } from '@/core/stops/stop';
-import { testPaper } from '@/core/testing';
 import { DELETED_ROUNDS, deleteJob, purge } from '@/server/db/deleting';
 import { openTestShop, testJpeg, type TestShop } from '@/server/testing/shop';
 import * as brought from './brought/[id]/route';
-import * as jobs from './jobs/route';
 import * as mark from './marks/[id]/route';
 import * as stops from './originals/[digest]/pages/[page]/stops/route';
-import * as originals from './originals/route';
 import * as bring from './pieces/[id]/brought/route';
 import * as comparing from './pieces/[id]/comparing/route';
 import * as marks from './pieces/[id]/marks/route';
 import * as sweeps from './pieces/[id]/sweeps/route';
+import { at, begin, call, HOST, takenIn } from './testing';
 
 let shop: TestShop;
 beforeAll(async () => {
@@ -21,31 +18,7 @@ beforeAll(async () => {
 });
 afterAll(() => shop.close());
 
-const HOST = '127.0.0.1:4310';
-const at = <P>(params: P) => ({ params: Promise.resolve(params) });
-const call = (method: string, body?: unknown) =>
-  new Request(`http://${HOST}/`, {
-    method,
-    headers: { host: HOST },
-    ...(body === undefined ? {} : { body: JSON.stringify(body) }),
-  });
-
-async function takenIn(bytes: Buffer, name = 'picture.jpg'): Promise<TakenIn> {
-  const headers = { host: HOST, 'x-file-name': name };
-  const request = new Request(`http://${HOST}/`, {
-    ...{ method: 'POST', headers },
-    body: new Uint8Array(bytes),
-  });
-  return TakenIn.parse(await (await originals.POST(request, at({}))).json());
-}
-
-async function begun(): Promise<JobView> {
-  const { digest, fileName } = await takenIn(await testJpeg(300, 200));
-  const paper = testPaper({ width: { value: 20, unit: 'cm' } });
-  const ordered = { title: 'A job', customer: '', due: null, paper, distance: 2 };
-  const body = { ...ordered, pictures: [{ digest, fileName }] };
-  return JobView.parse(await (await jobs.POST(call('POST', body), at({}))).json());
-}
+const begun = async () => begin(await testJpeg(300, 200));
 
 const read = async (piece: number) =>
   Comparing.parse(await (await comparing.GET(call('GET'), at({ id: String(piece) }))).json());
