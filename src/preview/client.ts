@@ -6,7 +6,15 @@ export type { PreviewOriginal } from './originals';
 export type { Against, Looked, Pixels, Spotted } from './works';
 
 /** What goes before what. */
-export const PRIORITY = { seen: 4, refined: 3, ahead: 2, figures: 1, search: 0 } as const;
+export const PRIORITY = {
+  seen: 5,
+  refined: 4,
+  /** what somebody waits for beside the picture */
+  asked: 3,
+  ahead: 2,
+  figures: 1,
+  search: 0,
+} as const;
 
 /** One worker a core, but never more than two: each keeps pixels of its own. */
 const WORKERS = Math.min(2, Math.max(1, globalThis.navigator?.hardwareConcurrency ?? 1));

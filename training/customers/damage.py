@@ -19,6 +19,15 @@ TOLD = ('blur', 'noise', 'grain', 'sharpening', 'compression', 'halved colour', 
 SPREAD = {'blur': 0.35, 'noise': 0.35, 'grain': 0.5, 'sharpening': 0.4, 'compression': 0.35, 'halved colour': 0.0, 'resized': 0.5}
 
 
+# What is measured of a file, each about 0 to 1.
+MEASURED = ('blur', 'noise', 'grain', 'sharpening', 'resized', 'compression')
+
+
+def known_of(true: dict, told: bool) -> torch.Tensor:
+    """What a file says of its own compression, unless it is no JPEG any more."""
+    return torch.tensor([1.0, true['compression'], true['halved colour']] if told else [0.0, 0.0, 0.0])
+
+
 def jpeg(image: Image.Image, quality: float, sampling: int) -> Image.Image:
     kept = io.BytesIO()
     image.save(kept, 'JPEG', quality=int(quality), subsampling=sampling)

@@ -27,7 +27,7 @@ export default function HistogramPanel({ compared, pane }: MeasuredProps) {
         ask(
           'histogram',
           { original: layer.original, recipe: layer.recipe, region },
-          { priority: PRIORITY.figures, group: 'histogram', signal },
+          { priority: PRIORITY.asked, group: 'histogram', signal },
         ),
     };
   });

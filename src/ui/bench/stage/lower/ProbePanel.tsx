@@ -183,7 +183,7 @@ function probed({ own }: Side, { from, to }: ProbeLine, signal: AbortSignal): Pr
   return ask(
     'probe',
     { original, recipe, from: at(from), to: at(to) },
-    { priority: PRIORITY.figures, group: 'probe', signal },
+    { priority: PRIORITY.asked, group: 'probe', signal },
   );
 }
 

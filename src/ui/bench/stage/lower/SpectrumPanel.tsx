@@ -31,7 +31,7 @@ export default function SpectrumPanel({ bench, compared, pane }: MeasuredProps) 
         ask(
           'spectrum',
           { original: own.original, recipe: own.recipe, region },
-          { priority: PRIORITY.figures, group: 'spectrum', signal },
+          { priority: PRIORITY.asked, group: 'spectrum', signal },
         ).then((found) => ({ found })),
     };
   });

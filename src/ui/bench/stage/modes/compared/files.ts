@@ -91,7 +91,7 @@ export function useShifts(
             ...{ recipe: on!, file, factor },
             fileOriginal: { ...pane, level: 0, size: sizeOf(file), drawn: null },
           },
-          { priority: PRIORITY.figures, group: 'shift', signal },
+          { priority: PRIORITY.asked, group: 'shift', signal },
         ),
       ...{ enabled: on !== null && !findings.vector, staleTime: Infinity },
     })),
