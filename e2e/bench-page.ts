@@ -42,9 +42,10 @@ export class BenchPage {
     await expect(button).toHaveAttribute('aria-expanded', 'true');
   }
 
-  /** Waits until every pane shows the pixels of the settings as they are. */
+  /** Waits until what was changed is kept, and every pane shows the pixels of the settings as they are. */
   async resolved(): Promise<void> {
     await this.page.waitForFunction(() => {
+      if (document.querySelector('.ticket[data-saving="true"]')) return false;
       const panes = [...document.querySelectorAll<HTMLCanvasElement>('.pane canvas')];
       return (
         panes.length > 0 && panes.every((pane) => pane.dataset.painted === pane.dataset.wanted)
