@@ -6,7 +6,7 @@ import { testFindings, testPaper } from '../testing';
 import type { Paper } from './paper';
 import { planPrint, type PrintPlan } from './plan';
 import type { Findings } from '../inspect/findings';
-import { customerNote, eyeNeed, holdsFrom, verdict } from './verdict';
+import { customerNote, eyeNeed, holdsFrom, realPpi, verdict } from './verdict';
 import { largestAt, waysToPrint } from './what-if';
 import { fromInches, parseLength, toInches, toPixels, Unit } from './units';
 
@@ -270,6 +270,18 @@ describe('the verdict', () => {
     expect(hollow.judgement).toMatch(/about 5 % of its pixels/);
   });
 
+  it('goes by the detail that is there, not by the pixels that hold none', () => {
+    const large = () => plan(1440, 960, { width: cm(120), height: cm(80) }, 160);
+    expect(verdict(large(), 2, found()).short).toBe('enlarging is enough');
+    // Enlarged twice before, it says no more than the small one.
+    const hollow = verdict(large(), 2, found({ detail: 0.25 }));
+    expect(hollow).toMatchObject({ tone: 'caution', short: verdict(dome(), 2, found()).short });
+    expect(hollow.fact).toMatch(/carries 30 ppi\. Its detail is that of 15/);
+    expect(realPpi(large(), found({ detail: 0.25 }))).toBeCloseTo(realPpi(dome(), found()), 6);
+    const squares = found({ detail: 0.01, kind: 'pixel squares' });
+    expect(realPpi(large(), squares)).toBeCloseTo(30.5, 1);
+  });
+
   it('of shapes and of pixel squares is good at any size', () => {
     const vector = { widthPt: 100, heightPt: 50, pictures: [] };
     expect(verdict(dome(), 0.4, found({ vector })).tone).toBe('good');
@@ -286,6 +298,16 @@ describe('the verdict', () => {
     expect(customerNote('d.jpg', { width: 720, height: 480 }, dome(), 2, damaged)).toMatch(
       /A part of the file is missing/,
     );
+  });
+
+  it.each([
+    ['photograph', /as it came from the camera.*scan at 350 ppi/],
+    ['flat artwork', /PDF, SVG or EPS.*name of the font/],
+    ['line art', /PDF, SVG or EPS/],
+    ['mixed', /as it was laid out.*scan/],
+  ] as const)('asks for what helps a picture of the kind %s', (kind, words) => {
+    const note = customerNote('a.png', { width: 720, height: 480 }, dome(), 2, found({ kind }))!;
+    expect(note.replace(/scan at \d+/, 'scan at 350')).toMatch(words);
   });
 
   it.each([

@@ -21,6 +21,8 @@ export interface Verdict {
 /** What a verdict looks at besides the plan. */
 export type Judged = Pick<Findings, 'kind' | 'detail' | 'jpeg' | 'vector' | 'damaged'>;
 
+/** Real resolution is told beside the nominal one where it is less than this share of it. */
+const TELLING = 0.85;
 /** Below this share of what the eye uses, even the best enlargement looks soft. */
 const ENOUGH = 0.5;
 const BARELY = 0.12;
@@ -39,6 +41,10 @@ export const eyeNeed = (metres: number, kind: Kind): number =>
 /** The distance in metres from which so many ppi look sharp. */
 export const holdsFrom = (ppi: number, kind: Kind): number =>
   sharpFrom(isLineWork(kind) ? ppi / 2 : ppi);
+
+/** The resolution of what a picture really shows: nominal pixels that carry no detail do not count, in ppi. */
+export const realPpi = (plan: PrintPlan, { detail, kind }: Pick<Judged, 'detail' | 'kind'>) =>
+  leastPpi(plan) * (detail === null || kind === 'pixel squares' ? 1 : Math.sqrt(detail));
 
 /** The ordered paper in centimetres, for sentences. */
 export const paperWords = ({ ordered }: PrintPlan): string => {
@@ -63,13 +69,11 @@ export function verdict(plan: PrintPlan, metres: number, found: Judged): Verdict
     };
   }
   const carried = leastPpi(plan);
-  const hollow =
-    found.detail !== null && found.detail < 0.6
-      ? ` Its detail is that of ${formatPpi(carried * Math.sqrt(found.detail))}.`
-      : '';
+  const real = realPpi(plan, found);
+  const hollow = real < TELLING * carried ? ` Its detail is that of ${formatPpi(real)}.` : '';
   const fact = `At ${paperWords(plan)} it carries ${formatPpi(carried)} ppi.${hollow} ${seen}`;
-  const share = carried / eyeNeed(metres, found.kind);
-  const from = formatNumber(holdsFrom(carried, found.kind), 1);
+  const share = real / eyeNeed(metres, found.kind);
+  const from = formatNumber(holdsFrom(real, found.kind), 1);
   const wrong = beyondMending(found);
   if (wrong && (share < 2 || found.damaged > 0)) {
     return {
@@ -131,6 +135,26 @@ export function beyondMending({ jpeg, detail, damaged, kind }: Judged): string |
   return null;
 }
 
+/** Inches that a postcard is wide: a scan of one is what customers most often can make. */
+const POSTCARD = 6;
+
+/** What a customer may have that would do better, by what the picture is. @param scan ppi for a scan of a postcard */
+function helpOf(kind: Kind, scan: number): string {
+  const drawing =
+    'Is there the file that it was drawn in (PDF, SVG or EPS)? Whoever made it has it, and it prints sharp at any size. If it is lettering, the name of the font helps as well.';
+  const photograph = `Is there the file as it came from the camera, not sent through a messenger or saved from a web page? If there is a print of it, 15 cm wide, a scan at ${scan} ppi would do; of a larger one accordingly less.`;
+  switch (kind) {
+    case 'flat artwork':
+    case 'line art':
+    case 'pixel squares':
+      return drawing;
+    case 'mixed':
+      return `Is there the page as it was laid out, as a PDF with its pictures in full size? Otherwise: ${photograph.charAt(0).toLowerCase()}${photograph.slice(1)}`;
+    case 'photograph':
+      return photograph;
+  }
+}
+
 /**
  * A note to the customer that is ready to be sent: what is wrong, and how many pixels or what scan
  * would do. Null where the picture does.
@@ -150,13 +174,10 @@ export function customerNote(
   const wanted = `${pixels(plan.ordered.width)} x ${pixels(plan.ordered.height)} pixels`;
   const why =
     beyondMending(found) ?? `On that paper it carries ${formatPpi(leastPpi(plan))} pixels an inch.`;
-  // A scan of a postcard is what customers most often can make.
-  const postcard = 6;
-  const scan = Math.ceil((plan.ordered.width * need) / postcard / 50) * 50;
   return [
     `Your picture ${name} has ${size.width} x ${size.height} pixels. ${why}`,
     `For a print of ${paperWords(plan)} seen from ${formatNumber(metres)} m, about ${wanted} would do it justice.`,
-    `Is there the file as it came from the camera, or a larger version of it? If there is a print of it, 15 cm wide, a scan at ${scan} ppi would do; of a larger one accordingly less.`,
+    helpOf(found.kind, Math.ceil((plan.ordered.width * need) / POSTCARD / 50) * 50),
     tone === 'trouble'
       ? 'We would rather not print this file as it is.'
       : 'If there is none we can enlarge this one; fine details will stay soft.',

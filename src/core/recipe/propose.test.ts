@@ -180,3 +180,29 @@ describe('findings in words', () => {
     expect(words).toEqual(['no blocks', 'slight blocks', 'blocky', 'very blocky']);
   });
 });
+
+describe('tones', () => {
+  const proposedFor = (black: number[], white: number[]) => {
+    const tones = { black, white } as Findings['tones'];
+    return stepOf(trial(found(90, { tones })).treatment, 'tones');
+  };
+
+  it.each([
+    ['a warm portrait', [0.02, 0.01, 0.0], [0.98, 0.85, 0.62]],
+    ['a picture at night', [0.0, 0.0, 0.02], [0.7, 0.6, 0.55]],
+    ['one low in contrast, of black that is black', [0.03, 0.03, 0.03], [0.75, 0.75, 0.75]],
+    ['a bright one in mist', [0.4, 0.4, 0.42], [0.97, 0.97, 0.98]],
+  ])('of %s are left as they are', (_, black, white) => {
+    expect(proposedFor(black, white)).toBeUndefined();
+  });
+
+  it('are brought back where black and white are both gone, the colour of the light kept', () => {
+    const step = proposedFor([0.14, 0.12, 0.1], [0.85, 0.84, 0.8])!;
+    expect(step.settings).toMatchObject({ points: 100, cast: 0 });
+  });
+
+  it('and each by its own where colours have faded apart', () => {
+    const step = proposedFor([0.28, 0.15, 0.1], [0.95, 0.88, 0.7])!;
+    expect(step.settings).toMatchObject({ cast: 100 });
+  });
+});

@@ -209,6 +209,18 @@ describe('tones', () => {
     expect(gain[0] * 0.95 + offset[0]).toBeCloseTo(1, 6);
   });
 
+  it('keep the colour of the light where all colours go by the same points', () => {
+    const { gain, offset } = tones.resolve({ ...tones.defaults, cast: 0 }, faded)!;
+    expect(new Set(gain).size).toBe(1);
+    expect(gain[0] * 0.1 + offset[0]).toBeCloseTo(0, 6);
+    expect(gain[0] * 0.9 + offset[0]).toBeCloseTo(1, 6);
+    // A treatment that knows nothing of it goes by each colour's own, as it did.
+    const { cast: _, ...older } = tones.defaults;
+    expect(tones.resolve(tones.settings.parse(older), faded)).toEqual(
+      tones.resolve(tones.defaults, faded),
+    );
+  });
+
   it('are nothing where nothing is to be done', () => {
     expect(tones.resolve(tones.defaults, testContext(size))).toBeNull();
     expect(tones.resolve({ ...tones.defaults, points: 0 }, faded)).toBeNull();

@@ -49,8 +49,10 @@ function proposeCompression(findings: Findings): Proposed {
 
 /** From so many levels on noise is seen when a picture is enlarged. */
 const SEEN_NOISE = 2;
-/** Darkest and lightest tones closer than this share of the whole range look faded. */
-const FADED = 0.82;
+/** A picture has faded where its darkest tone is so light and its lightest so dark: either alone may be the scene's own. */
+const FADED = { black: 0.06, white: 0.92 } as const;
+/** Dyes that faded apart leave a cast: the colours' darkest tones differ by so much, and the lightest by as much. */
+const CAST = 0.08;
 
 /** What else is cleaned, where there is cause. */
 function proposeMore(findings: Findings): Proposed[] {
@@ -73,14 +75,21 @@ function proposeMore(findings: Findings): Proposed[] {
   if (banding >= 0.15 && kind === 'photograph') {
     more.push({ step: newStep('banding'), sentence: 'Its smooth parts climb in steps.' });
   }
-  const range = Math.max(...tones.white) - Math.min(...tones.black);
-  if (range < FADED && kind === 'photograph') {
-    more.push({
-      step: { ...newStep('tones'), strength: 80 },
-      sentence: `Faded: its tones use ${Math.round(range * 100)} % of the range.`,
-    });
-  }
+  if (kind === 'photograph') more.push(...proposeTones(tones));
   return more;
+}
+
+function proposeTones({ black, white }: Findings['tones']): Proposed[] {
+  const spread = (points: readonly number[]) => Math.max(...points) - Math.min(...points);
+  const cast = Math.min(spread(black), spread(white)) >= CAST;
+  const faded = Math.min(...black) >= FADED.black && Math.max(...white) <= FADED.white;
+  if (!cast && !faded) return [];
+  const range = Math.round((Math.max(...white) - Math.min(...black)) * 100);
+  const sentence = cast
+    ? 'Its colours have faded apart: neither its darkest nor its lightest tones are grey.'
+    : `Faded: neither black nor white is left, its tones use ${range} % of the range.`;
+  // Without a cast the colour of the light is the picture's own.
+  return [{ step: { ...newStep('tones', { cast: cast ? 100 : 0 }), strength: 80 }, sentence }];
 }
 
 /** Blur from so many pixels on is taken back before enlarging: what is found below is mostly none. */

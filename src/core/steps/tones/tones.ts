@@ -8,8 +8,10 @@ import type { Step } from '../step';
 const percent = z.number().min(-100).max(100);
 
 export const TonesSettings = z.object({
-  /** how far black and white points are brought back, in %, each channel by its own points */
+  /** how far black and white points are brought back, in % */
   points: z.number().min(0).max(100),
+  /** how far each colour is brought back by points of its own, in %: that takes a cast, and the colour of the light too */
+  cast: z.number().min(0).max(100).default(100),
   /** stops */
   exposure: z.number().min(-3).max(3),
   contrast: percent,
@@ -51,7 +53,7 @@ export const tones = {
   phases: ['original'],
   settings: TonesSettings,
   numbers: TonesNumbers,
-  defaults: { points: 100, exposure: 0, contrast: 0, saturation: 0, warmth: 0 },
+  defaults: { points: 100, cast: 100, exposure: 0, contrast: 0, saturation: 0, warmth: 0 },
   controls: [
     {
       form: 'slider',
@@ -61,6 +63,10 @@ export const tones = {
       max: 100,
       step: 1,
       unit: '%',
+    },
+    {
+      ...{ form: 'slider', setting: 'cast', label: 'Each colour by its own' },
+      ...{ min: 0, max: 100, step: 1, unit: '%' },
     },
     {
       ...{ form: 'slider', setting: 'exposure', label: 'Exposure' },
@@ -73,13 +79,18 @@ export const tones = {
   cost: () => 0.1,
 
   resolve(settings, { tones: found }) {
-    const { points, exposure, contrast, saturation, warmth } = settings;
+    const { points, cast, exposure, contrast, saturation, warmth } = settings;
+    const own = cast / 100;
+    const common = { black: Math.min(...found.black), white: Math.max(...found.white) };
+    /** a point of a colour, between its own and that of all */
+    const pointOf = (which: 'black' | 'white', c: number) =>
+      common[which] + own * (found[which][c]! - common[which]);
     const light = powerOfTwo(exposure * PER_STOP);
     const warm = (warmth / 100) * WARMEST;
     const tint = [1 + warm, 1, 1 - warm];
     const lines = [0, 1, 2].map((c) => {
-      const black = (points / 100) * found.black[c]!;
-      const white = 1 - (points / 100) * (1 - found.white[c]!);
+      const black = (points / 100) * pointOf('black', c);
+      const white = 1 - (points / 100) * (1 - pointOf('white', c));
       const gain = (light * tint[c]!) / Math.max(LEAST_RANGE, white - black);
       return { gain, offset: -black * gain };
     });

@@ -3,7 +3,7 @@ import { pictureRect } from '@/core/frame/framing';
 import { formatFactor, formatMegapixels, formatNumber, formatPpi } from '@/core/measure/format';
 import { factorOf, leastPpi, type PrintPlan } from '@/core/measure/plan';
 import { fromInches } from '@/core/measure/units';
-import { verdict } from '@/core/measure/verdict';
+import { realPpi, verdict } from '@/core/measure/verdict';
 import { framingOf } from '@/core/recipe/plan';
 import { useLists } from '../../../data/queries';
 import { Choices } from '../../../parts/Choices';
@@ -76,7 +76,7 @@ export function SizeSection({ bench }: { bench: WorkBench }) {
         <DistanceChart
           kind={kind}
           distance={work.distance}
-          carried={plan.vector ? null : leastPpi(plan)}
+          carried={plan.vector ? null : realPpi(plan, bench.found)}
           device={device}
         />
       )}
