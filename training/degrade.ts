@@ -34,7 +34,12 @@ export async function compressed(
   const bytes = await sharp(clean, { raw: { ...size, channels: 3 } })
     .jpeg({ quality, chromaSubsampling })
     .toBuffer();
-  const given = asRaster(await sharp(bytes).raw().toBuffer(), size);
+  return cleanedByTables(bytes, size);
+}
+
+/** A JPEG's pixels, and what the core makes of them by its own tables. */
+export async function cleanedByTables(bytes: Buffer, size: Size): Promise<Pair> {
+  const given = asRaster(await sharp(bytes).toColourspace('srgb').raw().toBuffer(), size);
   const { luma, chroma, samplingX, samplingY, gridX, gridY } = readJpegHeader(bytes)!.facts!;
   const numbers = {
     ...{ luma, chroma, samplingX, samplingY, gridX, gridY },
@@ -43,7 +48,7 @@ export async function compressed(
   const input = { region: whole(size), raster: given };
   const grids = { from: size, to: size };
   const estimate = await compression.apply(input, numbers, whole(size), grids, nothingBeside);
-  const halved = chromaSubsampling === '4:2:0' ? 1 : 0;
+  const halved = samplingX === 2 ? 1 : 0;
   return {
     given,
     estimate,
@@ -93,8 +98,17 @@ export class Shard {
     };
   }
 
-  /** The part of a pair under `region`: bytes, the estimate in 1/64 level, and the facts with where a block begins. */
-  add(clean: Uint8Array, pair: Pair, size: Size, region: Region): void {
+  /**
+   * The part of a pair under `region`: bytes, the estimate in 1/64 level, and the facts with where a block begins.
+   * @param more what else is told of it
+   */
+  add(
+    clean: Uint8Array,
+    pair: Pair,
+    size: Size,
+    region: Region,
+    more: readonly number[] = [],
+  ): void {
     const part = (raster: Raster) => cut({ region: whole(size), raster }, region);
     writeSync(this.files.clean, toSamples(part(asRaster(clean, size)), 8));
     writeSync(this.files.given, toSamples(part(pair.given), 8));
@@ -103,7 +117,8 @@ export class Shard {
       plane.forEach((value, i) => (fine[i * 3 + c] = Math.round(value * 255 * 64))),
     );
     writeSync(this.files.estimate, new Uint8Array(fine.buffer));
-    const facts = Float32Array.of(...pair.facts, (800 - region.x) % 8, (800 - region.y) % 8);
+    const begins = [(800 - region.x) % 8, (800 - region.y) % 8];
+    const facts = Float32Array.of(...pair.facts, ...begins, ...more);
     writeSync(this.files.facts, new Uint8Array(facts.buffer));
   }
 

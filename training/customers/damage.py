@@ -58,11 +58,12 @@ def out_of_focus(image: Image.Image, sigma: float) -> Image.Image:
     return image.filter(ImageFilter.Kernel((5, 5), disc.flatten().tolist(), disc.sum()))
 
 
-def degraded(large: Image.Image, size: int, rng: np.random.Generator) -> tuple:
-    """A small picture of `size` pixels a side, and what is true of it, in the order of TOLD without `unsure`."""
+def before_saving(large: Image.Image, size: int, rng: np.random.Generator) -> tuple:
+    """A small picture of `size` pixels a side as it is before it is saved last, and what is true of it, in the order of
+    TOLD without `unsure`; then the quality and sampling of the JPEG that it is saved as, or None."""
     told = dict.fromkeys(SPREAD, 0.0)
     if random.random() < 0.15:
-        return large.resize((size, size), random.choice(KERNELS)), told
+        return large.resize((size, size), random.choice(KERNELS)), told, None
     sampling = random.choice((0, 2, 2))
     if random.random() < 0.25:
         told['resized'] = 1.0
@@ -88,8 +89,14 @@ def degraded(large: Image.Image, size: int, rng: np.random.Generator) -> tuple:
     if random.random() < 0.75:
         quality = random.uniform(35, 95)
         told['compression'], told['halved colour'] = (100 - quality) / 60, float(sampling == 2)
-        image = jpeg(image, quality, sampling)
-    return image, told
+        return image, told, (int(quality), sampling)
+    return image, told, None
+
+
+def degraded(large: Image.Image, size: int, rng: np.random.Generator) -> tuple:
+    """A small picture as it arrives, and what is true of it."""
+    image, told, saved = before_saving(large, size, rng)
+    return (jpeg(image, *saved) if saved else image), told
 
 
 def as_measured(true: dict) -> list:
@@ -99,18 +106,18 @@ def as_measured(true: dict) -> list:
     return [*values, unsure]
 
 
-# Fixed ways, for figures: how a reduced picture is damaged, and what is told of it.
+# Fixed ways, for figures: how a reduced picture is damaged before it is saved, as what, and what is told of it.
 CASES = {
-    'perfect': (lambda i, rng: i, {}),
-    'soft': (lambda i, rng: jpeg(i.filter(ImageFilter.GaussianBlur(1)), 85, 2), {'blur': 0.5, 'compression': 0.25, 'halved colour': 1}),
-    'phone': (lambda i, rng: jpeg(noisy(i.filter(ImageFilter.GaussianBlur(0.7)), 6, 0, True, rng), 70, 2),
+    'perfect': (lambda i, rng: i, None, {}),
+    'soft': (lambda i, rng: i.filter(ImageFilter.GaussianBlur(1)), (85, 2), {'blur': 0.5, 'compression': 0.25, 'halved colour': 1}),
+    'phone': (lambda i, rng: noisy(i.filter(ImageFilter.GaussianBlur(0.7)), 6, 0, True, rng), (70, 2),
               {'blur': 0.35, 'noise': 0.5, 'compression': 0.5, 'halved colour': 1}),
-    'twice': (lambda i, rng: jpeg(jpeg(i.resize((int(i.width * 1.3), int(i.height * 1.3)), Image.BICUBIC), 70, 2).resize(i.size, Image.BICUBIC), 80, 2),
+    'twice': (lambda i, rng: jpeg(i.resize((int(i.width * 1.3), int(i.height * 1.3)), Image.BICUBIC), 70, 2).resize(i.size, Image.BICUBIC), (80, 2),
               {'resized': 1, 'compression': 1 / 3, 'halved colour': 1}),
-    'grain': (lambda i, rng: jpeg(noisy(i, 8, 1, False, rng), 80, 2), {'noise': 2 / 3, 'grain': 1, 'compression': 1 / 3, 'halved colour': 1}),
-    'sharpened': (lambda i, rng: jpeg(i.filter(ImageFilter.UnsharpMask(1, 120, 0)), 75, 2),
+    'grain': (lambda i, rng: noisy(i, 8, 1, False, rng), (80, 2), {'noise': 2 / 3, 'grain': 1, 'compression': 1 / 3, 'halved colour': 1}),
+    'sharpened': (lambda i, rng: i.filter(ImageFilter.UnsharpMask(1, 120, 0)), (75, 2),
                   {'sharpening': 2 / 3, 'compression': 5 / 12, 'halved colour': 1}),
-    'JPEG 60': (lambda i, rng: jpeg(i, 60, 2), {'compression': 2 / 3, 'halved colour': 1}),
+    'JPEG 60': (lambda i, rng: i, (60, 2), {'compression': 2 / 3, 'halved colour': 1}),
 }
 
 

@@ -1,89 +1,126 @@
-"""Trains what takes a file's damage away before it is enlarged, told what it was.
+"""Trains what restores a file as it was before it was damaged, told what happened to it.
 
     python3 training/customers/restore.py MINUTES [RATE]
 
-Prints gains over bicubic of the same file at x4, in dB of R, G, B, on the six photographs that are held out, told
-the truth and enlarged by the photograph network that ships (needs Debian's python3-onnx). kill -STOP and -CONT
-pause it.
+It is a cleaner (training/networks.py) of five more planes, and begins as the one that takes out compression. Reads the
+pairs of training/customers/pairs.ts; prints, for the photographs that are held out, gains over the file as it came and
+over the classical estimate, in dB of R, G, B, told the truth. kill -STOP and -CONT pause it.
 """
 import os
 import random
+import re
 import sys
+import glob
 
 import numpy as np
 import torch
-from PIL import Image
 
-from learning_loop import Patches, pictures_of, train
-from damage import CASES, SPREAD, TOLD, as_measured, degraded, planes
-from learning import FLOOR, HERE as TRAINING, MODELS, Residual, blocks_in, weights_in
+from learning_loop import train
+from damage import CASES, SPREAD
+from learning import FLOOR, MODELS, PAIRS, Residual, tensor, weights_in
+from networks import PLANES, TO_RGB, batch, recolour
 
-sys.path.insert(1, os.path.join(TRAINING, 'enlarge'))
-from networks import FACTOR, PLANES, bicubic, errors  # noqa: E402
+BATCH, SIDE = 8, 80
+# Blur, grain, sharpening, resizing, and how unsure all that is; noise is told as the cleaners are told it.
+MORE = ('blur', 'grain', 'sharpening', 'resized')
+NOISE = 3
+NOISE_SPREAD = SPREAD['noise'] * 12 / 50
 
-BATCH, SIDE, MARGIN, RIM = 8, 64, 8, 4
+
+class CustomerShard:
+    def __init__(self, name: str) -> None:
+        path = os.path.join(PAIRS, name)
+        self.facts = np.fromfile(f'{path}.facts', np.float32).reshape(-1, 6 + len(MORE))
+        count = len(self.facts)
+        side = int(round((os.path.getsize(f'{path}.clean') / 3 / count) ** 0.5))
+        shape = (count, side, side, 3)
+        self.clean = np.memmap(f'{path}.clean', np.uint8, 'r', shape=shape)
+        self.given = np.memmap(f'{path}.given', np.uint8, 'r', shape=shape)
+        self.estimate = np.memmap(f'{path}.estimate', np.int16, 'r', shape=shape)
 
 
 def restorer() -> Residual:
-    return Residual(3 + len(TOLD), channels=32, blocks=10, unshuffle=2, shuffle=2)
+    return Residual(PLANES + len(MORE) + 1, channels=48, blocks=4, unshuffle=2, shuffle=2)
 
 
-def restored(model: Residual, small: torch.Tensor, told: torch.Tensor) -> torch.Tensor:
-    flat = told[:, :, None, None].expand(-1, -1, *small.shape[2:])
-    return small + model(torch.cat([small, flat], 1))
+def begun() -> dict:
+    """Weights of the cleaner, which sees nothing yet of what else it is told."""
+    weights = dict(weights_in(os.path.join(MODELS, 'clean-compression.onnx')))
+    head = weights['head.weight']
+    more = torch.zeros(head.shape[0], 4 * (len(MORE) + 1), 3, 3)
+    weights['head.weight'] = torch.cat([head, more], 1)
+    return weights
 
 
-def pair(patches: Patches, rng: np.random.Generator) -> tuple:
-    size = SIDE + MARGIN
-    large = patches.one(lambda least: int(size * random.uniform(1.6, min(4, (least - 1) / size))))
-    small, true = degraded(large, size, rng)
-    perfect = large.resize((size, size), Image.BICUBIC)
-    x, y = random.randint(0, MARGIN), random.randint(0, MARGIN)  # the JPEG grid may begin anywhere
-    small, perfect = (planes(one.crop((x, y, x + SIDE, y + SIDE))) for one in (small, perfect))
-    if random.random() < 0.3:
-        order = torch.randperm(3)
-        small, perfect = small[order], perfect[order]
-    return small, perfect, torch.tensor(as_measured(true))
+def told(facts: np.ndarray, as_measured: bool, side: int) -> torch.Tensor:
+    """The planes beyond a cleaner's; `facts`' noise is changed in place."""
+    count = len(facts)
+    more = torch.from_numpy(facts[:, 6:].copy())
+    unsure = torch.zeros(count, 1)
+    if as_measured:
+        unsure = torch.rand(count, 1) ** 2
+        spread = torch.tensor([SPREAD[name] for name in MORE])
+        more = (more + spread * unsure * torch.randn(count, len(MORE))).clamp(min=0)
+        off = NOISE_SPREAD * unsure[:, 0].numpy() * np.random.randn(count)
+        facts[:, NOISE] = np.maximum(0, facts[:, NOISE] + off)
+    return torch.cat([more, unsure], 1)[:, :, None, None].expand(-1, -1, side, side)
 
 
-def inner(x: torch.Tensor) -> torch.Tensor:
-    """Zeros beyond a patch's border are not what a picture has there."""
-    return x[:, :, RIM:-RIM, RIM:-RIM]
+class Told:
+    """A shard with the facts of some pairs as they are told, for `batch`."""
+
+    def __init__(self, shard: CustomerShard, index: np.ndarray, as_measured: bool, side: int) -> None:
+        self.clean, self.given, self.estimate = (v[index] for v in (shard.clean, shard.given, shard.estimate))
+        self.facts = shard.facts[index].copy()
+        self.more = told(self.facts, as_measured, side)
+
+
+def planes_of(shard: CustomerShard, index: np.ndarray, side: int, at=(0, 0), as_measured=True) -> tuple:
+    some = Told(shard, index, as_measured, side)
+    planes, estimate, clean = batch(some, np.arange(len(index)), side, at)
+    return torch.cat([planes, some.more], 1), estimate, clean
+
+
+def errors(ycc: torch.Tensor, clean: torch.Tensor) -> tuple:
+    off = ycc - clean
+    return (off[:, 0] ** 2).mean((1, 2)), (recolour(off, TO_RGB) ** 2).mean((1, 2, 3))
 
 
 if __name__ == '__main__':
-    patches = Patches('train')
+    names = sorted(os.path.basename(p)[:-6] for p in glob.glob(os.path.join(PAIRS, 'customers-*.facts')))
+    SHARDS = [CustomerShard(name) for name in names if re.fullmatch(r'customers-\d+', name)]
+    HELD = {}
+    for case in CASES:
+        shard = CustomerShard(f'customers-held-out-{case}'.replace(' ', '-'))
+        index = np.arange(len(shard.facts))
+        HELD[case] = (planes_of(shard, index, shard.clean.shape[1], as_measured=False), tensor(shard.given[index], 255))
     model = restorer()
-    shipped = dict(weights_in(os.path.join(MODELS, 'enlarge-photo.onnx')))
-    enlarger = Residual(PLANES, channels=32, blocks=blocks_in(shipped), unshuffle=1, shuffle=FACTOR)
-    enlarger.load_state_dict(shipped)
+    model.load_state_dict(begun())
 
-    def enlarged(small: torch.Tensor) -> torch.Tensor:
-        none = torch.zeros(small.shape[0], 2, *small.shape[2:])
-        return (bicubic(small) + enlarger(torch.cat([small, none], 1))).clamp(0, 1)
-
-    still = np.random.default_rng(7)
-    HELD: dict = {}
-    for name, (damage, true) in CASES.items():
-        told = torch.tensor([[*(float(true.get(one, 0)) for one in SPREAD), 0.0]])
-        HELD[name] = []
-        for picture in pictures_of('held-out'):
-            x, y = (picture.width - 480) // 2, max(0, (picture.height - 320) // 2)
-            large = picture.crop((x, y, x + 480, y + 320))
-            small = damage(large.resize((120, 80), Image.BICUBIC), still)
-            HELD[name].append((planes(small)[None], told, planes(large)[None]))
+    def loss(_) -> torch.Tensor:
+        shard = random.choice(SHARDS)
+        index = np.sort(np.random.randint(0, len(shard.facts), BATCH))
+        room = shard.clean.shape[1] - SIDE
+        planes, estimate, clean = planes_of(shard, index, SIDE, (random.randrange(room // 2) * 2, random.randrange(room // 2) * 2))
+        if random.random() < 0.5:  # across the diagonal: x and y change places
+            planes, estimate, clean = (v.transpose(2, 3) for v in (planes, estimate, clean))
+            planes = torch.cat([planes[:, :10], planes[:, 11:12], planes[:, 10:11], planes[:, 12:]], 1)
+        for axis in (2, 3):
+            if random.random() < 0.5:
+                planes, estimate, clean = (v.flip(axis) for v in (planes, estimate, clean))
+        luma, rgb = errors(estimate + model(planes.contiguous()), clean)
+        return (torch.log(luma + FLOOR) + torch.log(rgb + FLOOR)).mean()
 
     def figures() -> str:
         words = []
-        for name, sets in HELD.items():
-            gains = [10 * torch.log10(errors(bicubic(small), large) / errors(enlarged(restored(model, small, told).clamp(0, 1)), large))
-                     for small, told, large in sets]
-            words.append(f'{name} {torch.cat(gains).mean().item():+.2f}')
+        for case, ((planes, estimate, clean), given) in HELD.items():
+            now = errors(estimate + model(planes), clean)[1]
+            if case == 'perfect':
+                words.append(f'{case} {(-10 * torch.log10(now)).min().item():.1f} dB')
+                continue
+            before = ((recolour(clean, TO_RGB) - given) ** 2).mean((1, 2, 3))
+            classical = errors(estimate, clean)[1]
+            words.append(f'{case} {(10 * torch.log10(before / now)).mean():+.2f} {(10 * torch.log10(classical / now)).mean():+.2f}')
         return '  '.join(words)
 
-    def loss(rng: np.random.Generator) -> torch.Tensor:
-        small, perfect, told = (torch.stack(part) for part in zip(*[pair(patches, rng) for _ in range(BATCH)]))
-        off = ((inner(restored(model, small, told)) - inner(perfect)) ** 2).mean((1, 2, 3))
-        return torch.log(off + FLOOR).mean()
-
-    train('restore', model, float(sys.argv[1]), float(sys.argv[2]) if len(sys.argv) > 2 else 1e-3, loss, figures)
+    train('restore', model, float(sys.argv[1]), float(sys.argv[2]) if len(sys.argv) > 2 else 8e-4, loss, figures)

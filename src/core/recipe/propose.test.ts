@@ -192,6 +192,7 @@ describe('tones', () => {
     ['a picture at night', [0.0, 0.0, 0.02], [0.7, 0.6, 0.55]],
     ['one low in contrast, of black that is black', [0.03, 0.03, 0.03], [0.75, 0.75, 0.75]],
     ['a bright one in mist', [0.4, 0.4, 0.42], [0.97, 0.97, 0.98]],
+    ['a red desert', [0.24, 0.07, 0.0], [1, 0.95, 0.89]],
   ])('of %s are left as they are', (_, black, white) => {
     expect(proposedFor(black, white)).toBeUndefined();
   });

@@ -51,8 +51,11 @@ function proposeCompression(findings: Findings): Proposed {
 const SEEN_NOISE = 2;
 /** A picture has faded where its darkest tone is so light and its lightest so dark: either alone may be the scene's own. */
 const FADED = { black: 0.06, white: 0.92 } as const;
-/** Dyes that faded apart leave a cast: the colours' darkest tones differ by so much, and the lightest by as much. */
-const CAST = 0.08;
+/**
+ * Dyes that faded apart leave a cast: the colours' darkest tones differ by so much, the lightest by as much, and none of
+ * them is black or white any more. A scene's own colours leave one black.
+ */
+const CAST = { spread: 0.08, black: 0.03, white: 0.98 } as const;
 
 /** What else is cleaned, where there is cause. */
 function proposeMore(findings: Findings): Proposed[] {
@@ -81,10 +84,12 @@ function proposeMore(findings: Findings): Proposed[] {
 
 function proposeTones({ black, white }: Findings['tones']): Proposed[] {
   const spread = (points: readonly number[]) => Math.max(...points) - Math.min(...points);
-  const cast = Math.min(spread(black), spread(white)) >= CAST;
-  const faded = Math.min(...black) >= FADED.black && Math.max(...white) <= FADED.white;
+  const [darkest, lightest] = [Math.min(...black), Math.max(...white)];
+  const apart = Math.min(spread(black), spread(white)) >= CAST.spread;
+  const cast = apart && darkest >= CAST.black && lightest <= CAST.white;
+  const faded = darkest >= FADED.black && lightest <= FADED.white;
   if (!cast && !faded) return [];
-  const range = Math.round((Math.max(...white) - Math.min(...black)) * 100);
+  const range = Math.round((lightest - darkest) * 100);
   const sentence = cast
     ? 'Its colours have faded apart: neither its darkest nor its lightest tones are grey.'
     : `Faded: neither black nor white is left, its tones use ${range} % of the range.`;

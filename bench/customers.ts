@@ -1,0 +1,166 @@
+// What automatic treatment gains on files as customers send them: photographs that no model has learnt from, reduced to a
+// third, damaged in ways that programs other than ours do, and enlarged again; over plain bicubic of the same file.
+import { mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import sharp, { type Sharp } from 'sharp';
+import { psnr } from '../src/core/inspect/compare';
+import { networksFrom } from '../src/core/learned/networks';
+import { whole } from '../src/core/raster/region';
+import { fromSamples, toSamples } from '../src/core/raster/samples';
+import type { Raster } from '../src/core/raster/raster';
+import { withoutFinish } from '../src/core/recipe/finish';
+import { newStep } from '../src/core/recipe/order';
+import { originalOf } from '../src/core/recipe/original';
+import { propose } from '../src/core/recipe/propose';
+import { resolveRecipe } from '../src/core/recipe/resolve';
+import type { Treatment } from '../src/core/recipe/work';
+import { Kept } from '../src/core/render/kept';
+import { render } from '../src/core/render/render';
+import { random, testPaper } from '../src/core/testing';
+import { decode } from '../src/server/codecs/decode';
+import { decodeTask } from '../src/server/codecs/decoded';
+import { openRaw } from '../src/server/codecs/raw';
+import { modelBytes } from '../src/server/files/models';
+import { heldOut } from './photographs';
+import { figure, finished } from './report';
+
+const FACTOR = 3;
+const SMALL = { width: 200, height: 200 };
+const LARGE = { width: FACTOR * SMALL.width, height: FACTOR * SMALL.height };
+/** The network sees this much of a rim that nothing is beyond; it is left out. */
+const RIM = 24;
+
+const folder = await mkdtemp(join(tmpdir(), 'lontano-bench-'));
+const network = networksFrom(modelBytes);
+
+type Bytes = Uint8Array;
+const raw = { raw: { ...SMALL, channels: 3 as const } };
+const pixels = (image: Sharp): Promise<Buffer> =>
+  image.removeAlpha().toColourspace('srgb').raw().toBuffer();
+
+const blurred = (bytes: Bytes, sigma: number) => pixels(sharp(bytes, raw).blur(sigma));
+
+/** Every sample changed, as a file holds it. */
+const changed = (bytes: Bytes, to: (value: number, i: number) => number): Bytes =>
+  new Uint8Array(Uint8ClampedArray.from(bytes, to));
+
+/** Noise of a level; grained, specks are two pixels wide, and the same in all colours. */
+function noisy(bytes: Bytes, level: number, grained: boolean, next: () => number): Bytes {
+  const gauss = () => Math.sqrt(-2 * Math.log(1 - next())) * Math.cos(2 * Math.PI * next());
+  const { width, height } = SMALL;
+  if (!grained) return changed(bytes, (value) => value + level * gauss());
+  const white = Float64Array.from({ length: width * height }, gauss);
+  const at = (x: number, y: number) =>
+    white[((y + height) % height) * width + ((x + width) % width)]!;
+  return changed(bytes, (value, i) => {
+    const [x, y] = [Math.floor(i / 3) % width, Math.floor(i / 3 / width)];
+    // Four of them add up to twice the deviation of one.
+    return value + (level * (at(x, y) + at(x - 1, y) + at(x, y - 1) + at(x - 1, y - 1))) / 2;
+  });
+}
+
+async function sharpened(bytes: Bytes, radius: number, amount: number): Promise<Bytes> {
+  const soft = await blurred(bytes, radius);
+  return changed(bytes, (value, i) => value + amount * (value - soft[i]!));
+}
+
+const jpeg = (bytes: Bytes, quality: number) => sharp(bytes, raw).jpeg({ quality }).toBuffer();
+
+/** What customers send, in fixed ways. */
+const WAYS: Record<string, (bytes: Bytes, next: () => number) => Promise<Buffer>> = {
+  soft: async (bytes) => jpeg(await blurred(bytes, 1), 85),
+  phone: async (bytes, next) => jpeg(noisy(await blurred(bytes, 0.7), 6, false, next), 70),
+  twice: async (bytes) => {
+    const between = {
+      width: Math.round(1.3 * SMALL.width),
+      height: Math.round(1.3 * SMALL.height),
+    };
+    const first = await sharp(bytes, raw)
+      .resize({ ...between, kernel: 'cubic' })
+      .jpeg({ quality: 70 })
+      .toBuffer();
+    return sharp(first)
+      .resize({ ...SMALL, kernel: 'cubic' })
+      .jpeg({ quality: 80 })
+      .toBuffer();
+  },
+  grain: async (bytes, next) => jpeg(noisy(bytes, 8, true, next), 80),
+  sharpened: async (bytes) => jpeg(await sharpened(bytes, 1, 1.2), 75),
+  'a mix': async (bytes, next) => {
+    let now: Bytes = bytes;
+    if (next() < 0.5) now = await blurred(now, 0.4 + next());
+    if (next() < 0.5) now = noisy(now, 1 + 8 * next(), next() < 0.5, next);
+    if (next() < 0.4) now = await sharpened(now, 0.5 + next(), 0.3 + next());
+    return jpeg(now, Math.round(45 + 50 * next()));
+  },
+};
+
+/** What a file becomes, without what is done for paper. @param bicubic plainly enlarged, nothing cleaned */
+async function printed(path: string, bicubic: boolean): Promise<{ result: Raster; steps: string }> {
+  const decoded = `${path}.raw`;
+  const { findings } = await decode(decodeTask(path, decoded));
+  const px = (value: number) => ({ value, unit: 'px' as const });
+  const paper = testPaper({ width: px(LARGE.width), height: px(LARGE.height), fit: 'stretch' });
+  const { work } = propose(findings, { paper, distance: 2, ppi: 150 });
+  const trial = work.trials[0]!;
+  const treatment: Treatment = bicubic
+    ? [newStep('enlarge', { method: 'bicubic' })]
+    : withoutFinish(trial.treatment);
+  const resolved = resolveRecipe(originalOf('bench', findings), work, {
+    ...trial,
+    treatment,
+  });
+  if (!resolved.ok) throw new Error(resolved.reason);
+  const source = await openRaw(decoded);
+  try {
+    const { read, size } = render(source, resolved.recipe, { network, store: new Kept(1 << 27) });
+    const steps = resolved.recipe.steps.map(({ kind }) => kind).join(' ');
+    return { result: await read(whole(size)), steps };
+  } finally {
+    await source.close();
+    await rm(decoded, { force: true });
+  }
+}
+
+/** R, G, B but for the rim, rounded as they are written. */
+function inner(found: Raster): Float32Array {
+  const { width, height } = found;
+  const written = fromSamples(toSamples(found, 8) as Uint8Array, width, height, 3, 8);
+  const values: number[] = [];
+  for (const plane of written.planes)
+    for (let y = RIM; y < height - RIM; y++)
+      for (let x = RIM; x < width - RIM; x++) values.push(plane[y * width + x]!);
+  return Float32Array.from(values);
+}
+
+const gains: Record<string, number[]> = Object.fromEntries(
+  Object.keys(WAYS).map((way) => [way, []]),
+);
+for (const [at, photograph] of heldOut().entries()) {
+  const { width, height } = await sharp(photograph).metadata();
+  const place = { left: (width - LARGE.width) >> 1, top: (height - LARGE.height) >> 1 };
+  const truth = await pixels(sharp(photograph).extract({ ...place, ...LARGE }));
+  const large = inner(fromSamples(truth, LARGE.width, LARGE.height, 3, 8));
+  const small = await pixels(
+    sharp(truth, { raw: { ...LARGE, channels: 3 } }).resize({ ...SMALL, kernel: 'cubic' }),
+  );
+  for (const [way, damage] of Object.entries(WAYS)) {
+    const path = join(folder, `${at} ${way}.jpg`);
+    await writeFile(path, await damage(small, random(at + 1)));
+    const before = psnr(inner((await printed(path, true)).result), large);
+    const { result, steps } = await printed(path, false);
+    const gain = psnr(inner(result), large) - before;
+    gains[way]!.push(gain);
+    console.log(
+      `${`${at} ${way}`.padEnd(12)} ${before.toFixed(2)} ${gain.toFixed(2).padStart(6)}  ${steps}`,
+    );
+  }
+}
+const mean = (values: number[]) => values.reduce((sum, value) => sum + value, 0) / values.length;
+for (const [way, of] of Object.entries(gains)) {
+  figure(`automatic treatment over bicubic at x3, ${way}`, mean(of), 'dB', 0.35, 'least');
+}
+figure('on the mean', mean(Object.values(gains).map(mean)), 'dB', 0.7, 'least');
+await rm(folder, { recursive: true, force: true });
+finished();
