@@ -1,11 +1,12 @@
 import { z } from 'zod';
 import { VISIBLE } from './blocking';
+import { Ground, MOST_GROUNDS } from './grounds';
 import { JpegFacts } from './jpeg';
 import { Kind } from './kind';
 import { FULL_TONES, TonePoints } from './tones';
 
 /** Form of the findings; pictures that were looked at in an older one are looked at again. */
-export const FINDINGS_VERSION = 5;
+export const FINDINGS_VERSION = 6;
 
 /** A picture placed on a page of shapes. */
 export const PlacedPicture = z.object({
@@ -71,6 +72,8 @@ export const Findings = z.object({
   clipped: z.object({ dark: share, bright: share }).default({ dark: 0, bright: 0 }),
   /** darkest and brightest tones of R, G, B, 0–1 */
   tones: TonePoints.default(FULL_TONES),
+  /** flat colours that a drawing lies on, the most frequent first; of photographs none */
+  grounds: z.array(Ground).max(MOST_GROUNDS).default([]),
   /** share of the smooth parts that climbs in steps */
   banding: share.default(0),
   /** beside hard edges, in levels */

@@ -4,6 +4,7 @@ import { measureBlur } from './blur';
 import { measureDetail } from './detail';
 import { measureEdges } from './edges';
 import type { Findings, Maps } from './findings';
+import { measureGrounds } from './grounds';
 import { kindOf } from './kind';
 import { measureRims } from './rims';
 import { measureNoise } from './noise';
@@ -24,6 +25,7 @@ export type PixelFindings = Pick<
   | 'formerQuality'
   | 'banding'
   | 'tones'
+  | 'grounds'
   | 'ringing'
   | 'fringes'
   | 'grid'
@@ -66,6 +68,7 @@ export async function inspectPixels(
       rims: grid ? null : measureRims(patches),
       ...measureTones(patches),
       tones: measureTonePoints(patches),
+      grounds: kind === 'photograph' || grid ? [] : measureGrounds(patches),
       ...measureEdges(patches, noise.luma),
       grid,
       kind,

@@ -1,5 +1,6 @@
 import type { Blur, Findings } from '../inspect/findings';
 import type { Kind } from '../inspect/kind';
+import type { Ground } from '../inspect/grounds';
 import type { JpegFacts } from '../inspect/jpeg';
 import type { Noise } from '../inspect/noise';
 import type { TonePoints } from '../inspect/tones';
@@ -18,6 +19,8 @@ export interface Original {
   blocks: { x: number; y: number; quality: number | null } | null;
   noise: Noise;
   tones: TonePoints;
+  /** flat colours that a drawing lies on */
+  grounds: readonly Ground[];
   /** pixels that its sharp edges take to rise */
   edgeWidth: number;
   blur: Blur | null;
@@ -45,6 +48,7 @@ export const originalOf = (digest: string, findings: Findings): Original => ({
       },
   noise: findings.noise,
   tones: findings.tones,
+  grounds: findings.grounds,
   edgeWidth: findings.blur === null ? USUAL_EDGE : Math.max(LEAST_EDGE, findings.blur.width),
   blur: findings.blur,
   alpha: findings.alpha,

@@ -181,6 +181,19 @@ describe('findings in words', () => {
   });
 });
 
+describe('even ground', () => {
+  const grounds = [[1, 1, 1]] as Findings['grounds'];
+
+  it('is proposed for drawings on flat colours that were compressed, and for no others', () => {
+    expect(
+      stepOf(trial(found(70, { kind: 'line art', grounds })).treatment, 'ground'),
+    ).toBeDefined();
+    expect(stepOf(trial(found(70)).treatment, 'ground')).toBeUndefined();
+    const never = { jpeg: null, formerQuality: null, grounds };
+    expect(stepOf(trial(found(70, never)).treatment, 'ground')).toBeUndefined();
+  });
+});
+
 describe('tones', () => {
   const proposedFor = (black: number[], white: number[]) => {
     const tones = { black, white } as Findings['tones'];

@@ -96,12 +96,13 @@ interface Print {
 /** The steps of a trial that lead from the original to its picture. */
 function stepsOf(print: Print, trial: Trial, inset = false): RecipeStep[] {
   const { original, work, plan, models } = print;
-  const { jpeg, blocks, noise, tones, blur } = original;
+  const { jpeg, blocks, noise, tones, grounds, blur } = original;
   const treatment = keepsPixels(original, trial) ? UNTOUCHED : trial.treatment;
   const framing = framingOf(original, work);
   const phases = phasesOf(treatment);
   const context = {
     ...{ original: gridSize(original.size, framing), jpeg, blocks, noise, tones, blur, models },
+    grounds,
     ...{ framing, plan, distance: work.distance, material: work.material },
     trialSteps: (id: string) => {
       const other = work.trials.find((one) => one.id === id);

@@ -301,6 +301,7 @@ describe('works and recipes of version 2', () => {
           material: null,
           blur: null,
         },
+        grounds: [],
         tones: { black: [0, 0, 0], white: [1, 1, 1] },
         plan: { vector: false } as never,
         trialSteps: () => null,

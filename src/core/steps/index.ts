@@ -10,6 +10,7 @@ import { deblur } from './deblur/deblur';
 import { edges } from './edges/edges';
 import { grain } from './grain/grain';
 import { greys } from './greys/greys';
+import { ground } from './ground/ground';
 import { fringes } from './fringes/fringes';
 import { highpass } from './highpass/highpass';
 import { inset, type InsetNumbers } from './inset/inset';
@@ -31,6 +32,7 @@ import { upscale } from './upscale/upscale';
 const LISTED = [
   compression,
   noise,
+  ground,
   deblur,
   specks,
   fringes,

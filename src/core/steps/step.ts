@@ -1,5 +1,6 @@
 import type { z } from 'zod';
 import type { Blur, Findings } from '../inspect/findings';
+import type { Ground } from '../inspect/grounds';
 import type { JpegFacts } from '../inspect/jpeg';
 import type { Noise } from '../inspect/noise';
 import type { TonePoints } from '../inspect/tones';
@@ -35,6 +36,8 @@ export interface ResolveContext {
   blocks: { x: number; y: number; quality: number | null } | null;
   noise: Noise;
   tones: TonePoints;
+  /** flat colours that a drawing lies on */
+  grounds: readonly Ground[];
   /** how its sharp parts are blurred, on its own grid; null where that can't be told */
   blur: Blur | null;
   /** digests of the models that can be used; null where one is missing */

@@ -79,6 +79,17 @@ export const cases: Record<string, RecipeStep> = {
   },
   noise: { kind: 'noise', strength: 100, numbers: { grey: 9, colour: 4, model: null } },
   'noise, learned': { kind: 'noise', strength: 100, numbers: { grey: 9, colour: 0, model: MODEL } },
+  ground: {
+    kind: 'ground',
+    strength: 100,
+    numbers: {
+      grounds: [
+        [0.5, 0.5, 0.5],
+        [0.9, 0.8, 0.7],
+      ],
+      tolerances: [0.2, 0.1],
+    },
+  },
   specks: { kind: 'specks', strength: 100, numbers: { threshold: 0.04 } },
   fringes: { kind: 'fringes', strength: 100, numbers: { radius: 3, threshold: 6 } },
   smooth: { kind: 'smooth', strength: 100, numbers: { radius: 1.3, threshold: 9 } },

@@ -73,7 +73,7 @@ export function testContext(size: Size, named: Partial<ResolveContext> = {}): Re
   if (!planned.ok) throw new Error(planned.reason);
   return {
     ...{ original: size, jpeg: null, blocks: null, noise: { luma: 0, colour: 0 } },
-    ...{ tones: FULL_TONES, models: ALL_MODELS, framing: UNFRAMED, phase: 'original' },
+    ...{ tones: FULL_TONES, grounds: [], models: ALL_MODELS, framing: UNFRAMED, phase: 'original' },
     ...{ distance: 2, material: null, blur: null },
     plan: planned.plan,
     trialSteps: () => null,
@@ -98,6 +98,7 @@ export const testFindings = (size: Size, found: Partial<Findings> = {}): Finding
   profile: null,
   orientation: 1,
   jpeg: null,
+  grounds: [],
   blocking: { ratio: 1, strength: 0, offsetX: 0, offsetY: 0 },
   formerQuality: null,
   noise: { luma: 0, colour: 0 },

@@ -68,7 +68,7 @@ function proposeMore(findings: Findings): Proposed[] {
       sentence: `Grain of ${formatNumber(noise.luma, 1)} levels, ${formatNumber(noise.colour, 1)} in colour, would grow with the picture.`,
     });
   }
-  more.push(...proposeDeblur(findings));
+  more.push(...proposeGround(findings), ...proposeDeblur(findings));
   if (fringes >= 6 && kind === 'photograph') {
     more.push({
       step: newStep('fringes'),
@@ -80,6 +80,13 @@ function proposeMore(findings: Findings): Proposed[] {
   }
   if (kind === 'photograph') more.push(...proposeTones(tones));
   return more;
+}
+
+function proposeGround({ grounds, jpeg, formerQuality }: Findings): Proposed[] {
+  if (grounds.length === 0 || (!jpeg && formerQuality === null)) return [];
+  const on = grounds.length === 1 ? 'one flat colour' : `${grounds.length} flat colours`;
+  const sentence = `It lies on ${on}: what compression left there goes wholly.`;
+  return [{ step: newStep('ground'), sentence }];
 }
 
 function proposeTones({ black, white }: Findings['tones']): Proposed[] {

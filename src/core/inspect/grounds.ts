@@ -1,0 +1,93 @@
+import { z } from 'zod';
+import type { Patch } from './patches';
+
+const channel = z.number().min(0).max(1);
+
+/** A flat colour that a drawing lies on: R, G, B, 0–1. */
+export const Ground = z.tuple([channel, channel, channel]);
+export type Ground = z.infer<typeof Ground>;
+
+/** A picture has so many at most. */
+export const MOST_GROUNDS = 12;
+
+/** Squares of so many pixels are looked at; a still one changes by no more than so many levels in any colour. */
+const BLOCK = 8;
+const STILL = 6;
+/** A ground takes up at least this share of all squares. */
+const SHARE = 0.008;
+/** Of the squares within the farther distance from a ground, so many lie within the nearer; of a gradient they don't. */
+const NEAR = 2;
+const FAR = 9;
+const FLAT = 0.75;
+
+interface Square {
+  mean: [number, number, number];
+  taken: boolean;
+}
+
+/**
+ * Flat colours that a drawing lies on, the most frequent first: those at which still squares heap up, where a gradient's
+ * lie evenly spread.
+ */
+export function measureGrounds(patches: readonly Patch[]): Ground[] {
+  const squares: Square[] = [];
+  let total = 0;
+  for (const patch of patches)
+    for (let y = 0; y + BLOCK <= patch.height; y += BLOCK)
+      for (let x = 0; x + BLOCK <= patch.width; x += BLOCK) {
+        total++;
+        const mean = stillMean(patch, x, y);
+        if (mean) squares.push({ mean, taken: false });
+      }
+  const found: Ground[] = [];
+  for (const start of byFrequency(squares)) {
+    if (found.length === MOST_GROUNDS) break;
+    if (start.taken) continue;
+    const within = (from: readonly number[], most: number) =>
+      squares.filter(
+        ({ mean, taken }) => !taken && mean.every((value, c) => Math.abs(value - from[c]!) <= most),
+      );
+    const middle = medians(within(start.mean, NEAR));
+    const near = within(middle, NEAR);
+    const far = within(middle, FAR);
+    for (const square of far) square.taken = true;
+    if (near.length < SHARE * total || near.length < FLAT * far.length) continue;
+    const [r, g, b] = medians(near).map((level) => Math.min(1, Math.max(0, level / 255)));
+    found.push([r!, g!, b!]);
+  }
+  return found;
+}
+
+/** The mean of a square in levels; null where it is not still. */
+function stillMean({ raster, width }: Patch, x: number, y: number): Square['mean'] | null {
+  const means = raster.planes.slice(0, 3).map((plane) => {
+    let [sum, least, most] = [0, Infinity, -Infinity];
+    for (let v = y; v < y + BLOCK; v++)
+      for (let u = x; u < x + BLOCK; u++) {
+        const value = plane[v * width + u]! * 255;
+        sum += value;
+        least = Math.min(least, value);
+        most = Math.max(most, value);
+      }
+    return most - least > STILL ? null : sum / BLOCK ** 2;
+  });
+  return means.includes(null) ? null : (means as Square['mean']);
+}
+
+/** One square of each colour, those first of whose colour there are most. */
+function byFrequency(squares: readonly Square[]): Square[] {
+  const heaps = new Map<string, Square[]>();
+  for (const square of squares) {
+    const name = square.mean.map((level) => Math.round(level / NEAR)).join();
+    const heap = heaps.get(name);
+    if (heap) heap.push(square);
+    else heaps.set(name, [square]);
+  }
+  return [...heaps.values()].sort((a, b) => b.length - a.length).map(([first]) => first!);
+}
+
+const medians = (squares: readonly Square[]): number[] =>
+  [0, 1, 2].map((c) => {
+    const sorted = squares.map(({ mean }) => mean[c]!).sort((a, b) => a - b);
+    return sorted[sorted.length >> 1]!;
+  });
