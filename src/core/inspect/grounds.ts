@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import type { Patch } from './patches';
+import { LUMA } from '../raster/colour';
+import { percentile, type Patch } from './patches';
 
 const channel = z.number().min(0).max(1);
 
@@ -91,3 +92,65 @@ const medians = (squares: readonly Square[]): number[] =>
     const sorted = squares.map(({ mean }) => mean[c]!).sort((a, b) => a - b);
     return sorted[sorted.length >> 1]!;
   });
+
+/** In squares that differ by so much in luminance there are edges, beside which compression leaves specks. */
+const BUSY = 60;
+/** A pixel is a ground's, if one with specks, where it and all about it are within so many levels of it. */
+const OWN = 24;
+/** Fewer pixels tell nothing. */
+const ENOUGH = 200;
+/** The standard deviation over the middle one of how far values are off, of a Gaussian. */
+const DEVIATION = 1.48;
+
+/**
+ * What compression left on the grounds beside lettering and edges: how far their pixels are off them, as a standard
+ * deviation in levels of luminance, by the middle one so that what isn't of a ground doesn't count.
+ */
+export function measureSpecks(patches: readonly Patch[], grounds: readonly Ground[]): number {
+  if (grounds.length === 0) return 0;
+  const lumas = grounds.map(([r, g, b]) => 255 * (LUMA.red * r + LUMA.green * g + LUMA.blue * b));
+  const off: number[] = [];
+  for (const patch of patches) {
+    const { luma, width, height } = patch;
+    const of = owners(patch, grounds);
+    for (let y = 0; y + BLOCK <= height; y += BLOCK)
+      for (let x = 0; x + BLOCK <= width; x += BLOCK) {
+        if (!isBusy(luma, width, x, y)) continue;
+        for (let v = Math.max(1, y); v < Math.min(height - 1, y + BLOCK); v++)
+          for (let u = Math.max(1, x); u < Math.min(width - 1, x + BLOCK); u++) {
+            const i = v * width + u;
+            const own = of[i]!;
+            if (own < 0 || !ABOUT.every(([du, dv]) => of[i + dv * width + du] === own)) continue;
+            off.push(Math.abs(luma[i]! - lumas[own]!));
+          }
+      }
+  }
+  return off.length < ENOUGH ? 0 : DEVIATION * percentile(off, 0.5);
+}
+
+const ABOUT = [-1, 0, 1].flatMap((v) => [-1, 0, 1].map((u) => [u, v] as const));
+
+/** Whose each pixel may be: the number of the nearest ground, or -1. */
+function owners({ raster }: Patch, grounds: readonly Ground[]): Int8Array {
+  const planes = raster.planes.slice(0, 3);
+  return Int8Array.from(planes[0]!, (_, i) => {
+    let [least, own] = [OWN / 255, -1];
+    grounds.forEach((ground, k) => {
+      const off = Math.max(...planes.map((plane, c) => Math.abs(plane[i]! - ground[c]!)));
+      if (off > least) return;
+      [least, own] = [off, k];
+    });
+    return own;
+  });
+}
+
+function isBusy(luma: Float32Array, width: number, x: number, y: number): boolean {
+  let [least, most] = [Infinity, -Infinity];
+  for (let v = y; v < y + BLOCK; v++)
+    for (let u = x; u < x + BLOCK; u++) {
+      const value = luma[v * width + u]!;
+      least = Math.min(least, value);
+      most = Math.max(most, value);
+    }
+  return most - least >= BUSY;
+}

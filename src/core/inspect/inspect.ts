@@ -4,7 +4,7 @@ import { measureBlur } from './blur';
 import { measureDetail } from './detail';
 import { measureEdges } from './edges';
 import type { Findings, Maps } from './findings';
-import { measureGrounds } from './grounds';
+import { measureGrounds, measureSpecks } from './grounds';
 import { kindOf } from './kind';
 import { measureRims } from './rims';
 import { measureNoise } from './noise';
@@ -51,6 +51,8 @@ export async function inspectPixels(
     ? { ...measureBlocking(patches), ratio: 1, strength: 0 }
     : measureBlocking(patches, ownGrid);
   const { kind, reason } = kindOf(patches, noise.luma, size, grid);
+  const grounds = kind === 'photograph' || grid ? [] : measureGrounds(patches);
+  const edges = measureEdges(patches, noise.luma);
   return {
     findings: {
       blocking,
@@ -68,8 +70,10 @@ export async function inspectPixels(
       rims: grid ? null : measureRims(patches),
       ...measureTones(patches),
       tones: measureTonePoints(patches),
-      grounds: kind === 'photograph' || grid ? [] : measureGrounds(patches),
-      ...measureEdges(patches, noise.luma),
+      grounds,
+      ...edges,
+      // Lettering leaves no room for ripples to be told along a line.
+      ringing: Math.max(edges.ringing, measureSpecks(patches, grounds)),
       grid,
       kind,
       kindReason: reason,
