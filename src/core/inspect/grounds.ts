@@ -16,6 +16,8 @@ const BLOCK = 8;
 const STILL = 6;
 /** A ground takes up at least this share of all squares. */
 const SHARE = 0.008;
+/** Nearly alike squares of a ground are so large a part of all of its. */
+const PARTS = 4;
 /** Of the squares within the farther distance from a ground, so many lie within the nearer; of a gradient they don't. */
 const NEAR = 2;
 const FAR = 9;
@@ -41,7 +43,7 @@ export function measureGrounds(patches: readonly Patch[]): Ground[] {
         if (mean) squares.push({ mean, taken: false });
       }
   const found: Ground[] = [];
-  for (const start of byFrequency(squares)) {
+  for (const start of byFrequency(squares, (SHARE * total) / PARTS)) {
     if (found.length === MOST_GROUNDS) break;
     if (start.taken) continue;
     const within = (from: readonly number[], most: number) =>
@@ -75,8 +77,8 @@ function stillMean({ raster, width }: Patch, x: number, y: number): Square['mean
   return means.includes(null) ? null : (means as Square['mean']);
 }
 
-/** One square of each colour, those first of whose colour there are most. */
-function byFrequency(squares: readonly Square[]): Square[] {
+/** One square of each colour that `least` of them nearly share, those first of whose colour there are most. */
+function byFrequency(squares: readonly Square[], least: number): Square[] {
   const heaps = new Map<string, Square[]>();
   for (const square of squares) {
     const name = square.mean.map((level) => Math.round(level / NEAR)).join();
@@ -84,7 +86,10 @@ function byFrequency(squares: readonly Square[]): Square[] {
     if (heap) heap.push(square);
     else heaps.set(name, [square]);
   }
-  return [...heaps.values()].sort((a, b) => b.length - a.length).map(([first]) => first!);
+  return [...heaps.values()]
+    .filter((heap) => heap.length >= least)
+    .sort((a, b) => b.length - a.length)
+    .map(([first]) => first!);
 }
 
 const medians = (squares: readonly Square[]): number[] =>
@@ -112,10 +117,12 @@ export function measureSpecks(patches: readonly Patch[], grounds: readonly Groun
   const off: number[] = [];
   for (const patch of patches) {
     const { luma, width, height } = patch;
-    const of = owners(patch, grounds);
+    /** found once a square needs it: most patches of a drawing are still */
+    let found: Int8Array | null = null;
     for (let y = 0; y + BLOCK <= height; y += BLOCK)
       for (let x = 0; x + BLOCK <= width; x += BLOCK) {
         if (!isBusy(luma, width, x, y)) continue;
+        const of = (found ??= owners(patch, grounds));
         for (let v = Math.max(1, y); v < Math.min(height - 1, y + BLOCK); v++)
           for (let u = Math.max(1, x); u < Math.min(width - 1, x + BLOCK); u++) {
             const i = v * width + u;
@@ -132,16 +139,19 @@ const ABOUT = [-1, 0, 1].flatMap((v) => [-1, 0, 1].map((u) => [u, v] as const));
 
 /** Whose each pixel may be: the number of the nearest ground, or -1. */
 function owners({ raster }: Patch, grounds: readonly Ground[]): Int8Array {
-  const planes = raster.planes.slice(0, 3);
-  return Int8Array.from(planes[0]!, (_, i) => {
-    let [least, own] = [OWN / 255, -1];
-    grounds.forEach((ground, k) => {
-      const off = Math.max(...planes.map((plane, c) => Math.abs(plane[i]! - ground[c]!)));
-      if (off > least) return;
-      [least, own] = [off, k];
-    });
-    return own;
-  });
+  const [red, green, blue] = raster.planes as [Float32Array, Float32Array, Float32Array];
+  const own = new Int8Array(red.length).fill(-1);
+  for (let i = 0; i < own.length; i++) {
+    let least = OWN / 255;
+    for (let k = 0; k < grounds.length; k++) {
+      const [r, g, b] = grounds[k]!;
+      const off = Math.max(Math.abs(red[i]! - r), Math.abs(green[i]! - g), Math.abs(blue[i]! - b));
+      if (off > least) continue;
+      least = off;
+      own[i] = k;
+    }
+  }
+  return own;
 }
 
 function isBusy(luma: Float32Array, width: number, x: number, y: number): boolean {
