@@ -54,7 +54,7 @@ figure('peak memory at a billion pixels', billion.peakMB, 'MB', 700);
 
 const learned = ours(small, recipe(small, 2400, 3600, 'learned-photo'), 4);
 const speed = (2400 * 3600) / 1e6 / median(learned.seconds.slice(1));
-figure('learned, photograph, x4', speed, 'megapixels of result a second', 2, 'least');
+figure('network for photographs, x4', speed, 'megapixels of result a second', 2, 'least');
 figure('peak memory of it', learned.peakMB, 'MB', 700);
 const four = await domeAt(folder, 1200, 1800);
 const longer = ours(four, recipe(four, 4800, 7200, 'learned-photo'), 2);

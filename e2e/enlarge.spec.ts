@@ -9,7 +9,7 @@ test.describe('Enlarge', () => {
     const { page } = bench;
     await bench.open('Enamel badge');
     await bench.openSection('Enlarge');
-    await expect(bench.section('Enlarge')).toContainText('auto: learned, artwork');
+    await expect(bench.section('Enlarge')).toContainText('auto: network for drawings');
     await expect(page.getByText('flat artwork needs firm edges')).toBeVisible();
     const methods = page.getByRole('radiogroup', { name: 'Method', exact: true });
     await expect(methods.getByRole('radio')).toHaveCount(11);
@@ -47,7 +47,7 @@ test.describe('Enlarge', () => {
     await expect(page.locator('.exactness')).toHaveText('exact pixels');
     const middle = { x: 150, y: 150, width: 60, height: 60 };
     const of = (name: string) => bench.pixels(name, middle);
-    expect(await of('Learned, artwork')).not.toEqual(await of('Soft bicubic'));
+    expect(await of('Network for drawings')).not.toEqual(await of('Soft bicubic'));
     await tried.nth(2).hover();
     await tried.nth(2).getByRole('button', { name: 'Take it' }).click();
     await expect(bench.section('Enlarge')).toContainText('soft bicubic');
@@ -63,20 +63,20 @@ test.describe('Enlarge', () => {
       const row = rows.filter({ hasText: new RegExp(`^${name}`) });
       return Number(await row.locator('td').nth(column).textContent());
     };
-    expect(await figure('Learned, artwork', 0)).toBeGreaterThan(await figure('Bilinear', 0));
+    expect(await figure('Network for drawings', 0)).toBeGreaterThan(await figure('Bilinear', 0));
     expect(await figure('Bicubic', 1)).toBeNaN();
     await page.getByRole('button', { name: 'Lanczos-3' }).click();
     await page.getByRole('button', { name: 'Take it' }).click();
     await expect(bench.section('Enlarge')).toContainText('lanczos-3');
     // What was found stays beside the methods.
-    const method = page.locator('label.method', { hasText: 'Learned, artwork' });
+    const method = page.locator('label.method', { hasText: 'Network for drawings' });
     await expect(method).toContainText(/[+−]\d\.\d\d dB/);
   });
 
   test('shows what a network may have invented, and leads to its worst places', async () => {
     const { page } = bench;
     await expect(page.getByLabel('Show what may be invented')).toBeHidden();
-    await page.getByRole('radio', { name: /^Learned, artwork/ }).click();
+    await page.getByRole('radio', { name: /^Network for drawings/ }).click();
     await page.getByLabel('Show what may be invented').click();
     const places = page.getByRole('group', { name: 'Worst places' }).getByRole('button');
     await expect(places.first()).toContainText(/±\d+/, { timeout: 60_000 });

@@ -107,7 +107,12 @@ test('a pane shows what its name says, whatever was done before', async ({ page 
     },
     method: async () => {
       await bench.openSection('Enlarge');
-      const method = pick(['Learned, photograph', 'Nearest neighbour', 'Lanczos-3', 'Bilinear']);
+      const method = pick([
+        'Network for photographs',
+        'Nearest neighbour',
+        'Lanczos-3',
+        'Bilinear',
+      ]);
       await page.getByRole('radio', { name: new RegExp(`^${method}`) }).click();
     },
     finish: () => slider('Finish', pick(['PageUp', 'PageDown', 'ArrowRight', 'Home'])),

@@ -127,7 +127,7 @@ describe('the proposed first trial', () => {
 
   it.each<[string, Partial<Findings>, boolean, RegExp]>([
     ['pixel squares', { kind: 'pixel squares', jpeg: null }, false, /meant to be seen/],
-    ['noise', { noise: { luma: 7, colour: 5 }, jpeg: null }, true, /Learned, photograph/],
+    ['noise', { noise: { luma: 7, colour: 5 }, jpeg: null }, true, /Network for photographs/],
     ['line art', { kind: 'line art', jpeg: null }, true, /line art needs firm edges/],
     [
       'shapes',

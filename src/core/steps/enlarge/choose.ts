@@ -49,15 +49,15 @@ export function chooseMethod(by: Choosing): Chosen {
   }
   const drawn = kind === 'flat artwork' || kind === 'line art';
   if (factor >= WORTH_LEARNED && drawn && models.art) {
-    return { method: 'learned-art', sentence: `Learned, artwork: ${kind} needs firm edges.` };
+    return { method: 'learned-art', sentence: `Network for drawings: ${kind} needs firm edges.` };
   }
   if (factor >= WORTH_LEARNED && models.photo) {
     return {
       method: 'learned-photo',
       sentence:
         kind === 'mixed'
-          ? 'Learned, photograph; its lettering may want another method in a zone.'
-          : 'Learned, photograph: crisper than any kernel, and true to the file when reduced.',
+          ? 'Network for photographs; its lettering may want another method in a zone.'
+          : 'Network for photographs: crisper than any kernel, and true to the file when reduced.',
     };
   }
   return choosePlain(by);

@@ -30,11 +30,11 @@ export const methodNotes: Record<Method, { title: string; note: string }> = {
     note: 'Chosen by what the picture is, by the factor and by what was found.',
   },
   'learned-photo': {
-    title: 'Learned, photograph',
+    title: 'Network for photographs',
     note: 'Crispest on photographs. Fine texture may be invented: look at its map.',
   },
   'learned-art': {
-    title: 'Learned, artwork',
+    title: 'Network for drawings',
     note: 'Firm edges for lettering, logos and line work. Makes skin and stone look drawn.',
   },
   nearest: {

@@ -1,5 +1,3 @@
-import { formatFactor } from '@/core/measure/format';
-import { factorOf } from '@/core/measure/plan';
 import { estimate } from '@/core/shop/lists';
 import { carryOut } from '@/core/steps/enlarge/choose';
 import { Learned, Method, methodNotes, Plain } from '@/core/steps/enlarge/methods';
@@ -17,9 +15,8 @@ import { TestLine } from './TestLine';
 import { TryButtons } from './TryButtons';
 
 export function EnlargeSection({ bench }: { bench: WorkBench }) {
-  const { trial, resolved, original } = bench;
+  const { trial, original } = bench;
   const step = stepOf(trial.treatment, 'enlarge')!;
-  const factor = resolved.ok ? ` · ×${formatFactor(factorOf(resolved.plan))}` : '';
   if (original.vector || trial.pixels === 'kept') {
     return (
       <Section name="enlarge" title="Enlarge" line="nothing to do">
@@ -36,10 +33,10 @@ export function EnlargeSection({ bench }: { bench: WorkBench }) {
   const line = method === 'auto' && chosen ? methodNotes[chosen.method].title.toLowerCase() : '';
   const title = line ? `auto: ${line}` : methodNotes[method].title.toLowerCase();
   return (
-    <Section name="enlarge" title="Enlarge" line={title + factor}>
+    <Section name="enlarge" title="Enlarge" line={title}>
       <div className="methods" role="radiogroup" aria-label="Method">
         <MethodRow bench={bench} method="auto" />
-        <span className="field-label">Learned</span>
+        <span className="field-label">By networks</span>
         {Learned.options.map((one) => (
           <MethodRow key={one} bench={bench} method={one} />
         ))}
