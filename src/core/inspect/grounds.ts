@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { LUMA } from '../raster/colour';
+import type { Raster } from '../raster/raster';
 import { percentile, type Patch } from './patches';
 
 const channel = z.number().min(0).max(1);
@@ -114,6 +115,7 @@ const DEVIATION = 1.48;
 export function measureSpecks(patches: readonly Patch[], grounds: readonly Ground[]): number {
   if (grounds.length === 0) return 0;
   const lumas = grounds.map(([r, g, b]) => 255 * (LUMA.red * r + LUMA.green * g + LUMA.blue * b));
+  const own = grounds.map(() => OWN / 255);
   const off: number[] = [];
   for (const patch of patches) {
     const { luma, width, height } = patch;
@@ -122,13 +124,13 @@ export function measureSpecks(patches: readonly Patch[], grounds: readonly Groun
     for (let y = 0; y + BLOCK <= height; y += BLOCK)
       for (let x = 0; x + BLOCK <= width; x += BLOCK) {
         if (!isBusy(luma, width, x, y)) continue;
-        const of = (found ??= owners(patch, grounds));
+        const of = (found ??= nearestGrounds(patch.raster, grounds, own));
         for (let v = Math.max(1, y); v < Math.min(height - 1, y + BLOCK); v++)
           for (let u = Math.max(1, x); u < Math.min(width - 1, x + BLOCK); u++) {
             const i = v * width + u;
-            const own = of[i]!;
-            if (own < 0 || !ABOUT.every(([du, dv]) => of[i + dv * width + du] === own)) continue;
-            off.push(Math.abs(luma[i]! - lumas[own]!));
+            const k = of[i]!;
+            if (k < 0 || !ABOUT.every(([du, dv]) => of[i + dv * width + du] === k)) continue;
+            off.push(Math.abs(luma[i]! - lumas[k]!));
           }
       }
   }
@@ -137,21 +139,28 @@ export function measureSpecks(patches: readonly Patch[], grounds: readonly Groun
 
 const ABOUT = [-1, 0, 1].flatMap((v) => [-1, 0, 1].map((u) => [u, v] as const));
 
-/** Whose each pixel may be: the number of the nearest ground, or -1. */
-function owners({ raster }: Patch, grounds: readonly Ground[]): Int8Array {
-  const [red, green, blue] = raster.planes as [Float32Array, Float32Array, Float32Array];
-  const own = new Int8Array(red.length).fill(-1);
-  for (let i = 0; i < own.length; i++) {
-    let least = OWN / 255;
+/**
+ * Whose each pixel may be: the number of the nearest ground, or -1 where it is too far off all of them.
+ * @param tolerances of each ground, on the 0–1 scale, by the colour that is farthest off
+ */
+export function nearestGrounds(
+  { planes }: Pick<Raster, 'planes'>,
+  grounds: readonly Ground[],
+  tolerances: readonly number[],
+): Int8Array {
+  const [red, green, blue] = planes as [Float32Array, Float32Array, Float32Array];
+  const of = new Int8Array(red.length).fill(-1);
+  for (let i = 0; i < red.length; i++) {
+    let least = Infinity;
     for (let k = 0; k < grounds.length; k++) {
       const [r, g, b] = grounds[k]!;
       const off = Math.max(Math.abs(red[i]! - r), Math.abs(green[i]! - g), Math.abs(blue[i]! - b));
-      if (off > least) continue;
+      if (off > tolerances[k]! || off >= least) continue;
       least = off;
-      own[i] = k;
+      of[i] = k;
     }
   }
-  return own;
+  return of;
 }
 
 function isBusy(luma: Float32Array, width: number, x: number, y: number): boolean {

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { Ground, MOST_GROUNDS } from '../../inspect/grounds';
+import { Ground, MOST_GROUNDS, nearestGrounds } from '../../inspect/grounds';
 import type { JpegFacts } from '../../inspect/jpeg';
 import { severityOf } from '../../learned/planes';
 import { formatNumber } from '../../measure/format';
@@ -84,7 +84,7 @@ export const ground: Step<'ground', GroundSettings, GroundNumbers> = {
   apply(input, { grounds, tolerances }, region) {
     const result = cut(input, region);
     const { raster } = input;
-    const of = nearest(raster, grounds, tolerances);
+    const of = nearestGrounds(raster, grounds, tolerances);
     const present = new Set(of);
     grounds.forEach((one, k) => {
       if (present.has(k)) lay(result, raster, one, k, of, input.region, region);
@@ -99,36 +99,13 @@ export const ground: Step<'ground', GroundSettings, GroundNumbers> = {
 const distance = (one: Ground, other: Ground): number =>
   Math.max(...one.map((value, c) => Math.abs(value - other[c]!)));
 
-const NONE = 255;
-
-/** Which ground each pixel may be; none where it is too far off all of them. */
-function nearest(
-  { planes }: Raster,
-  grounds: readonly Ground[],
-  tolerances: readonly number[],
-): Uint8Array {
-  const [red, green, blue] = planes as [Float32Array, Float32Array, Float32Array];
-  const of = new Uint8Array(red.length).fill(NONE);
-  for (let i = 0; i < red.length; i++) {
-    let least = Infinity;
-    for (let k = 0; k < grounds.length; k++) {
-      const [r, g, b] = grounds[k]!;
-      const off = Math.max(Math.abs(red[i]! - r), Math.abs(green[i]! - g), Math.abs(blue[i]! - b));
-      if (off > tolerances[k]! || off >= least) continue;
-      least = off;
-      of[i] = k;
-    }
-  }
-  return of;
-}
-
 /** Lays a ground over the pixels that are it. */
 function lay(
   result: Raster,
   from: Raster,
   ground_: Ground,
   k: number,
-  of: Uint8Array,
+  of: Int8Array,
   covered: Region,
   region: Region,
 ): void {
