@@ -32,11 +32,12 @@ def cleaner() -> Residual:
 
 
 class Shard:
-    """Pairs of one file of training/pairs.ts, read where they lie."""
+    """Pairs of one file of training/pairs.ts, read where they lie. `facts` are told of each, the first six of which are
+    those that `batch` reads."""
 
-    def __init__(self, name: str) -> None:
+    def __init__(self, name: str, facts: int = 6) -> None:
         path = os.path.join(PAIRS, name)
-        self.facts = np.fromfile(f'{path}.facts', np.float32).reshape(-1, 6)
+        self.facts = np.fromfile(f'{path}.facts', np.float32).reshape(-1, facts)
         count = len(self.facts)
         side = int(round((os.path.getsize(f'{path}.clean') / 3 / count) ** 0.5))
         shape = (count, side, side, 3)

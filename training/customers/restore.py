@@ -18,7 +18,7 @@ import torch
 from learning_loop import train
 from damage import CASES, SPREAD
 from learning import FLOOR, MODELS, PAIRS, Residual, tensor, weights_in
-from networks import PLANES, TO_RGB, batch, recolour
+from networks import PLANES, Shard, TO_RGB, batch, recolour
 
 BATCH, SIDE = 8, 80
 # Blur, grain, sharpening, resizing, and how unsure all that is; noise is told as the cleaners are told it.
@@ -27,16 +27,8 @@ NOISE = 3
 NOISE_SPREAD = SPREAD['noise'] * 12 / 50
 
 
-class CustomerShard:
-    def __init__(self, name: str) -> None:
-        path = os.path.join(PAIRS, name)
-        self.facts = np.fromfile(f'{path}.facts', np.float32).reshape(-1, 6 + len(MORE))
-        count = len(self.facts)
-        side = int(round((os.path.getsize(f'{path}.clean') / 3 / count) ** 0.5))
-        shape = (count, side, side, 3)
-        self.clean = np.memmap(f'{path}.clean', np.uint8, 'r', shape=shape)
-        self.given = np.memmap(f'{path}.given', np.uint8, 'r', shape=shape)
-        self.estimate = np.memmap(f'{path}.estimate', np.int16, 'r', shape=shape)
+def customer_shard(name: str) -> Shard:
+    return Shard(name, 6 + len(MORE))
 
 
 def restorer() -> Residual:
@@ -69,13 +61,13 @@ def told(facts: np.ndarray, as_measured: bool, side: int) -> torch.Tensor:
 class Told:
     """A shard with the facts of some pairs as they are told, for `batch`."""
 
-    def __init__(self, shard: CustomerShard, index: np.ndarray, as_measured: bool, side: int) -> None:
+    def __init__(self, shard: Shard, index: np.ndarray, as_measured: bool, side: int) -> None:
         self.clean, self.given, self.estimate = (v[index] for v in (shard.clean, shard.given, shard.estimate))
         self.facts = shard.facts[index].copy()
         self.more = told(self.facts, as_measured, side)
 
 
-def planes_of(shard: CustomerShard, index: np.ndarray, side: int, at=(0, 0), as_measured=True) -> tuple:
+def planes_of(shard: Shard, index: np.ndarray, side: int, at=(0, 0), as_measured=True) -> tuple:
     some = Told(shard, index, as_measured, side)
     planes, estimate, clean = batch(some, np.arange(len(index)), side, at)
     return torch.cat([planes, some.more], 1), estimate, clean
@@ -88,10 +80,10 @@ def errors(ycc: torch.Tensor, clean: torch.Tensor) -> tuple:
 
 if __name__ == '__main__':
     names = sorted(os.path.basename(p)[:-6] for p in glob.glob(os.path.join(PAIRS, 'customers-*.facts')))
-    SHARDS = [CustomerShard(name) for name in names if re.fullmatch(r'customers-\d+', name)]
+    SHARDS = [customer_shard(name) for name in names if re.fullmatch(r'customers-\d+', name)]
     HELD = {}
     for case in CASES:
-        shard = CustomerShard(f'customers-held-out-{case}'.replace(' ', '-'))
+        shard = customer_shard(f'customers-held-out-{case}'.replace(' ', '-'))
         index = np.arange(len(shard.facts))
         HELD[case] = (planes_of(shard, index, shard.clean.shape[1], as_measured=False), tensor(shard.given[index], 255))
     model = restorer()
