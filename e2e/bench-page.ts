@@ -67,8 +67,13 @@ export class BenchPage {
 
   /** Runs the trial and hands back the file. */
   async run(ending: RegExp): Promise<Buffer> {
+    await this.openSection('Output');
+    const runs = this.page.locator('.run');
+    const before = await runs.count();
     await this.page.getByRole('button', { name: 'Run Trial A' }).click();
-    const run = this.page.locator('.run').first();
+    // The first of the list is an older run until the new one is told of.
+    await expect(runs).toHaveCount(before + 1);
+    const run = runs.first();
     await expect(run).toHaveAttribute('data-state', 'done', { timeout: 120_000 });
     const [download] = await Promise.all([
       this.page.waitForEvent('download'),

@@ -1,4 +1,5 @@
 import { expect, test } from '@playwright/test';
+import { readFile } from 'node:fs/promises';
 import sharp from 'sharp';
 import { sharedBench } from './bench-page';
 
@@ -9,10 +10,10 @@ test.describe('Enlarge', () => {
     const { page } = bench;
     await bench.open('Enamel badge');
     await bench.openSection('Enlarge');
-    await expect(bench.section('Enlarge')).toContainText('auto: network for drawings');
-    await expect(page.getByText('flat artwork needs firm edges')).toBeVisible();
+    await expect(bench.section('Enlarge')).toContainText('auto: traced');
+    await expect(page.getByText('Traced, since that stays sharp')).toBeVisible();
     const methods = page.getByRole('radiogroup', { name: 'Method', exact: true });
-    await expect(methods.getByRole('radio')).toHaveCount(11);
+    await expect(methods.getByRole('radio')).toHaveCount(13);
     await expect(methods.locator('label').first()).toContainText(/≈\d+:\d\d/);
   });
 
@@ -58,7 +59,7 @@ test.describe('Enlarge', () => {
     const { page } = bench;
     await page.getByRole('button', { name: 'Test on this picture' }).click();
     const rows = page.getByRole('region', { name: 'Test on this picture' }).locator('tbody tr');
-    await expect(rows).toHaveCount(11, { timeout: 60_000 });
+    await expect(rows).toHaveCount(13, { timeout: 90_000 });
     const figure = async (name: string, column: number) => {
       const row = rows.filter({ hasText: new RegExp(`^${name}`) });
       return Number(await row.locator('td').nth(column).textContent());
@@ -126,6 +127,37 @@ test.describe('Enlarge', () => {
     while (at >= 0 && !stands(at)) at = data.indexOf(lines[0]!, at + 1);
     expect(at).toBeGreaterThan(0);
     await page.getByRole('button', { name: 'Undo' }).click();
+  });
+
+  test('draws artwork fresh, writes what was seen, and saves it as shapes', async () => {
+    const { page } = bench;
+    await bench.openSection('Enlarge');
+    await page.getByRole('radio', { name: /^Traced/ }).click();
+    await bench.zoom('zoom-result-1');
+    await bench.resolved();
+    const part = { x: 300, y: 150, width: 160, height: 90 };
+    const seen = await bench.pixels('Trial A', part);
+    const { left, top } = await bench
+      .canvas('Trial A')
+      .evaluate((pane) => ({ ...(pane as HTMLCanvasElement).dataset }) as Record<string, string>);
+    const file = await bench.run(/\.tif$/);
+    const written = await sharp(file)
+      .extract({ ...part, left: part.x - Number(left), top: part.y - Number(top) })
+      .removeAlpha()
+      .raw()
+      .toBuffer();
+    expect(seen.filter((_, i) => i % 4 < 3)).toEqual([...written]);
+    await bench.openSection('Enlarge');
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('button', { name: 'Save as SVG' }).click(),
+    ]);
+    const svg = await readFile(await download.path(), 'utf8');
+    expect(svg.match(/<path/g)!.length).toBeGreaterThan(20);
+    // As large as its print: 60 cm.
+    expect(svg).toContain('width="23.6');
+    expect(await sharp(Buffer.from(svg)).metadata()).toMatchObject({ format: 'svg' });
+    await page.getByRole('radio', { name: /^Automatic/ }).click();
   });
 });
 

@@ -122,9 +122,9 @@ test.describe('the dome job, from ticket to file', () => {
     await expect(bench.section('Enlarge')).toContainText('bilinear');
     await page.getByRole('button', { name: 'List of changes' }).click();
     await page.getByRole('button', { name: /Proposed first trial/ }).click();
-    await expect(bench.section('Enlarge')).toContainText('auto: network for drawings');
+    await expect(bench.section('Enlarge')).toContainText('auto: drawings');
     await page.reload();
-    await expect(bench.section('Enlarge')).toContainText('auto: network for drawings');
+    await expect(bench.section('Enlarge')).toContainText('auto: drawings');
   });
 
   test('cancels a run and keeps the bench usable meanwhile', async ({ page }) => {

@@ -108,7 +108,8 @@ test('a pane shows what its name says, whatever was done before', async ({ page 
     method: async () => {
       await bench.openSection('Enlarge');
       const method = pick([
-        'Network for photographs',
+        'Network for photographs, quick',
+        'Network for photographs, finest',
         'Nearest neighbour',
         'Lanczos-3',
         'Bilinear',

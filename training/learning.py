@@ -145,12 +145,15 @@ def weights_in(file: str) -> dict:
 def export(model: Residual, weights: dict, planes: int, file: str) -> None:
     """Writes ../models/FILE with weights as 32-bit floats."""
     model.load_state_dict(weights)
+    written(model, torch.zeros(1, planes, 64, 64), file, ['planes'], ['added'],
+            {'planes': {2: 'height', 3: 'width'}, 'added': {2: 'height', 3: 'width'}})
+
+
+def written(model: nn.Module, example: torch.Tensor, file: str, inputs: list, outputs: list, axes: dict) -> None:
+    """Writes ../models/FILE, and says its digest."""
     model.eval()
     path = os.path.join(MODELS, file)
-    torch.onnx.export(
-        model, torch.zeros(1, planes, 64, 64), path, opset_version=13,
-        input_names=['planes'], output_names=['added'],
-        dynamic_axes={'planes': {2: 'height', 3: 'width'}, 'added': {2: 'height', 3: 'width'}})
-    with open(path, 'rb') as written:
-        digest = hashlib.sha256(written.read()).hexdigest()
+    torch.onnx.export(model, example, path, opset_version=13, input_names=inputs, output_names=outputs, dynamic_axes=axes)
+    with open(path, 'rb') as one:
+        digest = hashlib.sha256(one.read()).hexdigest()
     print(f'{path}: {os.path.getsize(path) // 1024} KiB, SHA-256 {digest}')

@@ -225,7 +225,10 @@ describe('the terminal', () => {
   }, 240_000);
 
   it.each([
-    [['--method', 'magic'], /auto, learned-photo, learned-art, nearest/],
+    [
+      ['--method', 'magic'],
+      /auto, learned-photo, learned-photo-finest, learned-art, traced, nearest/,
+    ],
     [['--method', 'stepped', '--step', '0'], /a number from 1 to 100/],
     [['--limit', '101'], /a number from 0 to 100/],
     [['--scale', '600'], /times the original; Lontano goes up to/],
@@ -253,9 +256,10 @@ describe('the terminal', () => {
       await write('--noise', '8', '--clean-engine', 'classical'),
       await write('--clean', '60', '--texture', '80', '--clean-engine', 'classical'),
       await write('--tones', '100'),
+      await write('--restore'),
     ];
     const distinct = new Set([plain, ...results].map((bytes) => bytes.toString('base64')));
-    expect(distinct.size).toBe(6);
+    expect(distinct.size).toBe(7);
     expect(await write('--heal', 'auto')).toEqual(plain);
   }, 120_000);
 
@@ -310,6 +314,7 @@ describe('the terminal', () => {
     [['enlarge', 'PICTURE', 'PICTURE'], 2, /never overwritten/],
     [['enlarge', 'PICTURE', 'x.tif', '--width', '0cm'], 2, /a length/],
     [['enlarge', 'PICTURE', 'x.tif', '--clean', '101'], 2, /from 0 to 100/],
+    [['enlarge', 'PICTURE', 'x.tif', '--restore', '--noise', '3'], 2, /not both/],
     [['enlarge', 'PICTURE', 'x.tif', '--sharpen', '1,2'], 2, /RADIUS,AMOUNT,THRESHOLD/],
     [['enlarge', 'PICTURE', 'x.tif', '--scale', '2', '--width', '3cm'], 2, /not both/],
     [['enlarge', 'PICTURE', 'x.tif', '--crop', '0,0,9,9', '--scale', '900'], 2, /64 times/],

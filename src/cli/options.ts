@@ -35,6 +35,8 @@ export interface TreatmentOptions {
   clean: number | 'auto';
   cleanEngine: Engine;
   noise: number | 'auto';
+  /** what happened to a photograph is taken back at once */
+  restore?: boolean;
   texture: number;
   tones: number;
   heal: 'auto' | 'off';
@@ -191,6 +193,10 @@ export const withTreatment = (command: Command): Command =>
       'removes grain of that standard deviation, 0-50 or auto',
       option((t) => orAuto(t, SIGMA_LIMIT), `levels from 0 to ${SIGMA_LIMIT}, or auto`),
       0,
+    )
+    .option(
+      '--restore',
+      'takes blur, noise, sharpening and compression back at once, by what is measured of a photograph',
     )
     .option(
       '--texture <percent>',

@@ -36,6 +36,12 @@ export async function treatedBy(
   if (path) return fromFile(path, masks);
   const engine = options.cleanEngine;
   const treatment: Treatment = [];
+  if (options.restore) {
+    if (clean !== 0 || noise !== 0) {
+      throw new Problem('usage', 'Give --restore, or --clean and --noise, not both.');
+    }
+    treatment.push(newStep('restore'));
+  }
   if (clean !== 0) {
     const share = clean === 'auto' ? 'auto' : 100;
     const step = newStep('compression', { engine, luma: share, colour: share });

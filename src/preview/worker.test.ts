@@ -267,7 +267,7 @@ describe('what else the stage is told', () => {
     const settings = { light: 'gamma', limit: 0, step: 10 } as const;
     const ways = (['bilinear', 'bicubic'] as const).map((method) => ({
       ...{ method, settings },
-      carried: { model: null, plain: method },
+      carried: { model: null, finest: false, plain: method },
     }));
     const rows: string[] = [];
     const of = { original: originalNamed('tested'), recipe, ways, factor: 2 };

@@ -21,6 +21,7 @@ import { toScreenColours } from '@/core/raster/screen';
 import type { Recipe } from '@/core/recipe/recipe';
 import { fileOnPaper, type PictureFile } from '@/core/recipe/file-on-paper';
 import { atScale, classically, smoothly, upscalingOf } from '@/core/recipe/views';
+import { drawingOf } from '@/core/render/drawing';
 import { Kept } from '@/core/render/kept';
 import { render, renderZone, type Rendering, type RenderTools } from '@/core/render/render';
 import { whereApart, type Apart, type PaperPlace } from '@/core/stops/apart';
@@ -224,6 +225,12 @@ export const works = {
   /** Spots that look like dust and scratches; tells the share that was looked at. */
   dust: (of: Looked, going: Going): Promise<Spot[]> =>
     suggestSpots(looked(of, going, { store: passing }), (share) => going.tell(share)),
+
+  /** What a traced picture is drawn from, as SVG. */
+  drawing: (
+    { original, recipe, title }: Looked & { title: string },
+    going: Going,
+  ): Promise<string> => drawingOf(sourceOf(original), recipe, title, toolsFor(going), going.signal),
 
   /** Figures of a picture before and after its cleaning, on a sample of it. */
   cleaning: (

@@ -6,26 +6,15 @@ import io
 import random
 
 import numpy as np
-import torch
 from PIL import Image, ImageFilter
 
 KERNELS = [Image.BICUBIC] * 3 + [Image.LANCZOS, Image.BILINEAR, Image.BOX]
 
-# What a network is told, each about 0 to 1: blur (its standard deviation / 2 px), noise (level / 12), size of
-# its grain (px beyond 1), sharpening (percent / 180), JPEG ((100 - quality) / 60), halved colour, resized
-# after compression, and how unsure all that is.
-TOLD = ('blur', 'noise', 'grain', 'sharpening', 'compression', 'halved colour', 'resized', 'unsure')
-# As far as a told value may be off, where it is told as wholly unsure.
-SPREAD = {'blur': 0.35, 'noise': 0.35, 'grain': 0.5, 'sharpening': 0.4, 'compression': 0.35, 'halved colour': 0.0, 'resized': 0.5}
-
-
-# What is measured of a file, each about 0 to 1.
+# What is true of a file, each about 0 to 1: blur (its standard deviation / 2 px), noise (level / 12), size of its grain (px
+# beyond 1), sharpening (percent / 180), JPEG ((100 - quality) / 60), halved colour, resized after compression.
+TRUE = ('blur', 'noise', 'grain', 'sharpening', 'compression', 'halved colour', 'resized')
+# What is measured of it.
 MEASURED = ('blur', 'noise', 'grain', 'sharpening', 'resized', 'compression')
-
-
-def known_of(true: dict, told: bool) -> torch.Tensor:
-    """What a file says of its own compression, unless it is no JPEG any more."""
-    return torch.tensor([1.0, true['compression'], true['halved colour']] if told else [0.0, 0.0, 0.0])
 
 
 def jpeg(image: Image.Image, quality: float, sampling: int) -> Image.Image:
@@ -60,8 +49,8 @@ def out_of_focus(image: Image.Image, sigma: float) -> Image.Image:
 
 def before_saving(large: Image.Image, size: int, rng: np.random.Generator) -> tuple:
     """A small picture of `size` pixels a side as it is before it is saved last, and what is true of it, in the order of
-    TOLD without `unsure`; then the quality and sampling of the JPEG that it is saved as, or None."""
-    told = dict.fromkeys(SPREAD, 0.0)
+    TRUE; then the quality and sampling of the JPEG that it is saved as, or None."""
+    told = dict.fromkeys(TRUE, 0.0)
     if random.random() < 0.15:
         return large.resize((size, size), random.choice(KERNELS)), told, None
     sampling = random.choice((0, 2, 2))
@@ -93,19 +82,6 @@ def before_saving(large: Image.Image, size: int, rng: np.random.Generator) -> tu
     return image, told, None
 
 
-def degraded(large: Image.Image, size: int, rng: np.random.Generator) -> tuple:
-    """A small picture as it arrives, and what is true of it."""
-    image, told, saved = before_saving(large, size, rng)
-    return (jpeg(image, *saved) if saved else image), told
-
-
-def as_measured(true: dict) -> list:
-    """What is told: the truth, more or less off, and how unsure it is."""
-    unsure = random.random() ** 2
-    values = [max(0.0, value + SPREAD[name] * unsure * random.gauss(0, 1)) for name, value in true.items()]
-    return [*values, unsure]
-
-
 # Fixed ways, for figures: how a reduced picture is damaged before it is saved, as what, and what is told of it.
 CASES = {
     'perfect': (lambda i, rng: i, None, {}),
@@ -119,7 +95,3 @@ CASES = {
                   {'sharpening': 2 / 3, 'compression': 5 / 12, 'halved colour': 1}),
     'JPEG 60': (lambda i, rng: i, (60, 2), {'compression': 2 / 3, 'halved colour': 1}),
 }
-
-
-def planes(image: Image.Image) -> torch.Tensor:
-    return torch.from_numpy(np.asarray(image).astype(np.float32) / 255).permute(2, 0, 1)

@@ -23,21 +23,32 @@ def pictures_of(part: str) -> list:
 
 
 class Patches:
-    """Square patches of pictures, each as likely as it is large, turned and mirrored at random."""
+    """Square patches of pictures, each as likely as its sides are long, turned and mirrored at random."""
 
     def __init__(self, part: str) -> None:
         self.pictures = pictures_of(part)
-        self.areas = [p.width * p.height for p in self.pictures]
+        self.likely = [(p.width * p.height) ** 0.5 for p in self.pictures]
 
     def one(self, side_of: Callable) -> Image.Image:
-        picture = random.choices(self.pictures, self.areas)[0]
+        return self.any(side_of)[0]
+
+    def any(self, side_of: Callable) -> tuple:
+        """A patch, and the number of the picture that it is of."""
+        number = random.choices(range(len(self.pictures)), self.likely)[0]
+        picture = self.pictures[number]
         side = side_of(min(picture.size))
         x, y = random.randint(0, picture.width - side), random.randint(0, picture.height - side)
         patch = picture.crop((x, y, x + side, y + side))
         for turn in (Image.FLIP_LEFT_RIGHT, Image.FLIP_TOP_BOTTOM, Image.TRANSPOSE):
             if random.random() < 0.5:
                 patch = patch.transpose(turn)
-        return patch
+        return patch, number
+
+
+def newest(name: str) -> str | None:
+    """Where a model's last weights lie: NAME.pt in .data, or in this folder where that is newer."""
+    kept = [p for p in (os.path.join(folder, f'{name}.pt') for folder in (HERE, DATA)) if os.path.exists(p)]
+    return max(kept, key=os.path.getmtime, default=None)
 
 
 def train(
@@ -52,11 +63,9 @@ def train(
     of the last weights. `loss` draws its own pairs; `figures` tells in words how the model does on what is held out."""
     torch.set_num_threads(1)
     out = os.path.join(DATA, f'{name}.pt')
-    kept = [p for p in (os.path.join(HERE, f'{name}.pt'), out) if os.path.exists(p)]
-    if kept:
-        newest = max(kept, key=os.path.getmtime)
-        model.load_state_dict(torch.load(newest))
-        print('goes on from', newest, flush=True)
+    if kept := newest(name):
+        model.load_state_dict(torch.load(kept))
+        print('goes on from', kept, flush=True)
     seed = int(time.time())
     random.seed(seed)
     torch.manual_seed(seed)

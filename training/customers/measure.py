@@ -1,86 +1,144 @@
-"""Trains what measures how a file was damaged before it came.
+"""Trains what measures the damage of a file from the traces that the core finds in it, and writes models/measure.onnx.
 
-    python3 training/customers/measure.py MINUTES [RATE]
+    python3 training/customers/measure.py [STEPS]
 
-The network gives, for every place of two by two pixels, six values and how much each counts; a picture's are their
-weighted means. The weights are trained as precisions (Lakshminarayanan et al. 2017). Prints the mean errors on the
-photographs that are held out, beside those of whoever always says the mean, and how often the truth lies within two
-deviations. kill -STOP and -CONT pause it.
+Learns from .data/customers/train-*/, tests on held-out-*-*/ (damaged.py and traces.ts make both). The network gives six
+values and half the logarithm of each's precision (Lakshminarayanan et al. 2017). Prints the mean errors beside those of
+whoever always says the median, and how often the truth lies within two deviations.
+
+Then it writes measured.f32 for the folders that restore.py learns from and is tested on: values and deviations of every
+file, each by a network that has seen no other file of the same photograph, since of those it has seen it knows too well.
 """
-import random
+import glob
+import os
 import sys
 
 import numpy as np
 import torch
+import torch.nn as nn
+import torch.nn.functional as F
 
-from learning_loop import Patches, train
-from damage import MEASURED, degraded, known_of, planes
-from learning import Residual
+from damage import MEASURED, TRUE
+from learning_loop import DATA
+from learning import written
 
-BATCH, SIDE, MARGIN = 12, 96, 8
-# Beside R, G, B: whether the file says how it was compressed, how much, and whether its colour was halved.
-KNOWN = 3
-# As far off as nobody needs to be surer of.
-SURE = 0.03
-
-
-def measurer() -> Residual:
-    """Its twelve planes a place are six values and the logarithms of what they count."""
-    return Residual(3 + KNOWN, channels=32, blocks=4, unshuffle=2, shuffle=2)
-
-
-def measured(model: Residual, pictures: torch.Tensor, known: torch.Tensor) -> tuple:
-    """Values of whole pictures, and their precisions."""
-    flat = known[:, :, None, None].expand(-1, -1, *pictures.shape[2:])
-    maps = model.down(model(torch.cat([pictures, flat], 1)))
-    values, weights = maps[:, 0::2], torch.exp(maps[:, 1::2].clamp(-8, 7))
-    together = weights.mean((2, 3))
-    return (values * weights).mean((2, 3)) / together, together
+BATCH = 256
+# Photographs in so many parts, each measured by what has learnt from the others.
+PARTS = 4
+# How many of the traces are what the file says of its own compression, which not every file does.
+OWN = 3
+# As far off as nobody needs to be surer of, and the most that half a logarithm of a precision is believed.
+SURE, LIMIT = 0.03, 3.8
 
 
-def one(patches: Patches, rng: np.random.Generator) -> tuple:
-    size = SIDE + MARGIN
-    large = patches.one(lambda least: int(size * random.uniform(1.6, min(4, (least - 1) / size))))
-    small, true = degraded(large, size, rng)
-    x, y = random.randint(0, MARGIN), random.randint(0, MARGIN)  # the JPEG grid may begin anywhere
-    small = planes(small.crop((x, y, x + SIDE, y + SIDE)))
-    if random.random() < 0.3:
-        small = small[torch.randperm(3)]
-    return small, known_of(true, random.random() < 0.6), torch.tensor([true[name] for name in MEASURED])
+class Measures(nn.Sequential):
+    def __init__(self, traces: int) -> None:
+        super().__init__(nn.Linear(traces, 128), nn.LeakyReLU(0.1), nn.Linear(128, 64), nn.LeakyReLU(0.1),
+                         nn.Linear(64, 2 * len(MEASURED)))
 
 
-def batch(patches: Patches, rng: np.random.Generator, count: int = BATCH) -> list:
-    return [torch.stack(part) for part in zip(*[one(patches, rng) for _ in range(count)])]
+def folders(pattern: str) -> list:
+    return sorted(os.path.dirname(f) for f in glob.glob(os.path.join(DATA, 'customers', pattern, 'traces.f32')))
 
 
-def likelihood(found: torch.Tensor, weights: torch.Tensor, true: torch.Tensor) -> torch.Tensor:
-    spread = 1 / weights + SURE ** 2
-    return (0.5 * (found - true) ** 2 / spread + 0.5 * torch.log(spread)).mean()
+def read(folder: str, name: str, width: int, kind=np.float32) -> np.ndarray:
+    return np.fromfile(os.path.join(folder, name), kind).reshape(-1, width)
+
+
+def traces_of(folder: str) -> np.ndarray:
+    count = os.path.getsize(os.path.join(folder, 'photograph.u8'))
+    return np.fromfile(os.path.join(folder, 'traces.f32'), np.float32).reshape(count, -1)
+
+
+class Files:
+    """Traces of all files of some folders, what is true of each, and which photograph it is of."""
+
+    def __init__(self, some: list) -> None:
+        order = [list(TRUE).index(name) for name in MEASURED]
+        self.traces = torch.from_numpy(np.concatenate([traces_of(f) for f in some]))
+        self.true = torch.from_numpy(np.concatenate([read(f, 'told.f32', len(TRUE))[:, order] for f in some]))
+        self.photographs = np.concatenate([read(f, 'photograph.u8', 1, np.uint8)[:, 0] for f in some])
+
+
+def told(outputs: torch.Tensor) -> tuple:
+    """Values and deviations."""
+    return outputs[:, 0::2], (torch.exp(-2 * outputs[:, 1::2].clamp(-LIMIT, LIMIT)) + SURE ** 2).sqrt()
+
+
+def likelihood(outputs: torch.Tensor, true: torch.Tensor) -> torch.Tensor:
+    values, off = told(outputs)
+    return (0.5 * ((values - true) / off) ** 2 + torch.log(off)).mean()
+
+
+def figures(outputs: torch.Tensor, true: torch.Tensor) -> str:
+    values, off = told(outputs)
+    wrong = (values.clamp(min=0) - true).abs()
+    blind = (true - true.median(0).values).abs().mean(0)
+    within = (wrong < 2 * off).float().mean(0)
+    return '  '.join(f'{name} {wrong[:, i].mean():.3f}/{blind[i]:.3f} ({within[i]:.2f})' for i, name in enumerate(MEASURED))
+
+
+def fitted(files: Files, index: np.ndarray, steps: int) -> Measures:
+    """A network that has learnt from some of the files."""
+    torch.manual_seed(1)
+    traces, true = files.traces[index], files.true[index]
+    mean, deviation = traces.mean(0), traces.std(0) + 1e-3
+    model = Measures(traces.shape[1])
+    optimiser = torch.optim.AdamW(model.parameters(), 1e-3, weight_decay=0.05)
+    for step in range(steps):
+        for group in optimiser.param_groups:
+            group['lr'] = 1e-3 * min(1, 0.02 + 1.5 * (1 - step / steps))
+        some = torch.randint(0, len(traces), (BATCH,))
+        given = (traces[some] - mean) / deviation
+        given = F.dropout(given + 0.1 * torch.randn_like(given), 0.15)
+        given[torch.rand(BATCH) < 0.4, -OWN:] = ((0 - mean) / deviation)[-OWN:]
+        loss = likelihood(model(given), true[some])
+        optimiser.zero_grad()
+        loss.backward()
+        optimiser.step()
+    with torch.no_grad():
+        # Traces come as they are: what makes them even is part of the first layer.
+        first = model[0]
+        first.bias -= first.weight @ (mean / deviation)
+        first.weight /= deviation
+    return model.eval()
+
+
+def measured(model: Measures, traces: torch.Tensor) -> np.ndarray:
+    with torch.no_grad():
+        values, off = told(model(traces))
+    return torch.stack([values.clamp(min=0), off], 1).numpy()
+
+
+def main(steps: int) -> None:
+    torch.set_num_threads(1)
+    torch.set_flush_denormal(True)
+    files, test = Files(folders('train-*')), Files(folders('held-out-*-*'))
+    model = fitted(files, np.arange(len(files.traces)), steps)
+    with torch.no_grad():
+        print('learnt from:', likelihood(model(files.traces), files.true).item())
+        for name, known in (('by their own tables', True), ('unknown', False)):
+            some = test.traces.clone()
+            some[:, -OWN:] *= known
+            found = model(some)
+            print(f'{name}: {likelihood(found, test.true).item():.3f} {figures(found, test.true)}', flush=True)
+    written(model, torch.zeros(1, files.traces.shape[1]), 'measure.onnx', ['traces'], ['measured'], {})
+    for folder in folders('held-out-[!0-9]*'):
+        if 'photograph.u8' in os.listdir(folder) and folder not in folders('held-out-*-*'):
+            measured(model, torch.from_numpy(traces_of(folder))).tofile(os.path.join(folder, 'measured.f32'))
+    learnt_from = folders('[0-9]*')
+    kept = {folder: np.zeros((len(traces_of(folder)), 2, len(MEASURED)), np.float32) for folder in learnt_from}
+    for part in range(PARTS):
+        model = fitted(files, np.flatnonzero(files.photographs % PARTS != part), steps)
+        for folder in learnt_from:
+            own = read(folder, 'photograph.u8', 1, np.uint8)[:, 0] % PARTS == part
+            kept[folder][own] = measured(model, torch.from_numpy(traces_of(folder)[own]))
+    for folder, values in kept.items():
+        values.tofile(os.path.join(folder, 'measured.f32'))
+        true = read(folder, 'told.f32', len(TRUE))[:, [list(TRUE).index(name) for name in MEASURED]]
+        off = np.abs(values[:, 0] - true).mean(0)
+        print(folder, ' '.join(f'{name} {value:.3f}' for name, value in zip(MEASURED, off)), flush=True)
 
 
 if __name__ == '__main__':
-    random.seed(7)
-    held = Patches('held-out')
-    held.areas = [1] * len(held.pictures)
-    TEST = [batch(held, np.random.default_rng(7 + i), 24) for i in range(10)]
-    patches = Patches('train')
-    model = measurer()
-
-    def figures() -> str:
-        found, true, sure = [], [], []
-        for small, known, truth in TEST:
-            values, weights = measured(model, small, known)
-            found.append(values)
-            true.append(truth)
-            sure.append((1 / weights + SURE ** 2).sqrt())
-        found, true, sure = torch.cat(found), torch.cat(true), torch.cat(sure)
-        off = (found - true).abs()
-        blind = (true - true.mean(0)).abs().mean(0)
-        within = (off < 2 * sure).float().mean(0)
-        return '  '.join(f'{name} {off[:, i].mean():.3f}/{blind[i]:.3f} ({within[i]:.2f})' for i, name in enumerate(MEASURED))
-
-    def loss(rng: np.random.Generator) -> torch.Tensor:
-        small, known, true = batch(patches, rng)
-        return likelihood(*measured(model, small, known), true)
-
-    train('measure', model, float(sys.argv[1]), float(sys.argv[2]) if len(sys.argv) > 2 else 1e-3, loss, figures)
+    main(int(sys.argv[1]) if len(sys.argv) > 1 else 8000)

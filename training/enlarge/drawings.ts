@@ -199,11 +199,12 @@ const shapes: Record<string, (next: Next, side: number, families: Families) => s
   },
 };
 
-/** R, G, B bytes of a square drawing. */
+/** R, G, B bytes of a square drawing. @param larger so many times as many pixels along each side */
 export async function drawing(
   next: Next,
   side: number,
   families: Families = FAMILIES.train,
+  larger = 1,
 ): Promise<Buffer> {
   const ground = paint(next, side, 'ground');
   const kinds = Object.keys(shapes);
@@ -212,5 +213,9 @@ export async function drawing(
     next() < 0.35 ? 'lettering' : pick(next, kinds),
   );
   const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="${side}" height="${side}">${ground.defs}<rect width="${side}" height="${side}" fill="${ground.fill}"/>${layers.map((kind) => shapes[kind]!(next, side, families)).join('')}</svg>`;
-  return sharp(Buffer.from(svg)).removeAlpha().toColourspace('srgb').raw().toBuffer();
+  return sharp(Buffer.from(svg), { density: 72 * larger })
+    .removeAlpha()
+    .toColourspace('srgb')
+    .raw()
+    .toBuffer();
 }

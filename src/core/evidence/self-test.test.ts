@@ -19,7 +19,7 @@ const recipe = beforeEnlarging(resolved.recipe);
 const settings = { light: 'gamma', limit: 0, step: 10 } as const;
 const way = (method: TestedWay['method'], plain = method as never): TestedWay => ({
   method,
-  carried: { model: null, plain },
+  carried: { model: null, finest: false, plain },
   settings,
 });
 const ways = [way('nearest'), way('bicubic'), way('lanczos3')];
@@ -77,12 +77,15 @@ describe('the test on the very picture', () => {
         return new Float32Array(48 * (width - 2 * margin) * (height - 2 * margin));
       },
     };
-    const learned: TestedWay = {
+    const learned = (finest: boolean): TestedWay => ({
       ...way('learned-photo'),
-      carried: { model: 'f'.repeat(64), plain: 'lanczos3' },
-    };
-    const { rows } = await tested(testPicture(size), [learned, way('bicubic')], 4, network);
+      carried: { model: 'f'.repeat(64), finest, plain: 'lanczos3' },
+    });
+    const both = [learned(false), way('bicubic')];
+    const { rows } = await tested(testPicture(size), both, 4, network);
     expect(asked).toBe(1);
+    await tested(testPicture(size), [learned(true)], 4, network);
+    expect(asked).toBe(1 + 8);
     // A network that adds nothing is bicubic, brought into agreement with what it came from.
     expect(rows[0]!.psnr).toBeGreaterThan(rows[1]!.psnr - 0.5);
   });

@@ -30,7 +30,7 @@ export type TestRow = z.infer<typeof TestRow>;
 /** A way that is tested: a method, as it is carried out. */
 export interface TestedWay {
   method: Exclude<Method, 'auto'>;
-  carried: Pick<Carried, 'model' | 'plain'>;
+  carried: Pick<Carried, 'model' | 'finest' | 'plain'>;
   settings: Pick<ResampleNumbers, 'light' | 'limit' | 'step'>;
 }
 
@@ -163,15 +163,18 @@ const resampling = (
 });
 
 function stepsFor(way: TestedWay, small: Raster, size: Size): RecipeStep[] {
-  const { model, plain } = way.carried;
+  const { model, finest, plain } = way.carried;
   const step = resampling(plain, whole(small), size, way.settings);
   if (!model) return [step];
-  const numbers = { model, luma: 0, colour: 0 };
+  const numbers = { model, ...(finest && { finest }), luma: 0, colour: 0 };
   return [
     { kind: 'upscale', strength: 100, numbers },
     { ...step, numbers: onLarger(step.numbers, UPSCALING) },
   ];
 }
+
+/** Parts that were rendered. */
+let rendered = 0;
 
 /** A picture in memory through some steps. */
 async function through(
@@ -185,7 +188,9 @@ async function through(
     size,
     read: async (region: Region) => cut({ region: whole(size), raster }, region),
   };
-  const original = { ...recipe.original, ...size, drawn: null };
+  // Not the file's own pixels, nor those of another part.
+  const digest = `${recipe.original.digest} in part ${++rendered}`;
+  const original = { ...recipe.original, ...size, digest, drawn: null };
   const rendering = render(source, { ...recipe, original, steps }, network ? { network } : {});
   return rendering.read(whole(rendering.size));
 }
@@ -210,7 +215,7 @@ async function detailedParts(picture: Rendering): Promise<Region[]> {
 }
 
 /** Mean slope of a plane. */
-function detailOf(luma: Float32Array, { width, height }: Size): number {
+export function detailOf(luma: Float32Array, { width, height }: Size): number {
   let sum = 0;
   for (let i = 0; i + width < luma.length; i++) {
     sum += Math.abs(luma[i + 1]! - luma[i]!) + Math.abs(luma[i + width]! - luma[i]!);

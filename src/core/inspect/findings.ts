@@ -1,12 +1,21 @@
 import { z } from 'zod';
 import { VISIBLE } from './blocking';
 import { Ground, MOST_GROUNDS } from './grounds';
+import { History } from './history';
 import { JpegFacts } from './jpeg';
 import { Kind } from './kind';
 import { FULL_TONES, TonePoints } from './tones';
 
 /** Form of the findings; pictures that were looked at in an older one are looked at again. */
-export const FINDINGS_VERSION = 6;
+export const FINDINGS_VERSION = 8;
+
+/** How near a drawing comes to itself when it is traced and drawn small again, in levels. */
+export const TracedBack = z.object({
+  off: z.number().min(0),
+  /** of the 3 x 3 pixels that it is farthest off */
+  worst: z.number().min(0),
+});
+export type TracedBack = z.infer<typeof TracedBack>;
 
 /** A picture placed on a page of shapes. */
 export const PlacedPicture = z.object({
@@ -63,6 +72,10 @@ export const Findings = z.object({
   formerQuality: z.int().nullable().default(null),
   /** standard deviations in levels */
   noise: z.object({ luma: z.number(), colour: z.number() }).default({ luma: 0, colour: 0 }),
+  /** what happened to a photograph before it came; null of other pictures, and where the network is missing */
+  history: History.nullable().default(null),
+  /** how true a drawing is when it is traced; null of other pictures */
+  tracedBack: TracedBack.nullable().default(null),
   /** share of the pixels that carry detail; null where nothing can be judged by */
   detail: share.nullable().default(null),
   /** how its sharp edges are blurred; null where it has none to judge by */

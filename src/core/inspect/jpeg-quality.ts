@@ -27,6 +27,15 @@ export function estimateQuality(
   luma: readonly number[],
   chroma: readonly number[] | null,
 ): number | null {
+  const { quality, error } = nearestQuality(luma, chroma);
+  return error <= COMMON ? quality : null;
+}
+
+/** The quality whose tables come nearest, whatever they are, and how many octaves they are off on the mean. */
+export function nearestQuality(
+  luma: readonly number[],
+  chroma: readonly number[] | null,
+): { quality: number; error: number } {
   let best = Infinity;
   let found = 0;
   for (let quality = 1; quality <= 100; quality++) {
@@ -38,7 +47,7 @@ export function estimateQuality(
       found = quality;
     }
   }
-  return best / (chroma ? 2 : 1) <= COMMON ? found : null;
+  return { quality: found, error: best / (chroma ? 2 : 1) };
 }
 
 const distance = (a: readonly number[], b: readonly number[]): number =>

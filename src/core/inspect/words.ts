@@ -1,6 +1,8 @@
 import { formatNumber } from '../measure/format';
 import { VISIBLE } from './blocking';
 import type { Findings } from './findings';
+import { happenedTo } from './happened';
+import type { History, Measured } from './history';
 
 /** One finding: its figure, and what it means in one plain sentence. */
 export interface Finding {
@@ -17,10 +19,12 @@ const percent = (share: number): string => `${formatNumber(share * 100, share < 
 
 /** All findings in pixels, in the order in which they matter. */
 export function findingsInWords(findings: Findings): Finding[] {
-  const { blocking, noise, detail, blur, banding, clipped, ringing, fringes, jpeg } = findings;
+  const { blocking, detail, blur, banding, clipped, ringing, fringes, jpeg, history } = findings;
+  const happened = history && happenedTo(history, jpeg).map(({ of }) => of);
+  const plainly = (of: keyof History) => happened?.includes(of) ?? false;
   return [
     detailFinding(detail),
-    blurFinding(blur),
+    history && !blur?.motion ? softFinding(history.blur, plainly('blur')) : blurFinding(blur),
     {
       name: 'Blocks',
       figure: `${blocking.strength} of 100`,
@@ -28,15 +32,7 @@ export function findingsInWords(findings: Findings): Finding[] {
       matters: blocking.ratio >= VISIBLE,
       sentence: blockSentence(findings),
     },
-    {
-      name: 'Noise',
-      figure: `${formatNumber(noise.luma, 1)} · ${formatNumber(noise.colour, 1)} levels`,
-      matters: noise.luma >= 2 || noise.colour >= 2.5,
-      sentence:
-        noise.luma < 0.8 && noise.colour < 0.8
-          ? 'Grain in brightness and in colour: clean.'
-          : `Grain in brightness and in colour: ${noise.luma < 2 ? 'faint' : noise.luma < 5 ? 'seen when enlarged' : 'strong'}.`,
-    },
+    history ? grainFinding(history, plainly('noise')) : noiseFinding(findings.noise),
     {
       name: 'Ringing',
       figure: `${formatNumber(ringing, 1)} levels`,
@@ -46,7 +42,10 @@ export function findingsInWords(findings: Findings): Finding[] {
           ? 'Hardly any ripple beside hard edges.'
           : `Ripple beside hard edges, from ${jpeg ? 'compression' : 'compression or sharpening'}; enlarging would spread them.`,
     },
-    rimsFinding(findings.rims),
+    ...(history
+      ? [sharpenedFinding(history.sharpening, plainly('sharpening'))]
+      : [rimsFinding(findings.rims)]),
+    ...(plainly('resized') ? [resizedFinding(history!.resized)] : []),
     {
       name: 'Fringes',
       figure: `${formatNumber(fringes, 1)} levels`,
@@ -117,6 +116,55 @@ function blurFinding(blur: Findings['blur']): Finding {
       : 'Its sharpest parts are sharp.',
   };
 }
+
+function noiseFinding({ luma, colour }: Findings['noise']): Finding {
+  return {
+    name: 'Noise',
+    figure: `${formatNumber(luma, 1)} · ${formatNumber(colour, 1)} levels`,
+    matters: luma >= 2 || colour >= 2.5,
+    sentence:
+      luma < 0.8 && colour < 0.8
+        ? 'Grain in brightness and in colour: clean.'
+        : `Grain in brightness and in colour: ${luma < 2 ? 'faint' : luma < 5 ? 'seen when enlarged' : 'strong'}.`,
+  };
+}
+
+/** A measured figure and how far off it may be. */
+const within = ({ value, off }: Measured, unit: string, digits = 1): string =>
+  `${formatNumber(value, digits)} ± ${formatNumber(off, digits)} ${unit}`;
+
+function softFinding(blur: Measured, matters: boolean): Finding {
+  return {
+    ...{ name: 'Blur', figure: within(blur, 'px'), matters },
+    sentence: matters
+      ? 'It lost its finest detail by so much of blur; Restore in Clean takes that back.'
+      : 'No blur that is sure.',
+  };
+}
+
+function grainFinding({ noise, grain }: History, matters: boolean): Finding {
+  const specks = 1 + grain.value;
+  return {
+    ...{ name: 'Noise', figure: within(noise, 'levels'), matters },
+    sentence: matters
+      ? `It had so much before it was compressed, in specks of ${formatNumber(specks, 1)} px; enlarging would show it.`
+      : 'No noise that is sure.',
+  };
+}
+
+function sharpenedFinding(sharpening: Measured, matters: boolean): Finding {
+  return {
+    ...{ name: 'Sharpened', figure: within(sharpening, '%', 0), matters },
+    sentence: matters
+      ? 'It was sharpened before, about so much; Restore in Clean takes that back.'
+      : 'No earlier sharpening that is sure.',
+  };
+}
+
+const resizedFinding = (resized: Measured): Finding => ({
+  ...{ name: 'Resized', figure: percent(Math.min(1, resized.value)), matters: true },
+  sentence: 'So sure it is that it was resized after it had been compressed once.',
+});
 
 function rimsFinding(rims: number | null): Finding {
   const name = 'Rims';

@@ -22,6 +22,8 @@ export interface Damage {
   noise: number;
   /** where a block begins, at or left of the picture; null where there are none */
   blocks: { x: number; y: number } | null;
+  /** what else it is told, a plane each, of networks that read more than these */
+  more?: readonly number[];
 }
 
 /** Where the given picture and the classical estimate are needed for `region`. */
@@ -63,12 +65,13 @@ function planesFor(
   given: Window,
   estimate: Window,
   size: Size,
-  { severity, halved, noise, blocks }: Damage,
+  { severity, halved, noise, blocks, more = [] }: Damage,
 ): Float32Array {
   const count = width * height;
-  const planes = new Float32Array(PLANES * count);
+  const planes = new Float32Array((PLANES + more.length) * count);
   const told = [severity.luma, severity.colour, halved ? 1 : 0, noise / 50];
   told.forEach((value, i) => planes.fill(value, (6 + i) * count, (7 + i) * count));
+  more.forEach((value, i) => planes.fill(value, (PLANES + i) * count, (PLANES + i + 1) * count));
   // What lies farther than the rim beyond a border is seen by nobody, but must be there.
   const left = Math.max(0, part.x - RIM);
   const top = Math.max(0, part.y - RIM);

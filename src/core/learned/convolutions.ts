@@ -141,10 +141,12 @@ export function residualNetwork(
     const height = high / unshuffle;
     const layout = layOut(width, height);
     const picture = layout.plane * (channels / 2);
-    const weightsAt = 3 * picture;
+    const widest = Math.max(channels / 2, head.pairs);
+    // The last of the three pictures holds what the network is given, too.
+    const weightsAt = 2 * picture + layout.plane * widest;
     const most = Math.max(...layers.map(({ packed }) => packed.byteLength));
     const squaresAt = weightsAt + Math.ceil(most / 16) * 16;
-    const workAt = squaresAt + 32 * Math.max(channels / 2, head.pairs) * layout.across;
+    const workAt = squaresAt + 32 * widest * layout.across;
     const shuffledAt = workAt + 2560;
     const shuffledRow = layout.across * shuffle * 4;
     const end = shuffledAt + shuffledRow * shuffle * 3 * 2;

@@ -11,6 +11,16 @@ export const MODELS = {
     digest: 'f4d1d607aa6ab65d38ceb28195ae96c770244e132a2c8826504cc6856fd4f3a3',
     form: cleans,
   },
+  restore: {
+    file: 'restore.onnx',
+    digest: 'fbbbe0574598cd65f4e90015578238af2d8ca76c075fce94d151ab9d8dc79208',
+    form: cleans,
+  },
+  measure: {
+    file: 'measure.onnx',
+    digest: '23bc13e4837f62371e0ad3137385a72c30071387d6415b99f714a52785a4e203',
+    form: null,
+  },
   noise: {
     file: 'clean-noise.onnx',
     digest: '8a2f8b58e3e576c312ba6b6068abf28f4f6636066a83817002271b5d5361b801',
@@ -30,21 +40,13 @@ export const MODELS = {
 
 export type ModelName = keyof typeof MODELS;
 
-const digest = z.string().nullable();
+const names = Object.keys(MODELS) as ModelName[];
+const digestsBy = (of: (name: ModelName) => string | null): Models =>
+  Object.fromEntries(names.map((name) => [name, of(name)])) as Models;
 
 /** Which models can be used: their digests, or null. */
-export const UsableModels = z.object({
-  compression: digest,
-  noise: digest,
-  photo: digest,
-  art: digest,
-});
+export const UsableModels = z.record(z.enum(names), z.string().nullable());
 export type Models = z.infer<typeof UsableModels>;
 
-export const NO_MODELS: Models = { compression: null, noise: null, photo: null, art: null };
-export const ALL_MODELS: Models = {
-  compression: MODELS.compression.digest,
-  noise: MODELS.noise.digest,
-  photo: MODELS.photo.digest,
-  art: MODELS.art.digest,
-};
+export const NO_MODELS: Models = digestsBy(() => null);
+export const ALL_MODELS: Models = digestsBy((name) => MODELS[name].digest);

@@ -13,7 +13,8 @@ export function networksFrom(
   const loaded = new Map<string, Promise<Network>>();
   const load = async (digest: string): Promise<Network> => {
     const model = Object.values(MODELS).find((one) => one.digest === digest);
-    if (!model) throw new ModelProblem('This treatment was made with a model that is not here.');
+    if (!model?.form)
+      throw new ModelProblem('This treatment was made with a model that is not here.');
     return residualNetwork(readConvolutions(await fetchModel(digest)), model.form);
   };
   return (digest) => {

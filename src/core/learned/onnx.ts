@@ -1,20 +1,38 @@
 import { ModelProblem } from './network';
 
-/** One convolution of a network, as it lies in its file. */
+/** One layer of a network, as it lies in its file: a convolution of 3 x 3, or one that connects all with all. */
 export interface Convolution {
   outputs: number;
   inputs: number;
-  /** [output][input][y][x] of 3 x 3 */
+  /** [output][input][y][x], or [output][input] */
   weights: Float32Array;
   biases: Float32Array;
 }
 
+/** One fully connected layer of a network. */
+export type Dense = Convolution;
+
 /**
- * The convolutions of an ONNX file, in the order of its graph. Of the format (Protocol Buffers) only
- * as much is read as that takes.
+ * The convolutions of an ONNX file, in the order of its graph.
  * @throws ModelProblem where the bytes are no such file, or a convolution isn't 3 x 3
  */
-export function readConvolutions(bytes: Uint8Array): Convolution[] {
+export const readConvolutions = (bytes: Uint8Array): Convolution[] =>
+  readLayers(bytes, 'Conv', (height, width) => {
+    if (height !== 3 || width !== 3) throw new ModelProblem('A convolution is not 3 x 3.');
+  });
+
+/**
+ * The fully connected layers of an ONNX file, in the order of its graph; their weights are [output][input].
+ * @throws ModelProblem where the bytes are no such file
+ */
+export const readDense = (bytes: Uint8Array): Dense[] => readLayers(bytes, 'Gemm');
+
+/** Layers of a kind. Of the format (Protocol Buffers) only as much is read as that takes. */
+function readLayers(
+  bytes: Uint8Array,
+  kind: 'Conv' | 'Gemm',
+  check?: (height: number, width: number) => void,
+): Convolution[] {
   try {
     const graph = fieldOf(message(bytes), GRAPH)[0]!;
     const tensors = new Map(
@@ -25,15 +43,14 @@ export function readConvolutions(bytes: Uint8Array): Convolution[] {
     );
     return fieldOf(message(graph), NODE).flatMap((node) => {
       const fields = message(node);
-      if (text(fieldOf(fields, OPERATION)[0]!) !== 'Conv') return [];
+      if (text(fieldOf(fields, OPERATION)[0]!) !== kind) return [];
       const [, weights, biases] = fieldOf(fields, INPUT).map(text);
-      const dimensions = dimensionsOf(tensors.get(weights!)!);
-      const [outputs, inputs, height, width] = dimensions as [number, number, number, number];
-      if (height !== 3 || width !== 3) throw new ModelProblem('A convolution is not 3 x 3.');
+      const [outputs, inputs, height = 1, width = 1] = dimensionsOf(tensors.get(weights!)!);
+      check?.(height, width);
       return [
         {
-          outputs,
-          inputs,
+          outputs: outputs!,
+          inputs: inputs!,
           weights: floatsOf(tensors.get(weights!)!),
           biases: floatsOf(tensors.get(biases!)!),
         },

@@ -21,6 +21,29 @@ export function sinPi(x: number): number {
 /** The length of a vector; Math.hypot may be rounded differently. */
 export const lengthOf = (x: number, y: number, z = 0): number => Math.sqrt(x * x + y * y + z * z);
 
+/**
+ * The angle of a vector, in radians from -pi to pi; error below 1e-7 (Abramowitz & Stegun 1964, 4.4.49).
+ */
+export function angleOf(x: number, y: number): number {
+  const [along, across] = [Math.abs(x), Math.abs(y)];
+  if (along === 0 && across === 0) return 0;
+  const steep = across > along;
+  const t = steep ? along / across : across / along;
+  const square = t * t;
+  let sum = 0;
+  for (const term of ARCTANGENT) sum = sum * square + term;
+  const low = t * (1 + square * sum);
+  const quadrant = steep ? Math.PI / 2 - low : low;
+  const half = x < 0 ? Math.PI - quadrant : quadrant;
+  return y < 0 ? -half : half;
+}
+
+/** Of the series of the arc tangent, the highest power first. */
+const ARCTANGENT = [
+  0.0028662257, -0.0161657367, 0.0429096138, -0.07528964, 0.1065626393, -0.1420889944, 0.1999355085,
+  -0.3333314528,
+];
+
 /** 2^x to nine decimals: near enough to be the same everywhere, whatever an engine's last bit is. */
 export const powerOfTwo = (x: number): number => Number((2 ** x).toFixed(9));
 

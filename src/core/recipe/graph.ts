@@ -10,6 +10,8 @@ import { cut, narrowed } from '../raster/raster';
 import { insetSteps, phasesOf, stageOf, type RecipeStep } from '../steps';
 import { channelsOf } from '../steps/mount/mount';
 import type { Beside, Phase } from '../steps/step';
+import { trace } from '../tracing/trace';
+import { drawTraced, TRACING_COST, tracingOf } from '../tracing/traced';
 import type { ZoneMap } from '../zone/zone';
 import { canonicalJson } from './canonical';
 import { BLOCK, same, type GraphNode, type Input, type MakeNode } from './graph-node';
@@ -310,13 +312,15 @@ class Builder {
       width: width / state.upscaled,
       height: height / state.upscaled,
     };
-    const onUntreated = { ...step, numbers: { ...numbers, source } };
     const softly = {
       ...step,
       numbers: { ...numbers, source, method: 'bicubic' as const, light: 'gamma' as const },
     };
     const picture = this.picture(state);
-    const colours = this.stage(step, picture, 'enlarge');
+    const colours =
+      numbers.method === 'traced'
+        ? this.traced(step, picture, state.upscaled)
+        : this.stage(step, picture, 'enlarge');
     const cleaned = state.upscaled > 1 ? state.cleaned : picture;
     const luminance = this.heldEnlargement(cleaned, colours, {
       ...step,
@@ -334,10 +338,37 @@ class Builder {
     };
     return {
       ...{ colours, luminance, cleaned: colours },
-      untreated: this.stage(onUntreated, state.untreated, 'enlarge'),
+      untreated: this.stage(
+        numbers.method === 'traced' ? softly : { ...step, numbers: { ...numbers, source } },
+        state.untreated,
+        'enlarge',
+      ),
       upscaled: 1,
       strengths: (zone) => printZoneNode(this.node, print, zone),
     };
+  }
+
+  /** A picture that is drawn fresh; it is traced once, whichever regions are drawn. */
+  private traced(
+    { kind, numbers }: Extract<RecipeStep, { kind: 'resample' }>,
+    picture: GraphNode,
+    upscaled: number,
+  ): GraphNode {
+    const { size, form } = picture;
+    // Tracing looks at every pixel once, whatever is drawn of it.
+    const once = (size.width * size.height) / (numbers.width * numbers.height);
+    return this.node([kind, numbers], {
+      ...{ size: { width: numbers.width, height: numbers.height }, grid: 'target', form },
+      ...{ cost: stageOf({ kind }).cost(numbers) + TRACING_COST * once, block: BLOCK },
+      inputs: [{ node: picture, region: () => whole(size) }],
+      compute: async (region, read) => {
+        const tracing = await tracingOf(picture.hash, async () => {
+          const all = await read(0, whole(size));
+          return trace(cut(all, whole(size)), upscaled);
+        });
+        return drawTraced(tracing, numbers, region);
+      },
+    });
   }
 
   /** An enlargement's luminance, held to the range that the original has about it; null where it can't leave that. */
@@ -348,8 +379,8 @@ class Builder {
   ): GraphNode | null {
     const { limit, numbers } = step;
     const { source, width, height, method } = numbers;
-    const plain = method === 'nearest' || method === 'bilinear';
-    if (!limit || plain || width <= source.width || height <= source.height) return null;
+    const never = method === 'nearest' || method === 'bilinear' || method === 'traced';
+    if (!limit || never || width <= source.width || height <= source.height) return null;
     const { size, grid } = cleaned;
     const about = (region: Region) => grow(region, limit.reach, size);
     const range = this.node(['range', limit.reach], {

@@ -1,6 +1,8 @@
 import type { Blur, Findings } from '../inspect/findings';
 import type { Kind } from '../inspect/kind';
+import type { TracedBack } from '../inspect/findings';
 import type { Ground } from '../inspect/grounds';
+import type { History } from '../inspect/history';
 import type { JpegFacts } from '../inspect/jpeg';
 import type { Noise } from '../inspect/noise';
 import type { TonePoints } from '../inspect/tones';
@@ -18,7 +20,11 @@ export interface Original {
   /** where a block of earlier compression begins, 0–7, and its quality, in a file that no longer says so */
   blocks: { x: number; y: number; quality: number | null } | null;
   noise: Noise;
+  /** what happened to it before it came, where that is known */
+  history: History | null;
   tones: TonePoints;
+  /** how true a drawing is when it is traced */
+  tracedBack: TracedBack | null;
   /** flat colours that a drawing lies on */
   grounds: readonly Ground[];
   /** pixels that its sharp edges take to rise */
@@ -47,7 +53,9 @@ export const originalOf = (digest: string, findings: Findings): Original => ({
         quality: findings.formerQuality,
       },
   noise: findings.noise,
+  history: findings.history,
   tones: findings.tones,
+  tracedBack: findings.tracedBack,
   grounds: findings.grounds,
   edgeWidth: findings.blur === null ? USUAL_EDGE : Math.max(LEAST_EDGE, findings.blur.width),
   blur: findings.blur,

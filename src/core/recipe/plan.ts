@@ -89,6 +89,8 @@ export const choosingFor = (
   factor: factorOf(plan),
   harsh: isHarsh(original.jpeg),
   noise: original.noise.luma,
+  pixels: original.size.width * original.size.height,
+  tracedBack: original.tracedBack,
   models,
 });
 

@@ -53,6 +53,7 @@ export function propose(findings: Findings, order: Order): Proposal {
   const by: Finishing = {
     ...{ ppiBefore: plan ? leastPpi(plan) : null, distance, material },
     learned: method.method?.startsWith('learned') ?? false,
+    traced: method.method === 'traced',
   };
   const finishing = proposeFinishing(findings, by);
   const trial: Trial = {

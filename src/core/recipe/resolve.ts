@@ -96,13 +96,13 @@ interface Print {
 /** The steps of a trial that lead from the original to its picture. */
 function stepsOf(print: Print, trial: Trial, inset = false): RecipeStep[] {
   const { original, work, plan, models } = print;
-  const { jpeg, blocks, noise, tones, grounds, blur } = original;
+  const { jpeg, blocks, noise, tones, grounds, blur, history } = original;
   const treatment = keepsPixels(original, trial) ? UNTOUCHED : trial.treatment;
   const framing = framingOf(original, work);
   const phases = phasesOf(treatment);
   const context = {
     ...{ original: gridSize(original.size, framing), jpeg, blocks, noise, tones, blur, models },
-    grounds,
+    ...{ grounds, history },
     ...{ framing, plan, distance: work.distance, material: work.material },
     trialSteps: (id: string) => {
       const other = work.trials.find((one) => one.id === id);
@@ -144,7 +144,8 @@ function enlarged(
   const enlargedBy = (other: EnlargeSettings['method']): RecipeStep[] => {
     const carried = carryOut(other, by);
     // What a kernel swings beyond in a photograph has a limit of its own, which costs next to nothing.
-    const limit = carried.model || kind !== 'photograph' ? held : undefined;
+    const swings = carried.plain !== 'traced' && (carried.model || kind !== 'photograph');
+    const limit = swings ? held : undefined;
     return carriedOut(carried, numbers(carried.plain), before, original.jpeg, limit);
   };
   const others = parts.flatMap((part): RecipeStep[] => {
@@ -158,7 +159,7 @@ function enlarged(
 
 /** An enlargement as it is carried out: by a network first, where there is one. */
 function carriedOut(
-  { model }: Carried,
+  { model, finest }: Carried,
   numbers: ResampleNumbers,
   before: readonly RecipeStep[],
   jpeg: Original['jpeg'],
@@ -172,9 +173,10 @@ function carriedOut(
   };
   if (!model) return [plainly];
   const cleaned = firstOfKind(before, 'compression');
-  const tables = cleaned?.numbers ?? jpeg;
+  const tables = cleaned?.numbers ?? firstOfKind(before, 'restore')?.numbers.tables ?? jpeg;
   const upscaled = {
     model,
+    ...(finest && { finest }),
     luma: tables ? severityOf(tables.luma) : 0,
     colour: tables?.chroma ? severityOf(tables.chroma) : 0,
   };

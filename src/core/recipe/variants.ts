@@ -1,3 +1,4 @@
+import type { Kind } from '../inspect/kind';
 import { methodNotes, type Method } from '../steps/enlarge/methods';
 import { stepOf, type Trial } from './work';
 
@@ -14,13 +15,11 @@ export interface Variant {
 /** How many are tried beside each other at most. */
 export const MOST_VARIANTS = 4;
 
-/** Methods that are tried first: what is likely to be right, and what it is measured by. */
-export const USUAL_METHODS: readonly Method[] = [
-  'learned-photo',
-  'learned-art',
-  'lanczos3',
-  'bicubic',
-];
+/** Methods that are tried first of a kind of picture: what is likely to be right, and what it is measured by. */
+export const usualMethods = (kind: Kind): readonly Method[] =>
+  kind === 'flat artwork' || kind === 'line art'
+    ? ['traced', 'learned-art', 'lanczos3', 'bicubic']
+    : ['learned-photo', 'learned-art', 'lanczos3', 'bicubic'];
 
 const PERCENT = [0, 50, 100] as const;
 
@@ -45,10 +44,14 @@ export function variantsOf(trial: Trial, varied: Varied, methods: readonly Metho
         }),
       );
     case 'cleaning': {
-      if (!stepOf(trial.treatment, 'compression')) return [];
+      const kind = (['restore', 'compression'] as const).find((one) =>
+        stepOf(trial.treatment, one),
+      );
+      if (!kind) return [];
+      const done = kind === 'restore' ? 'Restored' : 'Compression cleaned';
       return [0, 40, 70, 100].map((strength) =>
-        changed(`Compression cleaned by ${strength} %`, (copy) => {
-          Object.assign(stepOf(copy.treatment, 'compression')!, { on: strength > 0, strength });
+        changed(`${done} by ${strength} %`, (copy) => {
+          Object.assign(stepOf(copy.treatment, kind)!, { on: strength > 0, strength });
         }),
       );
     }

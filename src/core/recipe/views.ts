@@ -153,7 +153,7 @@ function gridOf(recipe: Recipe): Size {
 
 /** The same with classical estimates in place of learned ones, whose enlargement is not held to any limit. */
 export const classically = (recipe: Recipe): Recipe =>
-  withInsets((one) => ({ ...one, steps: one.steps.map(withoutModel).map(unheld) }))(
+  withInsets((one) => ({ ...one, steps: one.steps.map(withoutModel).map(unheld).map(untraced) }))(
     withoutUpscaling(recipe),
   );
 
@@ -162,6 +162,15 @@ function unheld(step: RecipeStep): RecipeStep {
   const { limit: _, ...rest } = step;
   return rest;
 }
+
+/** Whether a recipe's picture is drawn fresh from its areas and edges. */
+export const isTraced = (recipe: Recipe): boolean => resamplingOf(recipe)?.method === 'traced';
+
+/** Tracing is too slow for what is soon replaced. */
+const untraced = (step: RecipeStep): RecipeStep =>
+  isOfKind(step, 'resample') && step.numbers.method === 'traced'
+    ? { ...step, numbers: { ...step.numbers, method: 'bicubic' } }
+    : step;
 
 /** A step as it is computed without its network. */
 export const withoutModel = (step: RecipeStep): RecipeStep =>

@@ -296,6 +296,7 @@ describe('works and recipes of version 2', () => {
         ...{ jpeg: null, blocks: null, original: size, framing: UNFRAMED, phase: 'original' },
         ...{
           noise: { luma: 0, colour: 0 },
+          history: null,
           models: NO_MODELS,
           distance: 2,
           material: null,

@@ -17,6 +17,7 @@ import { inset, type InsetNumbers } from './inset/inset';
 import { mount } from './mount/mount';
 import { noise } from './noise/noise';
 import { regrid } from './regrid/regrid';
+import { restore } from './restore/restore';
 import { retouch } from './retouch/retouch';
 import { smooth } from './smooth/smooth';
 import { spread } from './spread/spread';
@@ -30,6 +31,7 @@ import { upscale } from './upscale/upscale';
 
 /** Every step that may stand in a list of the ticket. A new one is added here and nowhere else. */
 const LISTED = [
+  restore,
   compression,
   noise,
   ground,

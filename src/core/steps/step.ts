@@ -1,6 +1,7 @@
 import type { z } from 'zod';
 import type { Blur, Findings } from '../inspect/findings';
 import type { Ground } from '../inspect/grounds';
+import type { History } from '../inspect/history';
 import type { JpegFacts } from '../inspect/jpeg';
 import type { Noise } from '../inspect/noise';
 import type { TonePoints } from '../inspect/tones';
@@ -35,6 +36,8 @@ export interface ResolveContext {
   /** where blocks of earlier compression begin and its quality, in a file that no longer says so */
   blocks: { x: number; y: number; quality: number | null } | null;
   noise: Noise;
+  /** what happened to it before it came, as a network tells it; null where that isn't known */
+  history: History | null;
   tones: TonePoints;
   /** flat colours that a drawing lies on */
   grounds: readonly Ground[];

@@ -15,13 +15,15 @@ const picture = testPicture(size);
 const before = testPicture(size, 5);
 const MODEL = 'a'.repeat(64);
 
-const tables = {
-  ...{ lumaShare: 1, colourShare: 1, model: null },
+const jpegTables = {
   luma: tableAtQuality(STANDARD_LUMA, 30),
   chroma: tableAtQuality(STANDARD_CHROMA, 30),
 };
+const tables = { ...jpegTables, lumaShare: 1, colourShare: 1, model: null };
+const told = { blur: 0.4, noise: 0.3, grain: 0, sharpening: 0.5, resized: 0.2 };
+const unsure = { blur: 0.1, noise: 0.1, grain: 0.2, sharpening: 0.3, resized: 0.4 };
 const enlargement = (
-  method: Plain,
+  method: Plain | 'traced',
   factor: number,
   turn: 0 | 90 | 180 | 270 = 0,
   straighten = 0,
@@ -75,6 +77,27 @@ export const cases: Record<string, RecipeStep> = {
     numbers: {
       ...{ ...tables, samplingX: 1, samplingY: 1, gridX: 0, gridY: 0 },
       ...{ lumaShare: 0.9, colourShare: 0.2 },
+    },
+  },
+  restore: {
+    kind: 'restore',
+    strength: 100,
+    numbers: {
+      ...{ told, unsure, model: MODEL },
+      tables: { ...jpegTables, samplingX: 2, samplingY: 2, gridX: -4, gridY: 0 },
+    },
+  },
+  'restore, never compressed': {
+    kind: 'restore',
+    strength: 100,
+    numbers: { told, unsure, tables: null, model: MODEL },
+  },
+  'restore without a model': {
+    kind: 'restore',
+    strength: 100,
+    numbers: {
+      ...{ told, unsure, model: null },
+      tables: { ...jpegTables, samplingX: 1, samplingY: 1, gridX: 0, gridY: -2 },
     },
   },
   noise: { kind: 'noise', strength: 100, numbers: { grey: 9, colour: 4, model: null } },
@@ -134,6 +157,9 @@ export const cases: Record<string, RecipeStep> = {
   'enlarge, turned left': enlargement('nearest', 1.6, 270),
   'enlarge, straightened': enlargement('lanczos3', 1.8, 0, 3.7),
   'enlarge, straightened and turned': enlargement('bilinear', 2.2, 270, -12),
+  'enlarge, traced': enlargement('traced', 3.3),
+  'enlarge, traced, turned and straightened': enlargement('traced', 2.4, 90, 4),
+  'reduce, traced': enlargement('traced', 0.6, 270),
   'nearest, straightened': enlargement('nearest', 2.2, 0, 20),
   'reduce, straightened': enlargement('bicubic', 0.4, 0, 31),
   'enlarge lanczos2': enlargement('lanczos2', 5.1),
@@ -148,6 +174,11 @@ export const cases: Record<string, RecipeStep> = {
     kind: 'upscale',
     strength: 100,
     numbers: { model: MODEL, luma: 0.3, colour: 0.6 },
+  },
+  'upscale, finest': {
+    kind: 'upscale',
+    strength: 100,
+    numbers: { model: MODEL, finest: true, luma: 0.3, colour: 0.6 },
   },
   'upscale without a model': {
     kind: 'upscale',

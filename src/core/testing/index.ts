@@ -74,7 +74,7 @@ export function testContext(size: Size, named: Partial<ResolveContext> = {}): Re
   return {
     ...{ original: size, jpeg: null, blocks: null, noise: { luma: 0, colour: 0 } },
     ...{ tones: FULL_TONES, grounds: [], models: ALL_MODELS, framing: UNFRAMED, phase: 'original' },
-    ...{ distance: 2, material: null, blur: null },
+    ...{ distance: 2, material: null, blur: null, history: null },
     plan: planned.plan,
     trialSteps: () => null,
     ...named,
@@ -101,6 +101,8 @@ export const testFindings = (size: Size, found: Partial<Findings> = {}): Finding
   grounds: [],
   blocking: { ratio: 1, strength: 0, offsetX: 0, offsetY: 0 },
   formerQuality: null,
+  history: null,
+  tracedBack: null,
   noise: { luma: 0, colour: 0 },
   detail: 1,
   blur: null,

@@ -1,5 +1,6 @@
 import { rm, stat } from 'node:fs/promises';
 import sharp, { type Metadata } from 'sharp';
+import { tracedBack } from '@/core/evidence/traced-back';
 import { FINDINGS_VERSION, type Findings } from '@/core/inspect/findings';
 import { inspectPixels } from '@/core/inspect/inspect';
 import { orientJpeg, readJpegHeader, type JpegFacts } from '@/core/inspect/jpeg';
@@ -9,6 +10,7 @@ import { profileSpace, screenTable } from './colour';
 import type { Decoded, DecodeTask } from './decoded';
 import { extraSamples, type ExtraSamples } from './extra-samples';
 import { READABLE, type InputFormat } from './format';
+import { historyOfPixels } from './history';
 import { refuseSamples, refuseTooLarge, refuseUnlessGiven, refuseWithoutRoom } from './needs';
 import { profileName } from './profile';
 import { openRaw } from './raw';
@@ -103,6 +105,8 @@ export async function decodePixels(
     const begin = (at: number) => ((at % 8) + 8) % 8;
     const grid = jpeg ? { x: begin(jpeg.gridX), y: begin(jpeg.gridY) } : undefined;
     const { findings, maps } = await inspectPixels(source, grid);
+    const history = await historyOfPixels(source, findings.kind, jpeg);
+    const back = await tracedBack(source, findings.kind);
     return {
       profile,
       maps,
@@ -124,6 +128,8 @@ export async function decodePixels(
         damaged,
         vector: null,
         ...findings,
+        history,
+        tracedBack: back,
         ...told,
         notes: [...(told.notes ?? []), ...notes],
       },

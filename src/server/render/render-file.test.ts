@@ -132,7 +132,7 @@ describe('a rendered file', () => {
       { id: 'right', name: 'Right', parts: half(0.6, 1), ...plain },
     ];
     const trial = made.trials[0]!;
-    const cleaned = trial.treatment.filter(({ kind }) => kind === 'compression');
+    const cleaned = [newStep('compression')];
     made.trials.push({
       ...structuredClone(trial),
       id: 'b',

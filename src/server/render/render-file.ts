@@ -179,6 +179,8 @@ async function flushed(path: string): Promise<void> {
 
 /** Shares of the work that is done, by what each of its parts costs. */
 function progressOf({ recipe, onProgress }: RenderJob, jobs: readonly NodeJob[]) {
+  // Shares of the whole add up to one but for the last bits.
+  const report = (share: number) => onProgress?.(Math.min(1, share));
   const { beginning, result, encoding } = costOf(recipe);
   const all = beginning + result + encoding;
   const before = beginning / all;
@@ -188,17 +190,17 @@ function progressOf({ recipe, onProgress }: RenderJob, jobs: readonly NodeJob[])
   const written = before + result / all;
   const half = encoding / all / 2;
   return {
-    encoded: (share: number) => onProgress?.(written + half * share),
-    verified: (share: number) => onProgress?.(written + half * (1 + share)),
-    drawn: (share: number) => onProgress?.(share * before),
+    encoded: (share: number) => report(written + half * share),
+    verified: (share: number) => report(written + half * (1 + share)),
+    drawn: (share: number) => report(share * before),
     /** kilopixels of one of the jobs are done */
     computed: (index: number, done: number) => {
       if (index === jobs.length - 1) {
         const share = Math.min(1, done / kilopixels(jobs[index]!));
-        onProgress?.(before + (result / all) * share);
+        report(before + (result / all) * share);
       } else {
         const earlier = scratch.slice(0, index).reduce((sum, one) => sum + one, 0);
-        onProgress?.(before * Math.min(1, (earlier + done) / total));
+        report(before * Math.min(1, (earlier + done) / total));
       }
     },
   };

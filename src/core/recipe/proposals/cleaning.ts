@@ -1,13 +1,28 @@
 import type { Findings } from '../../inspect/findings';
+import { happenedTo, sentenceOf } from '../../inspect/happened';
 import { formatNumber } from '../../measure/format';
 import { newStep } from '../order';
 import type { Proposed } from './proposed';
 
 /** What is cleaned before enlarging, where there is cause. */
 export const proposeCleaning = (findings: Findings): Proposed[] => [
-  proposeCompression(findings),
+  ...proposeFirst(findings),
   ...proposeMore(findings),
 ];
+
+/** What takes damage back: all of it at once where it is known what happened, or kind by kind. */
+function proposeFirst(findings: Findings): Proposed[] {
+  // The network hears how unsure each figure is, so that what is not plain is told as well.
+  const happened = findings.history && happenedTo(findings.history, findings.jpeg, true);
+  if (!happened || findings.grid || findings.blur?.motion) {
+    return [proposeCompression(findings), ...proposeNoise(findings), ...proposeDeblur(findings)];
+  }
+  // Of compression alone the file's own tables tell more. Where nothing else happened, what looks like grain or blur is
+  // the picture's own.
+  if (happened.every(({ of }) => of === 'quality')) return [proposeCompression(findings)];
+  const sentence = `${sentenceOf(happened)}: taken back at once, by a network that is told so.`;
+  return [{ step: newStep('restore'), sentence }];
+}
 
 /** A grid that shows by so much tells of earlier compression, where its quality could be told as well. */
 const SHOWN = 1.15;
@@ -59,16 +74,9 @@ const CAST = { spread: 0.08, black: 0.03, white: 0.98 } as const;
 
 /** What else is cleaned, where there is cause. */
 function proposeMore(findings: Findings): Proposed[] {
-  const { vector, grid, noise, kind, fringes, tones, banding } = findings;
+  const { vector, grid, kind, fringes, tones, banding } = findings;
   if (vector || grid) return [];
-  const more: Proposed[] = [];
-  if (noise.luma >= SEEN_NOISE || noise.colour >= 1.5 * SEEN_NOISE) {
-    more.push({
-      step: newStep('noise'),
-      sentence: `Grain of ${formatNumber(noise.luma, 1)} levels, ${formatNumber(noise.colour, 1)} in colour, would grow with the picture.`,
-    });
-  }
-  more.push(...proposeGround(findings), ...proposeDeblur(findings));
+  const more = proposeGround(findings);
   if (fringes >= 6 && kind === 'photograph') {
     more.push({
       step: newStep('fringes'),
@@ -80,6 +88,13 @@ function proposeMore(findings: Findings): Proposed[] {
   }
   if (kind === 'photograph') more.push(...proposeTones(tones));
   return more;
+}
+
+function proposeNoise({ vector, grid, noise }: Findings): Proposed[] {
+  if (vector || grid) return [];
+  if (noise.luma < SEEN_NOISE && noise.colour < 1.5 * SEEN_NOISE) return [];
+  const sentence = `Grain of ${formatNumber(noise.luma, 1)} levels, ${formatNumber(noise.colour, 1)} in colour, would grow with the picture.`;
+  return [{ step: newStep('noise'), sentence }];
 }
 
 function proposeGround({ grounds, jpeg, formerQuality }: Findings): Proposed[] {
@@ -107,8 +122,8 @@ function proposeTones({ black, white }: Findings['tones']): Proposed[] {
 /** Blur from so many pixels on is taken back before enlarging: what is found below is mostly none. */
 const SOFT = 0.3;
 
-function proposeDeblur({ blur, kind }: Findings): Proposed[] {
-  if (!blur || (kind !== 'photograph' && kind !== 'mixed')) return [];
+function proposeDeblur({ blur, kind, vector, grid }: Findings): Proposed[] {
+  if (vector || grid || !blur || (kind !== 'photograph' && kind !== 'mixed')) return [];
   const step = newStep('deblur');
   if (blur.motion) {
     const { length, angle } = blur.motion;

@@ -16,6 +16,8 @@ export interface Finishing {
   ppiBefore: number | null;
   /** whether a network enlarges: its edges are crisp already */
   learned: boolean;
+  /** whether its edges are drawn fresh */
+  traced: boolean;
   /** metres from which the print is looked at */
   distance: number;
   material: string | null;
@@ -55,7 +57,7 @@ export function proposeFinishing(findings: Findings, finishing: Finishing): Prop
 
 function proposeUnsharp(
   findings: Findings,
-  { learned }: Finishing,
+  { learned, traced }: Finishing,
   pixel: number,
   paperFollows: boolean,
 ): Proposed {
@@ -79,6 +81,7 @@ function proposeUnsharp(
     sentence,
   });
   if (vector) return said(false, 'Off: shapes are as sharp as the device.');
+  if (traced) return said(false, 'Off: edges that are drawn fresh are as sharp as the device.');
   if (kind === 'pixel squares') {
     return said(false, 'Off: the edges of squares are hard already.');
   }

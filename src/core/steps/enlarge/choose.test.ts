@@ -4,7 +4,7 @@ import { carryOut, chooseMethod, type Choosing } from './choose';
 import { Method, methodNotes } from './methods';
 
 const photograph: Choosing = {
-  ...{ kind: 'photograph', factor: 6, harsh: false, noise: 0 },
+  ...{ kind: 'photograph', factor: 6, harsh: false, noise: 0, pixels: 1e6, tracedBack: null },
   models: ALL_MODELS,
 };
 const chosen = (by: Partial<Choosing>) => chooseMethod({ ...photograph, ...by }).method;
@@ -16,6 +16,20 @@ describe('the automatic choice', () => {
     expect(chosen({ kind: 'line art' })).toBe('learned-art');
     expect(chosen({ kind: 'flat artwork' })).toBe('learned-art');
     expect(chosen({ kind: 'pixel squares' })).toBe('nearest');
+  });
+
+  it('draws artwork fresh where it is enlarged far and stays true', () => {
+    const traced = { off: 0.8, worst: 12 };
+    const art = (by: Partial<Choosing>) =>
+      chosen({ kind: 'flat artwork', factor: 12, tracedBack: traced, ...by });
+    expect(art({})).toBe('traced');
+    expect(art({ kind: 'line art' })).toBe('traced');
+    expect(art({ factor: 7 })).toBe('learned-art');
+    expect(art({ tracedBack: { off: 2.1, worst: 12 } })).toBe('learned-art');
+    expect(art({ tracedBack: { off: 0.8, worst: 40 } })).toBe('learned-art');
+    expect(art({ pixels: 4e6 })).toBe('learned-art');
+    expect(art({ kind: 'photograph' })).toBe('learned-photo');
+    expect(art({ kind: 'mixed' })).toBe('learned-photo');
   });
 
   it('goes by the factor: nothing is invented where next to nothing is made anew', () => {
@@ -62,6 +76,19 @@ describe('carrying out', () => {
     expect(without).toMatchObject({ model: null, plain: 'bicubic' });
     const reduced = carryOut('learned-photo', { ...photograph, factor: 0.7 });
     expect(reduced.model).toBeNull();
+  });
+
+  it('traces what a network made of a small picture, a large one itself, and none that is too large', () => {
+    const art: Choosing = { ...photograph, kind: 'flat artwork', factor: 10, pixels: 1.5e5 };
+    expect(carryOut('traced', art)).toMatchObject({ model: ALL_MODELS.art, plain: 'traced' });
+    expect(carryOut('traced', { ...art, pixels: 1e6 })).toMatchObject({
+      model: null,
+      plain: 'traced',
+    });
+    expect(carryOut('traced', { ...art, pixels: 4e6 })).toMatchObject({
+      model: ALL_MODELS.art,
+      plain: 'mitchell',
+    });
   });
 
   it('takes any other method as it is', () => {

@@ -1,6 +1,9 @@
+import type { TracedBack } from '../../inspect/findings';
 import type { Kind } from '../../inspect/kind';
 import { UPSCALING } from '../../learned/enlarger';
 import type { ModelName, Models } from '../../learned/models';
+import { MOST_TRACED } from '../../tracing/traced';
+import { formatNumber } from '../../measure/format';
 import { isLearned, type Learned, type Method, type Plain } from './methods';
 
 /** What the automatic choice goes by. */
@@ -12,12 +15,17 @@ export interface Choosing {
   harsh: boolean;
   /** standard deviation of its noise, in levels */
   noise: number;
+  /** the original's */
+  pixels: number;
+  /** how true a drawing is when it is traced; null where that isn't known */
+  tracedBack: TracedBack | null;
   models: Pick<Models, 'photo' | 'art'>;
 }
 
 /** The network that a learned method asks. */
 export const MODEL_OF: Record<Learned, Extract<ModelName, 'photo' | 'art'>> = {
   'learned-photo': 'photo',
+  'learned-photo-finest': 'photo',
   'learned-art': 'art',
 };
 
@@ -25,6 +33,17 @@ export const MODEL_OF: Record<Learned, Extract<ModelName, 'photo' | 'art'>> = {
 const WORTH_LEARNED = 1.2;
 /** From so many levels of noise on a crisp kernel hardens it. */
 const NOISY = 5;
+
+/** From this factor on what a network draws is soft, however firm its own pixels are. */
+const WORTH_TRACED = 8;
+/** A tracing is true that comes so near to the file, on the mean and where it is farthest off, in levels. */
+const TRUE = { off: 2, worst: 32 };
+
+const isTrue = ({ tracedBack, pixels }: Choosing): boolean =>
+  tracedBack !== null &&
+  pixels <= MOST_TRACED &&
+  tracedBack.off <= TRUE.off &&
+  tracedBack.worst <= TRUE.worst;
 
 /** A method with why it was taken. */
 export interface Chosen {
@@ -48,6 +67,13 @@ export function chooseMethod(by: Choosing): Chosen {
     };
   }
   const drawn = kind === 'flat artwork' || kind === 'line art';
+  if (drawn && factor >= WORTH_TRACED && isTrue(by)) {
+    const off = formatNumber(by.tracedBack!.off, 1);
+    return {
+      method: 'traced',
+      sentence: `Traced, since that stays sharp at this size; drawn small again it is off the file by ${off} levels on the mean.`,
+    };
+  }
   if (factor >= WORTH_LEARNED && drawn && models.art) {
     return { method: 'learned-art', sentence: `Network for drawings: ${kind} needs firm edges.` };
   }
@@ -56,8 +82,8 @@ export function chooseMethod(by: Choosing): Chosen {
       method: 'learned-photo',
       sentence:
         kind === 'mixed'
-          ? 'Network for photographs; its lettering may want another method in a zone.'
-          : 'Network for photographs: crisper than any kernel, and true to the file when reduced.',
+          ? 'Network for photographs, quick; its lettering may want another method in a zone.'
+          : 'Network for photographs, quick: crisper than any kernel, and true to the file when reduced.',
     };
   }
   return choosePlain(by);
@@ -84,7 +110,9 @@ export function choosePlain({ harsh, noise }: Choosing): Chosen & { method: Plai
 export interface Carried {
   chosen: Chosen;
   model: string | null;
-  plain: Plain;
+  /** whether the network is asked in all ways to turn a picture */
+  finest: boolean;
+  plain: Plain | 'traced';
 }
 
 /**
@@ -96,7 +124,23 @@ const carriesOn = (factor: number): Plain => (factor > UPSCALING ? 'mitchell' : 
 /** A method for a picture; one whose network is missing, or has nothing to do, is carried out plainly. */
 export function carryOut(method: Method, by: Choosing): Carried {
   const chosen = method === 'auto' ? chooseMethod(by) : { method, sentence: '' };
-  if (!isLearned(chosen.method)) return { chosen, model: null, plain: chosen.method };
+  if (chosen.method === 'traced') return traced(chosen, by);
+  if (!isLearned(chosen.method)) {
+    return { chosen, model: null, finest: false, plain: chosen.method };
+  }
+  return learned(chosen as Chosen & { method: Learned }, by);
+}
+
+/** Drawn fresh from what the network for drawings makes of it, as far as that stays small enough to be traced. */
+function traced(chosen: Chosen, by: Choosing): Carried {
+  const { pixels, models } = by;
+  if (pixels > MOST_TRACED) return learned({ ...chosen, method: 'learned-art' }, by);
+  const fits = pixels * UPSCALING * UPSCALING <= MOST_TRACED;
+  return { chosen, model: fits ? models.art : null, finest: false, plain: 'traced' };
+}
+
+function learned(chosen: Chosen & { method: Learned }, by: Choosing): Carried {
+  const finest = chosen.method === 'learned-photo-finest';
   const model = by.factor > 1 ? by.models[MODEL_OF[chosen.method]] : null;
-  return { chosen, model, plain: model ? carriesOn(by.factor) : choosePlain(by).method };
+  return { chosen, model, finest, plain: model ? carriesOn(by.factor) : choosePlain(by).method };
 }

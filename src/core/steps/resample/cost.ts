@@ -14,9 +14,12 @@ const PASS = 0.0235;
 const LIMITED = 0.014;
 const IN_LIGHT = 0.075;
 
+/** Drawn from edges that were found: their areas are few, whatever the size. */
+const TRACED = 0.08;
+
 /** What of a resampling tells what it costs. */
 interface Costly {
-  method: Plain;
+  method: Plain | 'traced';
   limit: number;
   light: 'gamma' | 'linear';
   straighten: number;
@@ -30,6 +33,7 @@ const tapsOf = (method: Plain): number =>
 
 /** Microseconds that a resampling takes a pixel of its result. */
 export function resampleCost({ method, limit, light, straighten, step }: Costly): number {
+  if (method === 'traced') return TRACED;
   const more = (limit > 0 ? LIMITED : 0) + (light === 'linear' ? IN_LIGHT : 0);
   if (method === 'lanczos3-jinc') return JINC + more;
   if (straighten !== 0) return SLANTED + SLANTED_TAP * tapsOf(method) ** 2 + more;

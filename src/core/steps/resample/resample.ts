@@ -3,9 +3,11 @@ import { Rect, STRAIGHTEN_LIMIT, Turn } from '../../frame/framing';
 import { premultiplied, unpremultiply } from '../../raster/alpha';
 import { fromLight, toLight } from '../../raster/light';
 import type { Window } from '../../raster/raster';
-import type { Region, Size } from '../../raster/region';
+import { whole, type Region, type Size } from '../../raster/region';
 import { beforeTurn, turnRaster } from '../../raster/turn';
-import { Plain } from '../enlarge/methods';
+import { Plain, Traced } from '../enlarge/methods';
+import { trace } from '../../tracing/trace';
+import { drawTraced } from '../../tracing/traced';
 import type { Stage } from '../step';
 import { resampleCost } from './cost';
 import { inputOf, run, steppedPasses, type Pass } from './passes';
@@ -19,7 +21,7 @@ export const StepPercent = z.number().min(1).max(100);
 
 /** The one resampling: turn, angle, crop and target size are folded into it. */
 export const ResampleNumbers = z.object({
-  method: Plain,
+  method: z.enum([...Plain.options, Traced.value]),
   light: Light.default('gamma'),
   /** 0–1 */
   limit: z.number().min(0).max(1).default(0),
@@ -40,7 +42,8 @@ const turned = ({ turn }: ResampleNumbers, from: Size): Size =>
 
 /** What is done to the turned grid, one resampling after another. */
 function passes(numbers: ResampleNumbers, frame: Size): Pass[] {
-  const { method, source, width, height, straighten, step } = numbers;
+  const { source, width, height, straighten, step } = numbers;
+  const method = Plain.parse(numbers.method);
   const only: Omit<Pass, 'method'> = {
     frame,
     source,
@@ -72,11 +75,14 @@ export const resample = {
   size: ({ width, height }) => ({ width, height }),
 
   inputRegion(numbers, region, { from }): Region {
+    if (numbers.method === 'traced') return whole(from);
     const [first] = pulls(passes(numbers, turned(numbers, from)), region);
     return beforeTurn(first!, numbers.turn, from);
   },
 
   apply(input, numbers, region, { from }) {
+    // Of all of the picture: whoever renders region by region keeps what it was traced to (recipe/graph.ts).
+    if (numbers.method === 'traced') return drawTraced(trace(input.raster), numbers, region);
     const frame = turned(numbers, from);
     const mixes = numbers.method !== 'nearest' && input.raster.form.alpha;
     const linear = numbers.light === 'linear';

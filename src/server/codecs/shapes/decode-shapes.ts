@@ -219,6 +219,8 @@ async function drawnPage(
       profile: null,
       orientation: 1,
       jpeg: null,
+      history: null,
+      tracedBack: null,
       blur: null,
       blocking: { ratio: 1, strength: 0, offsetX: 0, offsetY: 0 },
       noise: { luma: 0, colour: 0 },

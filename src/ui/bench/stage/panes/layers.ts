@@ -7,6 +7,7 @@ import {
   atScale,
   beforeEnlarging,
   classically,
+  isTraced,
   fromHalved,
   resampledPart,
   sheetOnFrame,
@@ -99,9 +100,12 @@ export function resultLayer(
   seen: (recipe: Recipe) => Recipe = (one) => one,
 ): Layer {
   const shown = treated ? recipe : seen(untreated(recipe));
-  // Small renderings are no exact pixels anyway: a network's refinement isn't waited for.
-  const small = scale < 1 ? atScale(classically(shown), scale) : shown;
-  const pixels = onOriginal(small);
+  // Small renderings are no exact pixels anyway: a network's refinement isn't waited for, but for edges that are drawn
+  // fresh, wherever they show.
+  const scaled = scale < 1 ? atScale(shown, scale) : shown;
+  const pixels = onOriginal(scaled);
+  const fresh = isTraced(shown) && pixels > 1;
+  const small = scale < 1 && !fresh ? classically(scaled) : scaled;
   const repeated = pixels >= 1;
   const level = halvings(pixels);
   const halved = fromHalved(treated || repeated ? small : smoothly(small), level);

@@ -1,6 +1,13 @@
 import { estimate } from '@/core/shop/lists';
-import { carryOut } from '@/core/steps/enlarge/choose';
-import { Learned, Method, methodNotes, Plain } from '@/core/steps/enlarge/methods';
+import { carryOut, MODEL_OF } from '@/core/steps/enlarge/choose';
+import {
+  isLearned,
+  Learned,
+  Method,
+  methodNotes,
+  Plain,
+  Traced,
+} from '@/core/steps/enlarge/methods';
 import { stepOf, type Trial } from '@/core/recipe/work';
 import { choosingFor } from '@/core/recipe/plan';
 import { useThroughput } from '../../../data/queries';
@@ -10,6 +17,7 @@ import { Section } from '../Section';
 import { Inventions } from './Inventions';
 import { MethodParts } from './MethodParts';
 import { MethodSettings } from './MethodSettings';
+import { SaveDrawing } from './SaveDrawing';
 import { TestAdvice } from './TestAdvice';
 import { TestLine } from './TestLine';
 import { TryButtons } from './TryButtons';
@@ -30,8 +38,7 @@ export function EnlargeSection({ bench }: { bench: WorkBench }) {
   }
   const { method } = step.settings;
   const chosen = chosenFor(bench);
-  const line = method === 'auto' && chosen ? methodNotes[chosen.method].title.toLowerCase() : '';
-  const title = line ? `auto: ${line}` : methodNotes[method].title.toLowerCase();
+  const title = method === 'auto' && chosen ? `auto: ${gistOf(chosen.method)}` : gistOf(method);
   return (
     <Section name="enlarge" title="Enlarge" line={title}>
       <div className="methods" role="radiogroup" aria-label="Method">
@@ -40,6 +47,8 @@ export function EnlargeSection({ bench }: { bench: WorkBench }) {
         {Learned.options.map((one) => (
           <MethodRow key={one} bench={bench} method={one} />
         ))}
+        <span className="field-label">By areas and edges</span>
+        <MethodRow bench={bench} method={Traced.value} />
         <span className="field-label">By kernels</span>
         {Plain.options.map((one) => (
           <MethodRow key={one} bench={bench} method={one} />
@@ -49,6 +58,7 @@ export function EnlargeSection({ bench }: { bench: WorkBench }) {
         {method === 'auto' && chosen ? chosen.sentence : methodNotes[method].note}
       </p>
       <TestAdvice bench={bench} />
+      <SaveDrawing bench={bench} />
       <MethodSettings bench={bench} />
       <MethodParts bench={bench} />
       <TryButtons bench={bench} />
@@ -56,6 +66,10 @@ export function EnlargeSection({ bench }: { bench: WorkBench }) {
     </Section>
   );
 }
+
+/** A method in so few words that they fit a closed section's line. */
+const gistOf = (method: Method): string =>
+  methodNotes[method].title.toLowerCase().replace('network for ', '');
 
 /** What automatic comes to, and why. */
 export function chosenFor({ resolved, original, work, models }: WorkBench) {
@@ -76,7 +90,7 @@ function MethodRow({ bench, method }: { bench: WorkBench; method: Method }) {
   const { data: throughput } = useThroughput();
   const taken = stepOf(trial.treatment, 'enlarge')!.settings.method === method;
   const resolved = throughput ? bench.resolve(withMethod(trial, method)) : null;
-  const missing = method === 'learned-photo' ? 'photo' : method === 'learned-art' ? 'art' : null;
+  const missing = isLearned(method) ? MODEL_OF[method] : null;
   const without = missing !== null && bench.models[missing] === null;
   return (
     <label className="method" title={methodNotes[method].note}>

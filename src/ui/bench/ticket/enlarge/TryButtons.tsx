@@ -2,7 +2,7 @@ import { Button } from 'react-bootstrap';
 import { VARIED, variantsOf, type Varied } from '@/core/recipe/variants';
 import type { WorkBench } from '../../use-work';
 import { lookIn, useLooking } from '../../stage/modes/mode';
-import { useTrying } from '../../stage/modes/try/trying';
+import { useTried, useTrying } from '../../stage/modes/try/trying';
 import { usePicked } from '../../../parts/use-picked';
 import { look, useViewport } from '../../stage/viewport';
 
@@ -17,7 +17,8 @@ const WORDS: Record<Varied, string> = {
 export function TryButtons({ bench }: { bench: WorkBench }) {
   const { zoom } = usePicked(useViewport, 'zoom');
   const way = useLooking((looking) => looking.special?.way);
-  const { varied, tried } = usePicked(useTrying, 'varied', 'tried');
+  const varied = useTrying((state) => state.varied);
+  const tried = useTried(bench);
   const trying = way === 'try';
   const testing = way === 'test';
   const offered = VARIED.filter((one) => variantsOf(bench.trial, one, tried).length > 0);

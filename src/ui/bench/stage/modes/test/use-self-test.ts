@@ -2,7 +2,7 @@ import { useEffect } from 'react';
 import { create } from 'zustand';
 import { factorOf } from '@/core/measure/plan';
 import { carryOut } from '@/core/steps/enlarge/choose';
-import { Learned, Plain } from '@/core/steps/enlarge/methods';
+import { Learned, Plain, Traced } from '@/core/steps/enlarge/methods';
 import { canonicalJson } from '@/core/recipe/canonical';
 import { stepOf } from '@/core/recipe/work';
 import type { TestedWay, TestRow } from '@/core/evidence/self-test';
@@ -41,12 +41,14 @@ export function testedOn({ resolved, original, work, trial, models, job }: WorkB
   const recipe = onOwnGrid(resolved.recipe, true);
   const by = choosingFor(original, work, resolved.plan, models);
   const { light, limit, step } = stepOf(trial.treatment, 'enlarge')!.settings;
-  const ways = [...Learned.options, ...Plain.options].flatMap((method): TestedWay[] => {
-    // It is enlarged back, whatever is ordered.
-    const carried = carryOut(method, { ...by, factor: Math.max(by.factor, 2) });
-    if (carried.model === null && carried.plain !== method) return [];
-    return [{ method, carried, settings: { light, limit: limit / 100, step } }];
-  });
+  const ways = [...Learned.options, Traced.value, ...Plain.options].flatMap(
+    (method): TestedWay[] => {
+      // It is enlarged back, whatever is ordered.
+      const carried = carryOut(method, { ...by, factor: Math.max(by.factor, 2) });
+      if (carried.model === null && carried.plain !== method) return [];
+      return [{ method, carried, settings: { light, limit: limit / 100, step } }];
+    },
+  );
   const factor = factorOf(resolved.plan);
   const key = canonicalJson([recipe, ways, factor]);
   return {

@@ -11,7 +11,7 @@ import type { WorkBench } from '../../../use-work';
 import { useChosen } from '../../../trial-store';
 import { lookIn } from '../mode';
 import { useBusy } from '../compared/use-busy';
-import { useTrying } from './trying';
+import { useTried, useTrying } from './trying';
 import { resultLayer } from '../../panes/layers';
 import { Pane } from '../../panes/Pane';
 import type { PaneOriginal } from '../../../preview-original';
@@ -38,7 +38,8 @@ interface TriedProps extends Props {
 
 /** The same spot in up to four variants beside each other; one is taken by a press. */
 export function TryGrid({ bench, original, view, scale, onTrouble, onBusy }: Props) {
-  const { varied, tried } = usePicked(useTrying, 'varied', 'tried');
+  const varied = useTrying((state) => state.varied);
+  const tried = useTried(bench);
   const variants = useMemo(
     () => variantsOf(bench.trial, varied, tried),
     [bench.trial, varied, tried],
@@ -67,7 +68,7 @@ export function TryGrid({ bench, original, view, scale, onTrouble, onBusy }: Pro
 
 function Tried({ bench, original, view, scale, variant, at, onTrouble, onBusy }: TriedProps) {
   const { centre } = usePicked(useViewport, 'centre');
-  const tried = useTrying((state) => state.tried);
+  const tried = useTried(bench);
   const { data: throughput } = useThroughput();
   const [milliseconds, setMilliseconds] = useState<number | null>(null);
   const { trial } = variant;

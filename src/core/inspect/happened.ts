@@ -1,0 +1,75 @@
+import { formatNumber } from '../measure/format';
+import type { History } from './history';
+import type { JpegFacts } from './jpeg';
+
+/** One thing that happened to a file: what of its history tells it, its figure, and a clause that says it. */
+export interface Happened {
+  of: keyof History;
+  figure: string;
+  clause: string;
+}
+
+/** A figure is plain where it is so many deviations from nothing, and large enough to matter. */
+const PLAIN = 1.6;
+/** … and it may well be where it is so many. */
+const MAYBE = 0.6;
+/** Compression above this quality is not worth a word. */
+const FINE = 96;
+
+const LEAST: Record<Exclude<keyof History, 'quality'>, number> = {
+  blur: 0.3,
+  noise: 1.5,
+  grain: 0.35,
+  sharpening: 40,
+  resized: 0.6,
+};
+
+/**
+ * What happened to a photograph before it came, the heaviest first.
+ * @param maybe whether what isn't plain is told as well, by clauses that begin with "perhaps"
+ */
+export function happenedTo(history: History, jpeg: JpegFacts | null, maybe = false): Happened[] {
+  const isAt = (of: keyof typeof LEAST, deviations: number): boolean => {
+    const { value, off } = history[of];
+    return value >= LEAST[of] && value >= deviations * off;
+  };
+  const told = (of: keyof typeof LEAST): boolean => isAt(of, maybe ? MAYBE : PLAIN);
+  const perhaps = (of: keyof typeof LEAST): string => (isAt(of, PLAIN) ? '' : 'perhaps ');
+  const list: Happened[] = [];
+  const px = (value: number, digits = 1) => `${formatNumber(value, digits)} px`;
+  const { blur, noise, grain, sharpening } = history;
+  if (told('blur')) {
+    const clause = `${perhaps('blur')}soft by ${px(blur.value)}`;
+    list.push({ of: 'blur', figure: px(blur.value), clause });
+  }
+  if (told('noise')) {
+    const levels = `${formatNumber(noise.value, 1)} levels`;
+    const specks = isAt('grain', PLAIN) ? `, in specks of ${px(1 + grain.value)}` : '';
+    list.push({
+      of: 'noise',
+      figure: levels,
+      clause: `${perhaps('noise')}noise of ${levels}${specks}`,
+    });
+  }
+  if (told('sharpening')) {
+    const figure = `${formatNumber(sharpening.value, 0)} %`;
+    const clause = `${perhaps('sharpening')}sharpened before, by about ${figure}`;
+    list.push({ of: 'sharpening', figure, clause });
+  }
+  if (isAt('resized', PLAIN)) {
+    list.push({ of: 'resized', figure: 'yes', clause: 'resized since it was first saved' });
+  }
+  if (jpeg && (jpeg.quality ?? 0) < FINE) {
+    const figure = jpeg.quality === null ? 'its own tables' : `quality ${jpeg.quality}`;
+    list.push({ of: 'quality', figure, clause: `JPEG of ${figure}` });
+  }
+  return list;
+}
+
+/** All of it as one sentence without its full stop. */
+export function sentenceOf(happened: readonly Happened[]): string {
+  const clauses = happened.map(({ clause }) => clause);
+  const last = clauses.pop() ?? '';
+  const all = clauses.length > 0 ? `${clauses.join('; ')}; and ${last}` : last;
+  return all.charAt(0).toUpperCase() + all.slice(1);
+}

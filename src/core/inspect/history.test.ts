@@ -1,0 +1,100 @@
+import { describe, expect, it } from 'vitest';
+import { cut } from '../raster/raster';
+import { whole, type Region } from '../raster/region';
+import { testPicture } from '../testing';
+import { happenedTo, sentenceOf } from './happened';
+import { historyOf, measureHistory, type History } from './history';
+import type { JpegFacts } from './jpeg';
+
+/** What the network gives: a value and half the logarithm of its precision, six times. */
+const values = (...all: number[]): Float32Array => Float32Array.from(all);
+
+const told = (of: Partial<Record<keyof History, [value: number, off: number]>>): History => {
+  const none = { value: 0, off: 0.1 };
+  const history = Object.fromEntries(
+    (['blur', 'noise', 'grain', 'sharpening', 'resized', 'quality'] as const).map((name) => [
+      name,
+      of[name] ? { value: of[name][0], off: of[name][1] } : none,
+    ]),
+  );
+  return history as History;
+};
+
+const jpeg = (quality: number | null): JpegFacts => ({
+  ...{ luma: new Array<number>(64).fill(9), chroma: null, quality },
+  ...{ samplingX: 1, samplingY: 1, gridX: 0, gridY: 0, progressive: false },
+});
+
+describe('what happened to a picture', () => {
+  it('is told in its own units, with how far off it may be', () => {
+    const { blur, noise, sharpening, quality } = historyOf(
+      values(0.5, 2, 0.25, 2, 0, 2, 1, 0, 0, 2, 0.5, 3),
+    );
+    expect(blur.value).toBeCloseTo(1, 6);
+    expect(blur.off).toBeCloseTo(2 * Math.hypot(Math.exp(-2), 0.03), 6);
+    expect(noise.value).toBeCloseTo(3, 6);
+    expect(sharpening).toMatchObject({ value: 180, off: expect.closeTo(180, 0) as number });
+    expect(quality.value).toBeCloseTo(70, 6);
+  });
+
+  it('is never less than nothing', () => {
+    expect(historyOf(values(-1, 0, -1, 0, -1, 0, -1, 0, -1, 0, -1, 0))).toMatchObject({
+      blur: { value: 0 },
+      quality: { value: 100 },
+    });
+  });
+
+  it('is judged in squares that begin on the grid of the file, and in none of a picture too small', async () => {
+    const sourceOf = (width: number, height: number) => {
+      const size = { width, height };
+      const raster = testPicture(size, 3);
+      const seen: Region[] = [];
+      const read = (region: Region) => {
+        seen.push(region);
+        return Promise.resolve(cut({ region: whole(size), raster }, region));
+      };
+      return { source: { size, read }, seen };
+    };
+    const network = () => values(0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0);
+    const large = sourceOf(700, 250);
+    const own = { ...jpeg(70), gridX: -3, gridY: -5 };
+    expect(await measureHistory(large.source, network, own)).not.toBeNull();
+    expect(large.seen).toHaveLength(3);
+    for (const { x, y, width, height } of large.seen) {
+      expect([(x + 3) % 8, (y + 5) % 8]).toEqual([0, 0]);
+      expect([x + width <= 700, y + height <= 250, width > 180]).toEqual([true, true, true]);
+    }
+    const small = sourceOf(31, 400);
+    expect(await measureHistory(small.source, network, null)).toBeNull();
+    expect(small.seen).toHaveLength(0);
+  });
+});
+
+describe('in words', () => {
+  it('only what is plain is said: large enough, and surely not nothing', () => {
+    const said = (history: History) => happenedTo(history, null).map(({ of }) => of);
+    expect(said(told({}))).toEqual([]);
+    expect(said(told({ blur: [0.8, 0.2], noise: [5, 4] }))).toEqual(['blur']);
+    expect(said(told({ blur: [0.2, 0.01], sharpening: [90, 30] }))).toEqual(['sharpening']);
+  });
+
+  it('is one sentence, grain within noise', () => {
+    const history = told({ blur: [0.8, 0.2], noise: [6.2, 1], grain: [1, 0.2] });
+    expect(sentenceOf(happenedTo(history, jpeg(70)))).toBe(
+      'Soft by 0.8 px; noise of 6.2 levels, in specks of 2 px; and JPEG of quality 70',
+    );
+    expect(sentenceOf(happenedTo(told({}), jpeg(70)))).toBe('JPEG of quality 70');
+  });
+
+  it('tells of what may have been, where it is asked for', () => {
+    const history = told({ blur: [0.8, 0.2], sharpening: [70, 70], noise: [1, 0.1] });
+    expect(sentenceOf(happenedTo(history, null, true))).toBe(
+      'Soft by 0.8 px; and perhaps sharpened before, by about 70 %',
+    );
+  });
+
+  it('leaves fine compression out', () => {
+    expect(happenedTo(told({}), jpeg(98))).toEqual([]);
+    expect(happenedTo(told({}), jpeg(null))).toMatchObject([{ figure: 'its own tables' }]);
+  });
+});

@@ -1,0 +1,52 @@
+import { Download } from 'lucide-react';
+import { useState } from 'react';
+import { Button } from 'react-bootstrap';
+import slugify from '@sindresorhus/slugify';
+import { isTraced } from '@/core/recipe/views';
+import { ask, PRIORITY } from '@/preview/client';
+import { wholeOriginal } from '../../preview-original';
+import type { WorkBench } from '../../use-work';
+
+/** Saves what a traced picture is drawn from, for whoever goes on with shapes. */
+export function SaveDrawing({ bench }: { bench: WorkBench }) {
+  const { resolved, job } = bench;
+  const [state, setState] = useState<'' | 'making' | 'failed'>('');
+  if (!resolved.ok || !isTraced(resolved.recipe)) return null;
+  const save = async () => {
+    setState('making');
+    const { recipe } = resolved;
+    try {
+      const { digest, findings } = job.piece;
+      const original = wholeOriginal(digest, findings, recipe);
+      const svg = await ask(
+        'drawing',
+        { original, recipe, title: job.title },
+        { priority: PRIORITY.asked, group: 'drawing' },
+      );
+      const link = document.createElement('a');
+      link.href = URL.createObjectURL(new Blob([svg], { type: 'image/svg+xml' }));
+      link.download = `${[job.number, slugify(job.title).slice(0, 40)].filter(Boolean).join('-')}.svg`;
+      link.click();
+      setTimeout(() => URL.revokeObjectURL(link.href), 60_000);
+      setState('');
+    } catch {
+      setState('failed');
+    }
+  };
+  return (
+    <div className="d-flex gap-2 align-items-center">
+      <Button
+        variant="outline-primary"
+        size="sm"
+        disabled={state === 'making'}
+        onClick={() => void save()}
+      >
+        <Download size={14} aria-hidden /> Save as SVG
+      </Button>
+      <span className="soft">
+        {state === 'making' ? 'is being drawn …' : 'areas and edges, without finishing'}
+      </span>
+      {state === 'failed' && <span className="trouble">It could not be drawn. Try again.</span>}
+    </div>
+  );
+}
