@@ -10,7 +10,8 @@ import { bannerPdf, bannerSvg } from './scene/banner';
 import { renderBrass } from './scene/brass';
 import { badge, PIXEL_COLOURS, PIXEL_SYMBOL, starChart } from './scene/drawings';
 import { leaf } from './scene/leaf';
-import { dust, grain, telescope } from './scene/telescope';
+import { portrait } from './scene/portrait';
+import { dust, grain, speckled, telescope } from './scene/telescope';
 
 const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
 
@@ -162,6 +163,29 @@ export const pictures: DemoPicture[] = [
       ),
     degrade: (truth) =>
       truth.resize(800, 533).jpeg({ quality: 48, chromaSubsampling: '4:2:0' }).withDensity(72),
+  },
+  {
+    file: 'founder-portrait.jpg',
+    title: 'The founder, reading room',
+    paper: cm(50, 62.5),
+    distance: 1.5,
+    dueIn: 13,
+    state: 'received',
+    truthSize: { width: 1440, height: 1800 },
+    drawTruth: () => svg(portrait(), 1440, 1800),
+    // Photographed from the wall by a telephone.
+    degrade: (truth) =>
+      truth
+        .resize(360, 450)
+        .blur(0.6)
+        .composite([
+          {
+            input: Buffer.from(speckled(360, 450)),
+            raw: { width: 360, height: 450, channels: 3 },
+            blend: 'soft-light',
+          },
+        ])
+        .jpeg({ quality: 74, chromaSubsampling: '4:2:0' }),
   },
   {
     file: 'programme-leaf.jpg',

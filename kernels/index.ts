@@ -3,3 +3,4 @@ export * from './shifted';
 export * from './convolution';
 export * from './about';
 export * from './taps';
+export * from './mix';

@@ -67,6 +67,17 @@ export function dust(): string {
   return `<svg xmlns="http://www.w3.org/2000/svg" width="900" height="675" viewBox="0 0 900 675">${specks}${scratches}</svg>`;
 }
 
+/** A sensor's noise as grey samples about the middle, to be laid over the picture. */
+export function speckled(width: number, height: number): Uint8Array {
+  const pixels = new Uint8Array(width * height * 3);
+  for (let i = 0; i < pixels.length; i++) {
+    const [x, y] = [i % (3 * width), Math.floor(i / 3 / width)];
+    const fine = hash(x, y) + hash(x + 9000, y) + hash(x, y + 9000) - 1.5;
+    pixels[i] = Math.round(128 + 26 * fine);
+  }
+  return pixels;
+}
+
 /** Grain and stains as grey samples about the middle, to be laid over the picture. */
 export function grain(width: number, height: number): Uint8Array {
   const pixels = new Uint8Array(width * height * 3);

@@ -1,3 +1,4 @@
+import { facesFound } from '@/core/faces/words';
 import {
   blockingWord,
   compressionWords,
@@ -67,6 +68,9 @@ function inspectText(name: string, findings: Findings): string {
           ? 'nothing to judge by'
           : `in about ${Math.round(detail * 100)} % of its pixels`,
       ],
+      ...(findings.faces.length > 0
+        ? [['faces', facesFound(findings.faces)] as [string, string]]
+        : []),
       ...(findings.grid
         ? [
             [

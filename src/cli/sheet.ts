@@ -87,7 +87,9 @@ export async function sheet(
 /** Places of the original that are worth a look; its middle where none stands out. */
 async function placesOf({ findings }: Input, original: RawFile): Promise<SheetWords['stops']> {
   const { size } = original;
-  const stops = await findStops({ original, within: whole(size), grid: blockGrid(findings) });
+  const { faces } = findings;
+  const grid = blockGrid(findings);
+  const stops = await findStops({ original, within: whole(size), grid, faces });
   const found = stops.map(({ kind, x, y, figure }) => {
     const { title, figure: words } = STOP_WORDS[kind];
     return { title, words: words(figure), x: x / size.width, y: y / size.height };

@@ -11,6 +11,15 @@ export const Rect = z.object({
 });
 export type Rect = z.infer<typeof Rect>;
 
+/** The grid that a picture had before its pixels were repeated. */
+export const TrueGrid = z.object({
+  width: z.int().min(1).max(65_535),
+  height: z.int().min(1).max(65_535),
+  /** what of the file its cells cover, in the file's pixels; a little beyond it where it was cropped; all of it where not said */
+  covers: Rect.optional(),
+});
+export type TrueGrid = z.infer<typeof TrueGrid>;
+
 /** Quarter turns clockwise, in degrees. */
 export const Turn = z.union([z.literal(0), z.literal(90), z.literal(180), z.literal(270)]);
 export type Turn = z.infer<typeof Turn>;
@@ -26,9 +35,7 @@ export const Framing = z.object({
   /** counted from 1 */
   page: z.int().min(1).max(100_000),
   /** the true grid of a picture that was blown up by repeating pixels; null leaves it as it came */
-  grid: z
-    .object({ width: z.int().min(1).max(65_535), height: z.int().min(1).max(65_535) })
-    .nullable(),
+  grid: TrueGrid.nullable(),
   turn: Turn,
   /** clockwise, in degrees, after the quarter turns */
   straighten: z.number().min(-STRAIGHTEN_LIMIT).max(STRAIGHTEN_LIMIT),
@@ -48,7 +55,8 @@ export type Framing = z.infer<typeof Framing>;
 export const UNFRAMED: Framing = { page: 1, grid: null, turn: 0, straighten: 0, crop: null };
 
 /** Size of the original's own grid, once repeated pixels are taken back. */
-export const gridSize = (original: Size, framing: Framing): Size => framing.grid ?? original;
+export const gridSize = (original: Size, { grid }: Framing): Size =>
+  grid ? { width: grid.width, height: grid.height } : original;
 
 /** Size of the frame: the grid turned; straightening keeps size and centre. */
 export function frameSize(original: Size, framing: Framing): Size {

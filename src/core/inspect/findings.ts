@@ -1,4 +1,6 @@
 import { z } from 'zod';
+import { Face, MOST_FACES } from '../faces/face';
+import { TrueGrid } from '../frame/framing';
 import { VISIBLE } from './blocking';
 import { Ground, MOST_GROUNDS } from './grounds';
 import { History } from './history';
@@ -7,7 +9,7 @@ import { Kind } from './kind';
 import { FULL_TONES, TonePoints } from './tones';
 
 /** Form of the findings; pictures that were looked at in an older one are looked at again. */
-export const FINDINGS_VERSION = 8;
+export const FINDINGS_VERSION = 9;
 
 /** How near a drawing comes to itself when it is traced and drawn small again, in levels. */
 export const TracedBack = z.object({
@@ -87,16 +89,15 @@ export const Findings = z.object({
   tones: TonePoints.default(FULL_TONES),
   /** flat colours that a drawing lies on, the most frequent first; of photographs none */
   grounds: z.array(Ground).max(MOST_GROUNDS).default([]),
+  /** the largest first; of other pictures than photographs, and where the network is missing, none */
+  faces: z.array(Face).max(MOST_FACES).default([]),
   /** share of the smooth parts that climbs in steps */
   banding: share.default(0),
   /** beside hard edges, in levels */
   ringing: z.number().default(0),
   fringes: z.number().default(0),
   /** true grid of a picture that was blown up by repeating pixels */
-  grid: z
-    .object({ width: z.int().positive(), height: z.int().positive() })
-    .nullable()
-    .default(null),
+  grid: TrueGrid.nullable().default(null),
   kind: Kind.default('photograph'),
   kindReason: z.string().default(''),
   /** share of the picture that could not be read */

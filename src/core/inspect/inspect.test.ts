@@ -225,10 +225,42 @@ describe('repeated pixels', () => {
     expect((await inspected(blown)).grid).toEqual({ width: 83, height: 61 });
   });
 
+  it.each([
+    [3, 100, { left: 4, top: 2 }],
+    [4, 70, { left: 5, top: 7 }],
+    [5, 70, { left: 0, top: 0 }],
+    [6, 80, { left: 3, top: 1 }],
+    [8, 70, { left: 9, top: 3 }],
+  ])('%d times as large are found on a crop at JPEG quality %d', async (times, quality, cut) => {
+    const blown = await sharp(await small())
+      .resize(83 * times, 61 * times, { kernel: 'nearest' })
+      .toBuffer();
+    const size = { width: 83 * times - 21, height: 61 * times - 17 };
+    const cropped = sharp(blown).extract({ ...cut, ...size });
+    const { grid } = await inspected(await cropped.jpeg({ quality }).toBuffer());
+    const covers = grid!.covers ?? { x: 0, y: 0, ...size };
+    // Cells lie where they lay, and no more than half of one is left out or made up.
+    expect((((covers.x + cut.left) % times) + times) % times).toBe(0);
+    expect((((covers.y + cut.top) % times) + times) % times).toBe(0);
+    expect(covers.width).toBe(grid!.width * times);
+    expect(covers.height).toBe(grid!.height * times);
+    expect(Math.abs(covers.x)).toBeLessThanOrEqual(times / 2);
+    expect(Math.abs(covers.x + covers.width - size.width)).toBeLessThanOrEqual(times / 2);
+    expect(Math.abs(covers.y + covers.height - size.height)).toBeLessThanOrEqual(times / 2);
+  });
+
+  it.each([20, 50, 90])('are not blocks of compression, at JPEG quality %d', async (quality) => {
+    for (const seed of [3, 4]) {
+      expect(
+        (await inspected(await scene(SIDE, seed).jpeg({ quality }).toBuffer())).grid,
+      ).toBeNull();
+    }
+  });
+
   it('are not seen where pictures are smooth, sharp, or merely regular', async () => {
     expect((await inspected(scene(SIDE, 3))).grid).toBeNull();
     const smooth = sharp(await small()).resize(332, 244, { kernel: 'cubic', fit: 'fill' });
     expect((await inspected(smooth)).grid).toBeNull();
-    expect(repeatedCells(new Float64Array(300))).toBeNull();
+    expect(repeatedCells({ all: new Float64Array(300), strong: new Float64Array(300) })).toBeNull();
   });
 });

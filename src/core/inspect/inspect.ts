@@ -1,5 +1,6 @@
 import type { Source } from '../raster/source';
 import { measureBlocking, VISIBLE } from './blocking';
+import { combOf } from './comb';
 import { measureBlur } from './blur';
 import { measureDetail } from './detail';
 import { measureEdges } from './edges';
@@ -9,7 +10,7 @@ import { kindOf } from './kind';
 import { measureRims } from './rims';
 import { measureNoise } from './noise';
 import { rowSteps, samplePicture, type Sample } from './patches';
-import { repeatedCells } from './repeated';
+import { gridOfCombs, isSame, repeatedCells } from './repeated';
 import { formerQuality } from './former-quality';
 import { measureTonePoints, measureTones } from './tones';
 
@@ -88,8 +89,15 @@ export async function inspectPixels(
 }
 
 async function repeatedGrid(sample: Sample, source: Source): Promise<Findings['grid']> {
-  const width = repeatedCells(sample.columnSteps);
-  if (!width) return null;
-  const height = repeatedCells(await rowSteps(source));
-  return height ? { width, height } : null;
+  const { columnSteps } = sample;
+  const width = repeatedCells(columnSteps);
+  const across = combOf(columnSteps.strong);
+  if (!width && !across) return null;
+  const steps = await rowSteps(source);
+  const height = width && repeatedCells(steps);
+  const down = across && combOf(steps.strong);
+  const parts = down && gridOfCombs({ comb: across, steps: columnSteps }, { comb: down, steps });
+  // Cells that fill the picture from border to border are told more exactly, but for those of a crop.
+  if (width && height && (!parts || isSame({ width, height }, parts))) return { width, height };
+  return parts;
 }

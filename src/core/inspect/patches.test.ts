@@ -31,11 +31,13 @@ it('rows and columns tell where they differ from the one before', async () => {
     plane.forEach((_, i) => (plane[i] = (i % 200 >= 120 ? 0.2 : 0) + (i >= 200 * 131 ? 0.4 : 0))),
   );
   const source = memorySource(striped);
-  const down = await rowSteps(source);
-  const { columnSteps: across } = await samplePicture(source);
+  const { all: down, strong } = await rowSteps(source);
+  const { all: across } = (await samplePicture(source)).columnSteps;
   const where = (steps: Float64Array) => [...steps.keys()].filter((i) => steps[i]! > 1);
   expect(where(down)).toEqual([131]);
   expect(down[131]).toBeCloseTo(0.4 * 255, 3);
+  expect(where(strong)).toEqual([131]);
+  expect(strong[131]).toBeCloseTo(0.4 * 255 - 8, 3);
   expect(where(across)).toEqual([120]);
   expect(across[120]).toBeCloseTo(0.2 * 255, 3);
 });

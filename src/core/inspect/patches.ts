@@ -30,8 +30,30 @@ export interface Sample {
   columns: number;
   rows: number;
   patches: Patch[];
-  /** mean difference of luminance between a column and the one before, levels; 0 for the first */
-  columnSteps: Float64Array;
+  /** between a column and the one before; 0 for the first */
+  columnSteps: Steps;
+}
+
+/** How luminance differs along one side of a picture, pixel after pixel. */
+export interface Steps {
+  /** on the mean, in levels */
+  all: Float64Array;
+  /** the same of what differs by more than compression leaves: by how much more */
+  strong: Float64Array;
+}
+
+/** From so many levels on a step is strong. */
+const STRONG = 8;
+
+const stepsOf = (side: number): Steps => ({
+  all: new Float64Array(side),
+  strong: new Float64Array(side),
+});
+
+/** Adds a step to those at a place, `share` of a mean. */
+function addStep({ all, strong }: Steps, at: number, step: number, share: number): void {
+  all[at]! += step * share;
+  if (step > STRONG) strong[at]! += (step - STRONG) * share;
 }
 
 /** Where `count` patches of a picture begin along one side. */
@@ -53,26 +75,25 @@ export async function samplePicture(source: Source): Promise<Sample> {
   const rows = Math.max(1, Math.min(DOWN, Math.floor(size.height / PATCH)));
   const width = Math.min(PATCH, size.width);
   const height = Math.min(PATCH, size.height);
-  const columnSteps = new Float64Array(size.width);
+  const columnSteps = stepsOf(size.width);
+  const lines = rows * Math.ceil(height / ROW_STEP);
   const patches: Patch[] = [];
   for (const y of starts(size.height, rows)) {
     const band = { x: 0, y, width: size.width, height };
     const raster = await source.read(band);
-    addColumnSteps(columnSteps, raster);
+    addColumnSteps(columnSteps, raster, 1 / lines);
     for (const x of starts(size.width, columns)) {
       const region = { x, y, width, height };
       patches.push(patchOf(cut({ region: band, raster }, region), region));
     }
   }
-  const lines = rows * Math.ceil(height / ROW_STEP);
-  for (let x = 0; x < columnSteps.length; x++) columnSteps[x]! /= lines;
   return { size, columns, rows, patches, columnSteps };
 }
 
 /** Every so many rows of a band are enough to know how columns differ. */
 const ROW_STEP = 4;
 
-function addColumnSteps(steps: Float64Array, { width, height, planes }: Raster): void {
+function addColumnSteps(steps: Steps, { width, height, planes }: Raster, share: number): void {
   const [red, green, blue] = planes as [Float32Array, Float32Array, Float32Array];
   const { red: r, green: g, blue: b } = LUMA;
   for (let y = 0; y < height; y += ROW_STEP) {
@@ -80,26 +101,24 @@ function addColumnSteps(steps: Float64Array, { width, height, planes }: Raster):
     let before = r * red[line]! + g * green[line]! + b * blue[line]!;
     for (let x = 1; x < width; x++) {
       const here = r * red[line + x]! + g * green[line + x]! + b * blue[line + x]!;
-      steps[x]! += Math.abs(here - before) * 255;
+      addStep(steps, x, Math.abs(here - before) * 255, share);
       before = here;
     }
   }
 }
 
-/** Mean difference of luminance between every row and the one above, levels; reads the picture through. */
-export async function rowSteps(source: Source): Promise<Float64Array> {
+/** How luminance differs between every row and the one above; reads the picture through. */
+export async function rowSteps(source: Source): Promise<Steps> {
   const { width, height } = source.size;
-  const steps = new Float64Array(height);
+  const steps = stepsOf(height);
   const BAND = 128;
   for (let top = 0; top < height; top += BAND - 1) {
     const band = { x: 0, y: top, width, height: Math.min(BAND, height - top) };
     const luma = luminance(await source.read(band));
     for (let y = 1; y < band.height; y++) {
-      let sum = 0;
       for (let x = 0, i = y * width; x < width; x++, i++) {
-        sum += Math.abs(luma[i]! - luma[i - width]!);
+        addStep(steps, top + y, Math.abs(luma[i]! - luma[i - width]!) * 255, 1 / width);
       }
-      steps[top + y] = (sum / width) * 255;
     }
   }
   return steps;

@@ -1,4 +1,7 @@
-import { percentile } from './patches';
+import type { TrueGrid } from '../frame/framing';
+import { unrest, type Comb } from './comb';
+import type { Size } from '../raster/region';
+import { percentile, type Steps } from './patches';
 
 /** The least that a pixel is repeated before it counts as blown up. */
 const LEAST_FACTOR = 1.5;
@@ -13,9 +16,14 @@ const PHASES = [0.5, 0, 1 - 1e-9];
  * The number of cells along one side of a picture that was blown up by repeating pixels, or null.
  * Change between neighbours then happens on cell borders alone; borders are where nearest-neighbour
  * sampling puts them, so that a factor that isn't whole is found too.
- * @param steps mean difference to the neighbour before, for every column (or row)
+ * @param steps how much every column (or row) differs from the one before
  */
-export function repeatedCells(steps: Float64Array): number | null {
+export function repeatedCells(steps: Steps): number | null {
+  const cells = cellsOf(steps.all);
+  return cells && isCalm({ span: steps.all.length / cells, first: 0 }, steps) ? cells : null;
+}
+
+function cellsOf(steps: Float64Array): number | null {
   const side = steps.length;
   const floor = UNREST * percentile(steps.subarray(1), 0.25);
   const above = steps.map((step) => Math.max(0, step - floor));
@@ -54,3 +62,60 @@ function fits(steps: Float64Array, sums: Float64Array, cells: number, phase: num
   for (let k = 1; k < cells; k++) if (steps[border(k)]! > (0.02 * all) / cells) used++;
   return used > 0.3 * cells;
 }
+
+/** How one side of a picture changes, and the comb on which it does. */
+interface Side {
+  comb: Comb;
+  steps: Steps;
+}
+
+/** Cells are squares: the spans of both sides differ by less than this share. */
+const ALIKE = 0.01;
+/** Of both sides' strong change so much lies on borders. */
+const SURE_OF_STRONG = 0.65;
+/**
+ * Compression leaves squares of its own. Cells from so many pixels on count where columns change within them by no more than
+ * so much of what they do at their borders; of cells as large as blocks by still less.
+ */
+const COARSE = 3.5;
+const CALM = 0.55;
+const BLOCK = 8;
+const CALM_BLOCKS = 0.33;
+
+/** Whether cells are no squares of compression. */
+function isCalm(comb: Pick<Comb, 'span' | 'first'>, { all }: Steps): boolean {
+  const isBlock = Math.abs(comb.span - BLOCK) < ALIKE * BLOCK;
+  return comb.span < COARSE || unrest(comb, all) <= (isBlock ? CALM_BLOCKS : CALM);
+}
+
+/**
+ * The true grid of a picture whose pixels were repeated, and which was cropped or compressed since; null where its sides don't
+ * agree. Of a cell that was cut, the larger part makes a pixel.
+ */
+export function gridOfCombs(across: Side, down: Side): TrueGrid | null {
+  const sides = [across, down];
+  const [span, other] = [across.comb.span, down.comb.span];
+  if (Math.abs(span - other) > ALIKE * span) return null;
+  if (sides.some(({ comb }) => comb.share < SURE_OF_STRONG)) return null;
+  if (sides.some(({ comb, steps }) => !isCalm(comb, steps))) return null;
+  const [x, y] = sides.map(({ comb, steps }) => {
+    const begins = comb.first > comb.span / 2 ? comb.first - comb.span : comb.first;
+    const cells = Math.round((steps.all.length - begins) / comb.span);
+    return { begins, cells, covered: cells * comb.span };
+  }) as [Cells, Cells];
+  return {
+    ...{ width: x.cells, height: y.cells },
+    covers: { x: x.begins, y: y.begins, width: x.covered, height: y.covered },
+  };
+}
+
+/** The cells of one side: where the first begins, how many, and how many pixels they cover. */
+interface Cells {
+  begins: number;
+  cells: number;
+  covered: number;
+}
+
+/** Whether two grids have as many cells but for those at their borders. */
+export const isSame = (one: Size, other: Size): boolean =>
+  Math.abs(one.width - other.width) <= 1 && Math.abs(one.height - other.height) <= 1;

@@ -1,3 +1,4 @@
+import { facesFound } from '../faces/words';
 import { formatNumber } from '../measure/format';
 import { VISIBLE } from './blocking';
 import type { Findings } from './findings';
@@ -11,8 +12,8 @@ export interface Finding {
   sentence: string;
   /** whether it is something to do about, or to know */
   matters: boolean;
-  /** which map shows it part by part */
-  map?: 'sharpness' | 'blocks';
+  /** what shows it on the picture */
+  map?: 'sharpness' | 'blocks' | 'faces';
 }
 
 const percent = (share: number): string => `${formatNumber(share * 100, share < 0.1 ? 1 : 0)} %`;
@@ -73,8 +74,17 @@ export function findingsInWords(findings: Findings): Finding[] {
           ? 'So much is plain black, and plain white: nothing can be brought back there.'
           : 'Next to nothing is plain black or plain white.',
     },
+    ...(findings.faces.length > 0 ? [facesFinding(findings.faces)] : []),
   ];
 }
+
+const facesFinding = (faces: Findings['faces']): Finding => ({
+  name: 'Faces',
+  figure: String(faces.length),
+  map: 'faces',
+  matters: false,
+  sentence: facesFound(faces),
+});
 
 function detailFinding(detail: number | null): Finding {
   if (detail === null) {

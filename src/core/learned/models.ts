@@ -21,6 +21,11 @@ export const MODELS = {
     digest: '23bc13e4837f62371e0ad3137385a72c30071387d6415b99f714a52785a4e203',
     form: null,
   },
+  faces: {
+    file: 'faces.onnx',
+    digest: '4c6411133e5af99cf878475313230d10c55b32abf127cf57ccc8d7c6c9af3400',
+    form: null,
+  },
   noise: {
     file: 'clean-noise.onnx',
     digest: '8a2f8b58e3e576c312ba6b6068abf28f4f6636066a83817002271b5d5361b801',

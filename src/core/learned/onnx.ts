@@ -1,6 +1,6 @@
 import { ModelProblem } from './network';
 
-/** One layer of a network, as it lies in its file: a convolution of 3 x 3, or one that connects all with all. */
+/** One layer of a network, as it lies in its file: a convolution, or one that connects all with all. */
 export interface Convolution {
   outputs: number;
   inputs: number;
@@ -20,6 +20,12 @@ export const readConvolutions = (bytes: Uint8Array): Convolution[] =>
   readLayers(bytes, 'Conv', (height, width) => {
     if (height !== 3 || width !== 3) throw new ModelProblem('A convolution is not 3 x 3.');
   });
+
+/**
+ * The convolutions of an ONNX file, of any size and with inputs of each output alone too, in the order of its graph.
+ * @throws ModelProblem where the bytes are no such file
+ */
+export const readAnyConvolutions = (bytes: Uint8Array): Convolution[] => readLayers(bytes, 'Conv');
 
 /**
  * The fully connected layers of an ONNX file, in the order of its graph; their weights are [output][input].

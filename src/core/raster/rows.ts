@@ -139,6 +139,13 @@ interface Kernels {
       ...[amount: number, n: number],
     ]
   ): void;
+  mixFour(
+    ...channels: [
+      ...[out: number, plane: number, from: number, inputs: number],
+      ...[weights: number, slope: number, n: number],
+    ]
+  ): void;
+  halveRow(out: number, upper: number, lower: number, n: number): void;
   leastRow(out: number, a: number, b: number, n: number): void;
   mostRow(out: number, a: number, b: number, n: number): void;
   holdRow(

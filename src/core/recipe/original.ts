@@ -1,3 +1,4 @@
+import type { Face } from '../faces/face';
 import type { Blur, Findings } from '../inspect/findings';
 import type { Kind } from '../inspect/kind';
 import type { TracedBack } from '../inspect/findings';
@@ -25,6 +26,8 @@ export interface Original {
   tones: TonePoints;
   /** how true a drawing is when it is traced */
   tracedBack: TracedBack | null;
+  /** the largest first */
+  faces: readonly Face[];
   /** flat colours that a drawing lies on */
   grounds: readonly Ground[];
   /** pixels that its sharp edges take to rise */
@@ -56,6 +59,7 @@ export const originalOf = (digest: string, findings: Findings): Original => ({
   history: findings.history,
   tones: findings.tones,
   tracedBack: findings.tracedBack,
+  faces: findings.faces,
   grounds: findings.grounds,
   edgeWidth: findings.blur === null ? USUAL_EDGE : Math.max(LEAST_EDGE, findings.blur.width),
   blur: findings.blur,

@@ -10,6 +10,7 @@ import { RECIPE_VERSION } from './versions';
 import type { Trial, Work } from './work';
 import { choosingFor, planOf } from './plan';
 import { proposeCleaning } from './proposals/cleaning';
+import { FACES_ZONE, proposeForFaces } from './proposals/faces';
 import { proposeFinishing, proposeGuards, type Finishing } from './proposals/finishing';
 import { originalOf } from './original';
 
@@ -48,7 +49,8 @@ export function propose(findings: Findings, order: Order): Proposal {
   const framing = { ...UNFRAMED, page };
   const planned = planOf(originalOf('', findings), { framing, paper }, ppi);
   const plan = planned.ok ? planned.plan : null;
-  const cleaning = proposeCleaning(findings);
+  const cleaned = proposeCleaning(findings);
+  const cleaning = [...cleaned, ...proposeForFaces(findings, cleaned)];
   const method = proposeMethod(findings, plan);
   const by: Finishing = {
     ...{ ppiBefore: plan ? leastPpi(plan) : null, distance, material },
@@ -84,7 +86,7 @@ export function propose(findings: Findings, order: Order): Proposal {
       device,
       material,
       kind: null,
-      zones: [],
+      zones: findings.faces.length > 0 ? [FACES_ZONE] : [],
       trials: [trial],
       begun: 1,
     },

@@ -18,7 +18,7 @@ import { carryOut, type Carried } from '../steps/enlarge/choose';
 import { enlarge, type EnlargeSettings } from '../steps/enlarge/enlarge';
 import type { ResampleNumbers } from '../steps/resample/resample';
 import type { Phase, ResolveContext } from '../steps/step';
-import { elsewhere, mapOf, type Where, type Zone, type ZoneMap } from '../zone/zone';
+import { elsewhere, mapOf, type Where, type ZoneMap } from '../zone/zone';
 import type { Original } from './original';
 import { keepsAlpha, type Output } from '../output/output';
 import { choosingFor, framingOf, keepsPixels, mountOf, planFor } from './plan';
@@ -113,7 +113,7 @@ function stepsOf(print: Print, trial: Trial, inset = false): RecipeStep[] {
   const guarding = guardingOf(print, trial);
   const listed = (phase: 'original' | 'target'): RecipeStep[] =>
     treatment.flatMap((choice, i) =>
-      phases[i] === phase ? resolveStep(choice, { ...context, phase }, work.zones, guarding) : [],
+      phases[i] === phase ? resolveStep(choice, { ...context, phase }, print, guarding) : [],
     );
   // Shapes have no pixels of their own that could be cleaned or enlarged.
   if (plan.vector) return listed('target');
@@ -128,11 +128,12 @@ function stepsOf(print: Print, trial: Trial, inset = false): RecipeStep[] {
 
 /** The enlargement of a cleaned picture, with other methods in its zones. */
 function enlarged(
-  { original, work, plan, models }: Print,
+  print: Print,
   { method, parts, light, limit, step }: EnlargeSettings,
   before: readonly RecipeStep[],
   held: OvershootLimit | undefined,
 ): RecipeStep[] {
+  const { original, work, plan, models } = print;
   const by = choosingFor(original, work, plan, models);
   const kind = work.kind ?? original.kind;
   const { turn, straighten } = framingOf(original, work);
@@ -149,7 +150,7 @@ function enlarged(
     return carriedOut(carried, numbers(carried.plain), before, original.jpeg, limit);
   };
   const others = parts.flatMap((part): RecipeStep[] => {
-    const limited = zoneOf(part, work.zones);
+    const limited = zoneOf(part, print);
     if (!limited.zone) return [];
     const steps = [...before, ...enlargedBy(part.method)];
     return [{ kind: 'inset', strength: 100, ...limited, numbers: { steps } }];
@@ -195,14 +196,14 @@ function alphaOf(original: Original, output: Output): Recipe['alpha'] {
 function resolveStep(
   choice: StepChoice,
   context: ResolveContext,
-  zones: readonly Zone[],
+  print: Print,
   guarding: Guarding,
 ): RecipeStep[] {
   if (!choice.on || choice.strength === 0 || isOfKind(choice, 'enlarge')) return [];
   const numbers = resolvedNumbers(choice, context);
   if (!numbers) return [];
   const { kind, strength } = choice;
-  const step = { kind, strength, ...zoneOf(choice, zones), numbers } as RecipeStep;
+  const step = { kind, strength, ...zoneOf(choice, print), numbers } as RecipeStep;
   return [{ ...step, ...guarding(step, context.phase) } as RecipeStep];
 }
 
@@ -227,9 +228,12 @@ function guardingOf({ original, plan }: Print, { guards }: Trial): Guarding {
 }
 
 /** What a step is limited to; a zone that is gone limits nothing. */
-function zoneOf(choice: Where, zones: readonly Zone[]): { zone?: ZoneMap } {
+function zoneOf(
+  choice: Where,
+  { original, work: { zones } }: Pick<Print, 'original' | 'work'>,
+): { zone?: ZoneMap } {
   const zone = zones.find(({ id }) => id === choice.zone);
   if (!zone) return {};
-  const map = mapOf(zone, zones);
+  const map = mapOf(zone, zones, original);
   return { zone: choice.elsewhere ? elsewhere(map) : map };
 }

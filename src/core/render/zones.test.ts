@@ -195,7 +195,7 @@ describe('a zone over the result', () => {
     });
     const recipe = recipeOf([enlarge], [], { paper });
     const mounted = recipe.steps.find((step) => step.kind === 'mount')!.numbers;
-    const shown = renderZone(source, recipe, mapOf(zone(), []));
+    const shown = renderZone(source, recipe, mapOf(zone(), [], { size, faces: [] }));
     expect(shown.size).toEqual({ width: mounted.width, height: mounted.height });
     const { planes } = await shown.read(whole(shown.size));
     const at = (x: number) => planes[0]![(mounted.height >> 1) * mounted.width + x];
@@ -211,7 +211,7 @@ describe('a zone over the result', () => {
     const { planes, width, height } = await renderZone(
       memorySource(half),
       small,
-      mapOf(zone(), []),
+      mapOf(zone(), [], { size, faces: [] }),
     ).read(whole(small.target));
     expect(planes[0]![(height >> 1) * width + 5]).toBe(1);
     expect(planes[0]![(height >> 1) * width + width - 5]).toBe(0);

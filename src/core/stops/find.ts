@@ -3,6 +3,7 @@ import type { Source } from '../raster/source';
 import { TILE } from '../raster/tiles';
 import { CELL, cellFigures, type CellFigures } from './cell';
 import type { Stop, StopKind } from './stop';
+import type { Face } from '../faces/face';
 
 /** A square of the picture and what it shows. */
 interface Cell extends CellFigures {
@@ -32,7 +33,7 @@ const STEEP = 24;
 const isLettering = ({ range, twoToned, fewer, edges }: Cell): boolean =>
   range >= APART && twoToned >= 0.7 && fewer >= 0.05 && edges >= 0.07;
 
-const TELLING: Record<StopKind, Telling> = {
+const TELLING: Record<Exclude<StopKind, 'face'>, Telling> = {
   blocks: {
     // On what is busy anyway they are seen less.
     worth: ({ blockSteps, fine }) => (blockSteps < BLOCKS ? 0 : blockSteps / (2 + fine)),
@@ -83,14 +84,37 @@ export interface Looked {
   within: Region;
   /** where a block of its compression begins, 0–7; null where it shows none */
   grid: { x: number; y: number } | null;
+  /** the largest first */
+  faces: readonly Face[];
 }
 
 /**
- * Places of a picture that are worth a look: worst blocks, lettering, strongest edges, finest texture, flattest
+ * Places of a picture that are worth a look: its largest faces, worst blocks, lettering, strongest edges, finest texture, flattest
  * gradient, deepest shadow; each told by figures of squares of 64 pixels.
  */
 export const findStops = async (looked: Looked): Promise<Stop[]> =>
-  chosen(await lookedThrough(looked));
+  chosen(await lookedThrough(looked), facesIn(looked));
+
+/** So many faces are worth a look, each at its eyes: so far down. */
+const MOST_FACES = 3;
+const EYES = 0.4;
+
+const facesIn = ({ faces, within }: Looked): Stop[] =>
+  faces
+    .map(({ x, y, width, height }) => ({
+      kind: 'face' as const,
+      x: Math.round(x + width / 2),
+      y: Math.round(y + EYES * height),
+      figure: height,
+    }))
+    .filter(
+      ({ x, y }) =>
+        x >= within.x &&
+        y >= within.y &&
+        x < within.x + within.width &&
+        y < within.y + within.height,
+    )
+    .slice(0, MOST_FACES);
 
 async function lookedThrough({ original, within, grid }: Looked): Promise<Cell[]> {
   const every = Math.max(1, Math.ceil((within.width * within.height) / MOST_PIXELS));
@@ -116,9 +140,9 @@ async function lookedThrough({ original, within, grid }: Looked): Promise<Cell[]
   return found;
 }
 
-function chosen(found: readonly Cell[]): Stop[] {
-  const stops: Stop[] = [];
-  for (const kind of Object.keys(TELLING) as StopKind[]) {
+function chosen(found: readonly Cell[], first: readonly Stop[]): Stop[] {
+  const stops: Stop[] = [...first];
+  for (const kind of Object.keys(TELLING) as (keyof typeof TELLING)[]) {
     const { worth, figure, most, steep } = TELLING[kind];
     const ranked = found
       .map((cell) => ({ cell, worth: worth(cell) }))

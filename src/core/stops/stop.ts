@@ -1,7 +1,15 @@
 import { z } from 'zod';
 
 /** What makes a place worth a look. */
-export const StopKind = z.enum(['blocks', 'lettering', 'edges', 'texture', 'gradient', 'shadow']);
+export const StopKind = z.enum([
+  'face',
+  'blocks',
+  'lettering',
+  'edges',
+  'texture',
+  'gradient',
+  'shadow',
+]);
 export type StopKind = z.infer<typeof StopKind>;
 
 /** A place of an original that is worth a look. */
@@ -17,6 +25,7 @@ export type Stop = z.infer<typeof Stop>;
 
 /** What a kind of stop is called, and what its figure says. */
 export const STOP_WORDS: Record<StopKind, { title: string; figure(value: number): string }> = {
+  face: { title: 'face', figure: (value) => `${value.toFixed(0)} px of the original high` },
   blocks: {
     title: 'blocks',
     figure: (value) => `steps of ${value.toFixed(1)} levels at an 8 px grid`,

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import type { Face } from '../faces/face';
 import type { JpegFacts } from '../inspect/jpeg';
 import { emptyRaster, type Raster } from '../raster/raster';
 import { RGB } from '../raster/form';
@@ -25,7 +26,7 @@ function grey(of: (x: number, y: number) => number, size = SIZE): Raster {
 const inside = ({ x, y, width, height }: Region, u: number, v: number) =>
   u >= x && v >= y && u < x + width && v < y + height;
 
-const at: Record<StopKind, Region> = {
+const at: Record<Exclude<StopKind, 'face'>, Region> = {
   blocks: { x: 64, y: 64, width: 64, height: 64 },
   lettering: { x: 384, y: 64, width: 64, height: 64 },
   edges: { x: 64, y: 320, width: 64, height: 64 },
@@ -46,14 +47,35 @@ const scene = grey((x, y) => {
   return 128;
 });
 const grid = { x: 0, y: 0 };
-const found = (within = whole(SIZE), of = scene, blocks: typeof grid | null = grid) =>
-  findStops({ original: memorySource(of), within, grid: blocks });
+const found = (
+  within = whole(SIZE),
+  of = scene,
+  blocks: typeof grid | null = grid,
+  faces: readonly Face[] = [],
+) => findStops({ original: memorySource(of), within, grid: blocks, faces });
 const first = (stops: readonly Stop[], kind: StopKind) => stops.find((one) => one.kind === kind)!;
 
 describe('stops', () => {
+  it('are at the eyes of the largest faces that lie on the paper', async () => {
+    const face = (x: number, y: number, side: number) => ({
+      ...{ x, y, width: side, height: side, sure: 0.9 },
+    });
+    const faces = [face(300, 200, 150), face(20, 400, 60), face(500, 10, 50), face(560, 10, 40)];
+    const of = async (within = whole(SIZE)) =>
+      (await found(within, scene, null, faces))
+        .filter(({ kind }) => kind === 'face')
+        .map(({ x, y, figure }) => [x, y, figure]);
+    expect(await of()).toEqual([
+      [375, 260, 150],
+      [50, 424, 60],
+      [525, 30, 50],
+    ]);
+    expect(await of({ x: 0, y: 300, width: 640, height: 212 })).toEqual([[50, 424, 60]]);
+  });
+
   it('find each kind where it is', async () => {
     const stops = await found();
-    for (const kind of Object.keys(at) as StopKind[]) {
+    for (const kind of Object.keys(at) as (keyof typeof at)[]) {
       const { x, y } = first(stops, kind);
       expect(inside(at[kind], x, y), kind).toBe(true);
     }

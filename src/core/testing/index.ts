@@ -102,6 +102,7 @@ export const testFindings = (size: Size, found: Partial<Findings> = {}): Finding
   blocking: { ratio: 1, strength: 0, offsetX: 0, offsetY: 0 },
   formerQuality: null,
   history: null,
+  faces: [],
   tracedBack: null,
   noise: { luma: 0, colour: 0 },
   detail: 1,

@@ -3,8 +3,8 @@ import { lengthOf, smoothStep } from '../raster/portable-math';
 import { means } from '../raster/gaussian';
 import { mostAbout, rangeAbout } from '../raster/range';
 import { pixelsOver, type Window } from '../raster/raster';
-import { grow, type Region, type Size } from '../raster/region';
-import type { ComputedPart } from './zone';
+import { grow, within, type Region, type Size } from '../raster/region';
+import type { ComputedPart, PlacedFaces } from './zone';
 
 // Distances are in pixels of the original. On a print as many more are looked at as it has for one of them: `scale`.
 
@@ -27,6 +27,7 @@ export function partReach(part: ComputedPart, scale = 1): number {
   switch (part.kind) {
     case 'linear':
     case 'round':
+    case 'faces':
       return 0;
     case 'soft':
     case 'sharp':
@@ -159,6 +160,8 @@ function compute(
         const off = lengthOf(Math.max(0, -51 - cb, cb + 1), Math.max(0, 5 - cr, cr - 45));
         return smoothStep(off, part.reach, 0) * smoothStep(y, 25, 45);
       });
+    case 'faces':
+      return ovals(part, region, size);
     case 'linear': {
       const dx = part.x1 - part.x0;
       const dy = part.y1 - part.y0;
@@ -179,6 +182,35 @@ function compute(
       });
     }
   }
+}
+
+/** How soft the rim of a face is, as a share of its half. */
+const RIM = 0.2;
+
+/** Ovals about faces, soft at their rims. */
+function ovals({ places, grow }: PlacedFaces, region: Region, size: Size): Float32Array {
+  const result = new Float32Array(region.width * region.height);
+  for (const place of places) {
+    const [across, down] = [place.width * size.width, place.height * size.height];
+    const [a, b] = [(across * grow) / 2, (down * grow) / 2];
+    const [x, y] = [place.x * size.width + across / 2, place.y * size.height + down / 2];
+    const near = within(
+      {
+        ...{ x: Math.floor(x - a * (1 + RIM)), y: Math.floor(y - b * (1 + RIM)) },
+        width: Math.ceil(2 * a * (1 + RIM)) + 2,
+        height: Math.ceil(2 * b * (1 + RIM)) + 2,
+      },
+      region,
+    );
+    for (let v = near.y; v < near.y + near.height; v++) {
+      const row = (v - region.y) * region.width - region.x;
+      for (let u = near.x; u < near.x + near.width; u++) {
+        const off = lengthOf((u + 0.5 - x) / a, (v + 0.5 - y) / b);
+        result[row + u] = Math.max(result[row + u]!, smoothStep(off, 1 + RIM, 1 - RIM));
+      }
+    }
+  }
+  return result;
 }
 
 /** Luminance in levels over a region of a window. */

@@ -21,12 +21,22 @@ import {
   zonePart,
   type ComputedKind,
   type ComputedPart,
+  type Found,
 } from './zone';
 import { RGB } from '../raster/form';
 
 const size: Size = { width: 73, height: 54 };
 const picture = testPicture(size);
 const KINDS = Object.keys(newPart) as ComputedKind[];
+const NOTHING_FOUND: Found = { size, faces: [] };
+const ONE_FACE: Found = { size, faces: [{ x: 20, y: 10, width: 30, height: 36, sure: 0.9 }] };
+/** A zone as a work keeps it. */
+const kept = (named: Partial<Zone>): Zone => ({
+  ...{ id: 'z', name: 'Sky', parts: [], painted: null, feather: 0, inverted: false },
+  ...named,
+});
+/** A part of each kind, with a face to be found. */
+const everyKind = mapOf(kept({ parts: KINDS.map((kind) => newPart[kind]()) }), [], ONE_FACE);
 
 const zoneOf = (named: Partial<ZoneMap>): ZoneMap => ({
   parts: [],
@@ -85,6 +95,7 @@ describe('zones that are joined', () => {
     mapOf(
       list.find((zone) => zone.id === id)!,
       list,
+      NOTHING_FOUND,
     );
 
   it('are the most that either is', () => {
@@ -185,12 +196,43 @@ describe('parts of a zone', () => {
   });
 
   it.each(KINDS)('%s stays within 0 and 1, and its schema allows what it begins with', (kind) => {
-    const zone = { ...zoneOf({ parts: [newPart[kind]()] }), id: 'z', name: 'Sky' };
+    const zone = kept({ parts: [newPart[kind]()] });
     expect(Zone.safeParse(zone).success).toBe(true);
-    for (const value of valuesOf(zone)) {
+    for (const value of valuesOf(mapOf(zone, [], ONE_FACE))) {
       expect(value).toBeGreaterThanOrEqual(0);
       expect(value).toBeLessThanOrEqual(1);
     }
+  });
+});
+
+describe('faces', () => {
+  const faces = (parts: Zone['parts'], found: Found) => valuesOf(mapOf(kept({ parts }), [], found));
+  const at = (values: Float32Array, x: number, y: number) => values[y * size.width + x]!;
+
+  it('are ovals where they were found, as large as asked', () => {
+    const values = faces([{ ...newPart.faces(), grow: 1 }], ONE_FACE);
+    expect(at(values, 35, 28)).toBe(1);
+    expect(at(values, 35, 15)).toBe(1);
+    // A corner of the face’s square is none of it.
+    expect(at(values, 21, 11)).toBeLessThan(0.1);
+    expect(at(values, 65, 28)).toBe(0);
+    const wide = faces([{ ...newPart.faces(), grow: 2 }], ONE_FACE);
+    expect(at(wide, 21, 11)).toBeGreaterThan(0.9);
+  });
+
+  it('are nowhere where none was found', () => {
+    expect(faces([newPart.faces()], NOTHING_FOUND).every((value) => value === 0)).toBe(true);
+  });
+
+  it('are told as shares, so that their map holds for any grid of the picture', () => {
+    const [part] = mapOf(kept({ parts: [newPart.faces()] }), [], ONE_FACE).parts;
+    expect(part).toMatchObject({
+      kind: 'faces',
+      places: [{ x: 20 / 73, y: 10 / 54, width: 30 / 73, height: 36 / 54 }],
+    });
+    expect(ZoneMap.safeParse(mapOf(kept({ parts: [newPart.faces()] }), [], ONE_FACE)).success).toBe(
+      true,
+    );
   });
 });
 
@@ -229,7 +271,7 @@ describe('a zone', () => {
       pressure: 1,
     });
     for (const zone of [
-      zoneOf({ parts: KINDS.map((kind) => newPart[kind]()), feather: 2.5, painted }),
+      { ...everyKind, feather: 2.5, painted },
       zoneOf({ parts: [newPart.flat()], painted }),
       zoneOf({ parts: [newPart.tones(), joinedMap], feather: 3 }),
     ]) {

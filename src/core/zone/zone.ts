@@ -1,4 +1,6 @@
 import { z } from 'zod';
+import { MOST_FACES, type Face } from '../faces/face';
+import type { Size } from '../raster/region';
 
 /** Longest side of a painted mask; larger pictures are painted on coarser. */
 export const MASK_LIMIT = 4096;
@@ -51,9 +53,18 @@ const COMPUTED = [
   }),
 ] as const;
 
+/** All faces that were found; `grow`: how many times as large as each */
+const FACES = z.object({ kind: z.literal('faces'), ...joined, grow: z.number().min(0.5).max(3) });
+
+/** Where a face lies, in shares of the picture. */
+const FacePlace = z.object({ x: share, y: share, width: share, height: share });
+const PLACED_FACES = FACES.extend({ places: z.array(FacePlace).max(MOST_FACES) });
+export type PlacedFaces = z.infer<typeof PLACED_FACES>;
+
 /** A part of a zone as a work keeps it: computed, or another zone of the work, by its name. */
 export const ZonePart = z.discriminatedUnion('kind', [
   ...COMPUTED,
+  FACES,
   z.object({ kind: z.literal('zone'), ...joined, id: ZoneId }),
 ]);
 export type ZonePart = z.infer<typeof ZonePart>;
@@ -92,7 +103,7 @@ export const Zone = z.object({
 export type Zone = z.infer<typeof Zone>;
 
 /** A part that is computed. */
-export type ComputedPart = z.infer<(typeof COMPUTED)[number]>;
+export type ComputedPart = z.infer<(typeof COMPUTED)[number]> | PlacedFaces;
 
 /** A part of a strength map: computed, or another map, whole. */
 export type MapPart =
@@ -105,6 +116,7 @@ export interface ZoneMap extends z.infer<z.ZodObject<typeof over>> {
 
 const MapPart: z.ZodType<MapPart> = z.discriminatedUnion('kind', [
   ...COMPUTED,
+  PLACED_FACES,
   z.object({ kind: z.literal('map'), ...joined, map: z.lazy((): z.ZodType<ZoneMap> => ZoneMap) }),
 ]);
 export const ZoneMap: z.ZodType<ZoneMap> = z.object({
@@ -115,24 +127,44 @@ export const ZoneMap: z.ZodType<ZoneMap> = z.object({
 /** How deep zones that are joined from joined zones go: each level may hold twelve times as many. */
 const JOINED_MOST = 3;
 
+/** What was found on a picture that zones are told by. */
+export interface Found {
+  size: Size;
+  faces: readonly Face[];
+}
+
 /**
- * A zone of a work as a map: those that it is joined from are laid into it. One that is gone, that is joined from this
- * one itself, or that lies deeper than `depth`, counts for nothing.
+ * A zone of a work as a map: those that it is joined from are laid into it, and what was found is put in its place. One that
+ * is gone, that is joined from this one itself, or that lies deeper than `depth`, counts for nothing.
  */
-export function mapOf(zone: Zone, zones: readonly Zone[], depth = JOINED_MOST): ZoneMap {
+export function mapOf(
+  zone: Zone,
+  zones: readonly Zone[],
+  found: Found,
+  depth = JOINED_MOST,
+): ZoneMap {
   const { parts, painted, feather, inverted, print } = zone;
   const others = depth > 1 ? zones.filter(({ id }) => id !== zone.id) : [];
   return {
     ...{ painted, feather, inverted, ...(print && { print }) },
     parts: parts.flatMap((part): MapPart[] => {
+      if (part.kind === 'faces') return [{ ...part, places: placesOf(found) }];
       if (part.kind !== 'zone') return [part];
       const other = others.find(({ id }) => id === part.id);
       if (!other) return [];
       const { joining, inverted: turned } = part;
-      return [{ kind: 'map', joining, inverted: turned, map: mapOf(other, others, depth - 1) }];
+      return [
+        { kind: 'map', joining, inverted: turned, map: mapOf(other, others, found, depth - 1) },
+      ];
     }),
   };
 }
+
+const placesOf = ({ size, faces }: Found): PlacedFaces['places'] =>
+  faces.map(({ x, y, width, height }) => ({
+    ...{ x: x / size.width, width: width / size.width },
+    ...{ y: y / size.height, height: height / size.height },
+  }));
 
 /** Whether a zone may become a part of another: it is not joined from that one, nor too deep. */
 export function mayJoin(zone: Zone, into: string, zones: readonly Zone[]): boolean {
@@ -183,6 +215,7 @@ export const newPart: { [K in ComputedKind]: () => Extract<ZonePart, { kind: K }
   tones: () => ({ kind: 'tones', ...JOINED, from: 0, to: 0.3, soft: 0.1 }),
   colour: () => ({ kind: 'colour', ...JOINED, colour: '#808080', reach: 30 }),
   lettering: () => ({ kind: 'lettering', ...JOINED, contrast: 60 }),
+  faces: () => ({ kind: 'faces', ...JOINED, grow: 1.2 }),
   skin: () => ({ kind: 'skin', ...JOINED, reach: 12 }),
   linear: () => ({ kind: 'linear', ...JOINED, x0: 0.5, y0: 0.6, x1: 0.5, y1: 0.2 }),
   round: () => ({ kind: 'round', ...JOINED, x: 0.5, y: 0.5, inner: 0.15, outer: 0.35 }),

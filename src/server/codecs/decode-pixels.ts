@@ -9,6 +9,7 @@ import type { Limits } from '../sandbox/limits';
 import { profileSpace, screenTable } from './colour';
 import type { Decoded, DecodeTask } from './decoded';
 import { extraSamples, type ExtraSamples } from './extra-samples';
+import { facesOfPixels } from './faces';
 import { READABLE, type InputFormat } from './format';
 import { historyOfPixels } from './history';
 import { refuseSamples, refuseTooLarge, refuseUnlessGiven, refuseWithoutRoom } from './needs';
@@ -106,6 +107,7 @@ export async function decodePixels(
     const grid = jpeg ? { x: begin(jpeg.gridX), y: begin(jpeg.gridY) } : undefined;
     const { findings, maps } = await inspectPixels(source, grid);
     const history = await historyOfPixels(source, findings.kind, jpeg);
+    const faces = await facesOfPixels(source, findings.kind);
     const back = await tracedBack(source, findings.kind);
     return {
       profile,
@@ -129,6 +131,7 @@ export async function decodePixels(
         vector: null,
         ...findings,
         history,
+        faces,
         tracedBack: back,
         ...told,
         notes: [...(told.notes ?? []), ...notes],

@@ -102,9 +102,11 @@ function proposeUnsharp(
         : learned
           ? `; amount ${amount} %, since the network's edges are crisp`
           : '';
+  // The guards leave tones of skin alone, but for the edges in them.
+  const skin = findings.faces.length > 0 ? '; of faces the eyes and mouths, not the skin' : '';
   return said(
     true,
-    `Radius ${radius} mm, half an original pixel on this paper; threshold ${threshold}${why}${less}.`,
+    `Radius ${radius} mm, half an original pixel on this paper; threshold ${threshold}${why}${less}${skin}.`,
   );
 }
 

@@ -1,20 +1,47 @@
-import { z } from 'zod';
+import type { z } from 'zod';
+import { TrueGrid } from '../../frame/framing';
 import { emptyRaster } from '../../raster/raster';
+import type { Size } from '../../raster/region';
 import type { Stage } from '../step';
 
-/** The picture's true size, which its file repeats pixels of. */
-export const RegridNumbers = z.object({
-  width: z.int().positive(),
-  height: z.int().positive(),
-});
+/** The picture's true size, which its file repeats pixels of, and what of the file it is. */
+export const RegridNumbers = TrueGrid;
 export type RegridNumbers = z.infer<typeof RegridNumbers>;
 
-/** The pixels of a cell that are looked at: its middle half, away from whatever blurred its rim. */
-function middle(index: number, cells: number, pixels: number): { from: number; to: number } {
-  const start = (index * pixels) / cells;
-  const span = pixels / cells;
-  const from = Math.min(pixels - 1, Math.floor(start + span / 4 + 0.5));
-  return { from, to: Math.max(from + 1, Math.min(pixels, Math.floor(start + span * 0.75 + 0.5))) };
+/** One side: how many cells cover what of it, and how many pixels it has. */
+interface Side {
+  cells: number;
+  begins: number;
+  covered: number;
+  pixels: number;
+}
+
+function sidesOf(
+  { width, height, covers }: RegridNumbers,
+  from: Size,
+): { across: Side; down: Side } {
+  return {
+    across: {
+      ...{ cells: width, pixels: from.width },
+      ...{ begins: covers?.x ?? 0, covered: covers?.width ?? from.width },
+    },
+    down: {
+      ...{ cells: height, pixels: from.height },
+      ...{ begins: covers?.y ?? 0, covered: covers?.height ?? from.height },
+    },
+  };
+}
+
+/** The pixels of a cell that are looked at: its middle half, away from whatever blurred its rim, where it lies on the picture. */
+function middle(
+  index: number,
+  { cells, begins, covered, pixels }: Side,
+): { from: number; to: number } {
+  const start = begins + (index * covered) / cells;
+  const span = covered / cells;
+  const within = (at: number) => Math.min(pixels, Math.max(0, Math.floor(at + 0.5)));
+  const from = Math.min(pixels - 1, within(start + span / 4));
+  return { from, to: Math.max(from + 1, within(start + span * 0.75)) };
 }
 
 /**
@@ -29,20 +56,22 @@ export const regrid = {
   scaled: (numbers) => numbers,
   size: ({ width, height }) => ({ width, height }),
 
-  inputRegion({ width, height }, region, { from }) {
-    const left = middle(region.x, width, from.width).from;
-    const top = middle(region.y, height, from.height).from;
-    const right = middle(region.x + region.width - 1, width, from.width).to;
-    const bottom = middle(region.y + region.height - 1, height, from.height).to;
+  inputRegion(numbers, region, { from }) {
+    const { across, down } = sidesOf(numbers, from);
+    const left = middle(region.x, across).from;
+    const top = middle(region.y, down).from;
+    const right = middle(region.x + region.width - 1, across).to;
+    const bottom = middle(region.y + region.height - 1, down).to;
     return { x: left, y: top, width: right - left, height: bottom - top };
   },
 
-  apply({ region: covered, raster }, { width, height }, region, { from }) {
+  apply({ region: covered, raster }, numbers, region, { from }) {
+    const sides = sidesOf(numbers, from);
     const result = emptyRaster(region.width, region.height, raster.form);
     for (let y = 0, i = 0; y < region.height; y++) {
-      const down = middle(region.y + y, height, from.height);
+      const down = middle(region.y + y, sides.down);
       for (let x = 0; x < region.width; x++, i++) {
-        const across = middle(region.x + x, width, from.width);
+        const across = middle(region.x + x, sides.across);
         const count = (down.to - down.from) * (across.to - across.from);
         for (let channel = 0; channel < raster.planes.length; channel++) {
           const plane = raster.planes[channel]!;

@@ -220,6 +220,7 @@ async function drawnPage(
       orientation: 1,
       jpeg: null,
       history: null,
+      faces: [],
       tracedBack: null,
       blur: null,
       blocking: { ratio: 1, strength: 0, offsetX: 0, offsetY: 0 },

@@ -7,6 +7,7 @@ import type { Layer } from '../panes/layers';
 import { placesOf } from '../panes/places';
 import { useViewport } from '../viewport';
 import { CellMap } from './CellMap';
+import { FaceMarks } from './FaceMarks';
 import { MapOverlay } from './MapOverlay';
 import { useOverlay } from './overlay';
 import { RimMarks } from './RimMarks';
@@ -37,7 +38,12 @@ export function Overlays({ bench, layer, view }: Props) {
   const { original: place, paper } = places;
   return (
     <>
-      {mapped && <MapOverlay {...{ digest, map, place, paper }} page={findings.page} />}
+      {mapped && map === 'faces' && (
+        <FaceMarks {...{ place, paper }} faces={findings.faces} size={findings} />
+      )}
+      {mapped && map !== 'faces' && (
+        <MapOverlay {...{ digest, map, place, paper }} page={findings.page} />
+      )}
       {shown && (
         <CellMap
           columns={shown.columns}

@@ -3,6 +3,8 @@ import { benchStore } from '../../picture-store';
 
 /** Findings that can be seen part by part. */
 export type MapName = 'sharpness' | 'blocks';
+/** … or where they lie. */
+export type Shown = MapName | 'faces';
 
 /** How strongly what cleaning took is shown in place of the picture. */
 export type Removed = 'off' | '1' | '4' | '12';
@@ -27,8 +29,8 @@ export function useFinish({ treatment }: { treatment: Treatment }): FinishLook {
 }
 
 interface Overlays {
-  /** findings shown over the picture, part by part */
-  map: MapName | null;
+  /** findings shown over the picture */
+  map: Shown | null;
   removed: Removed;
   finish: FinishLook;
   /** rims that would be seen are marked on the picture */

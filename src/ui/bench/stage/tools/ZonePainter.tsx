@@ -39,7 +39,7 @@ export function ZonePainter({ bench, layer, view, zone }: Props) {
   );
   const picking = tool?.kind === 'zone' ? tool.picking : null;
   const canvas = useRef<HTMLCanvasElement>(null);
-  const map = mapOf(zone, bench.work.zones);
+  const map = mapOf(zone, bench.work.zones, bench.original);
   const shown = useShownZone(canvas, layer, view, map, zoneLook);
   const grid = gridSize(bench.original.size, bench.work.framing);
   const size = useMemo(() => maskSize(grid), [grid.width, grid.height]); // eslint-disable-line react-hooks/exhaustive-deps

@@ -11,6 +11,7 @@ export const NAMES: Record<ComputedKind, string> = {
   tones: 'Tones',
   colour: 'Colour',
   lettering: 'Lettering',
+  faces: 'Faces',
   skin: 'Skin tones',
   linear: 'Linear gradient',
   round: 'Round gradient',
@@ -29,6 +30,7 @@ const FIGURES: Record<ComputedKind, [string, string, number, number, number, str
   ],
   colour: [['reach', 'Alike within', 2, 160, 1, 'levels']],
   lettering: [['contrast', 'Contrast from', 10, 200, 1, 'levels']],
+  faces: [['grow', 'How large about each', 50, 300, 1, '%']],
   skin: [['reach', 'Alike within', 2, 40, 1, 'levels']],
   linear: [
     ['x0', 'Nothing at, across', 0, 100, 1, '%'],

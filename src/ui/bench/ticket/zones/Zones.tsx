@@ -1,6 +1,7 @@
 import { Check, Trash2 } from 'lucide-react';
 import { useEffect, useRef } from 'react';
 import { Dropdown, Form } from 'react-bootstrap';
+import { facesFound } from '@/core/faces/words';
 import { formatNumber } from '@/core/measure/format';
 import {
   FEATHER_LIMIT,
@@ -45,6 +46,7 @@ const PARTS: { kind: ComputedKind; name: string; make?: () => ZonePart }[] = [
   { kind: 'tones', name: 'Lights', make: () => ({ ...newPart.tones(), from: 0.7, to: 1 }) },
   { kind: 'colour', name: 'A colour' },
   { kind: 'lettering', name: 'Lettering' },
+  { kind: 'faces', name: 'Faces' },
   { kind: 'skin', name: 'Skin tones' },
   { kind: 'linear', name: 'Linear gradient' },
   { kind: 'round', name: 'Round gradient' },
@@ -230,9 +232,9 @@ function ZoneEditor({ bench, zone }: { bench: WorkBench; zone: Zone }) {
           ))}
         </Dropdown.Menu>
       </Dropdown>
-      <p className="soft mb-0">
-        Faces are not found by themselves: skin tones, and the brush, do it.
-      </p>
+      {parts.some(({ kind }) => kind === 'faces') && (
+        <p className="soft mb-0">{facesFound(bench.original.faces)}</p>
+      )}
       <Slider
         label="Feather"
         value={zone.feather}
@@ -247,7 +249,7 @@ function ZoneEditor({ bench, zone }: { bench: WorkBench; zone: Zone }) {
           (feather) => `Feather ${formatNumber(feather)} px`,
         )}
       />
-      {looksAtPicture(mapOf(zone, work.zones)) && (
+      {looksAtPicture(mapOf(zone, work.zones, bench.original)) && (
         <>
           <Form.Check
             type="switch"

@@ -27,6 +27,6 @@ export const GET = route<{ digest: string; page: string }>(
       throw new Problem('missing', 'This part lies outside the picture.');
     }
     const raw = await decodedPath(digest, name, page);
-    return stopsOfPicture({ raw, within, grid: blockGrid(findings) });
+    return stopsOfPicture({ raw, within, grid: blockGrid(findings), faces: findings.faces });
   },
 );

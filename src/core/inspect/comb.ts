@@ -1,0 +1,134 @@
+import { sinPi } from '../raster/portable-math';
+import { percentile } from './patches';
+
+/** Where cells of one side begin: each `span` pixels after the one before, one of them at `first`. */
+export interface Comb {
+  /** pixels a cell, a whole number or not */
+  span: number;
+  /** the first border, from 0 up to `span` */
+  first: number;
+  /** of all strong change, how much more lies on borders than chance would put there, 0–1 */
+  share: number;
+  /** share of the borders that carry some change: of a comb that is too fine, fewer */
+  used: number;
+}
+
+/** Spans that are looked for, in pixels. */
+const LEAST_SPAN = 1.9;
+const MOST_SPAN = 64;
+/** So many cells at least tell of a comb. */
+const LEAST_CELLS = 4;
+/** Of a longer side so much is looked at first, in pixels. */
+const FIRST = 512;
+/** How strong the change is at a comb's frequency, over all change, where it is worth a closer look. */
+const HOPEFUL = 0.5;
+/** Change below this many times its quiet quarter is none. */
+const UNREST = 1.5;
+/** Change of fewer levels than this, on the mean, tells nothing. */
+const LEAST_CHANGE = 0.02;
+/** Some cells are alike: of the borders so many carry some of what they would carry on the mean. */
+const USED = 0.3;
+const SOME = 0.05;
+
+/**
+ * The comb on which most of the change along a side of a picture lies, wherever its first cell begins; null where there is
+ * none.
+ * @param steps how much every column (or row) differs from the one before, in levels on the mean
+ */
+export function combOf(steps: Float64Array): Comb | null {
+  const floor = UNREST * percentile(steps.subarray(1), 0.25);
+  const change = steps.map((step) => Math.max(0, step - floor));
+  const start = Math.max(0, (change.length - FIRST) >> 1);
+  const some = change.subarray(start, start + FIRST);
+  const sum = total(some);
+  if (sum / some.length < LEAST_CHANGE) return null;
+  let best: Comb | null = null;
+  const most = Math.min(MOST_SPAN, some.length / LEAST_CELLS);
+  // A comb of more borders than that would be used by too few of them.
+  const least =
+    (USED * some.length) / some.reduce((count, value) => count + (value > 0 ? 1 : 0), 0);
+  for (
+    let span = Math.max(LEAST_SPAN, least);
+    span <= most;
+    span += (span * span) / (6 * some.length)
+  ) {
+    if (strengthAt(some, span) < HOPEFUL * sum) continue;
+    const comb = combAt(some, span);
+    if (comb && (!best || comb.share * comb.used > best.share * best.used)) best = comb;
+  }
+  return best && combAt(change, refined(change, best.span));
+}
+
+const total = (values: Float64Array): number => values.reduce((sum, value) => sum + value, 0);
+
+/** How strong change is at a frequency of one in `span` pixels (one value of a Fourier transform). */
+function strengthAt(change: Float64Array, span: number): number {
+  // Each turn follows from the one before.
+  const [cos, sin] = [sinPi(2 / span + 0.5), sinPi(2 / span)];
+  let [x, y] = [1, 0];
+  let [real, imaginary] = [0, 0];
+  for (const value of change) {
+    real += value * x;
+    imaginary += value * y;
+    [x, y] = [x * cos - y * sin, x * sin + y * cos];
+  }
+  return Math.sqrt(real * real + imaginary * imaginary);
+}
+
+/** The span about one found on a part that is strongest over all; whole where it may be. */
+function refined(change: Float64Array, span: number): number {
+  const { length } = change;
+  const near = (span * span) / (2 * Math.min(FIRST, length));
+  let best = span;
+  let strongest = 0;
+  for (let at = span - near; at <= span + near; at += (span * span) / (12 * length)) {
+    const strength = strengthAt(change, at);
+    if (strength > strongest) [best, strongest] = [at, strength];
+  }
+  const whole = Math.round(best);
+  return Math.abs(best - whole) < (whole * whole) / (2 * length) + 1e-9 ? whole : best;
+}
+
+/** Cells begin at whole pixels; spans that aren't whole are tried so often a pixel. */
+const OFFSETS = 4;
+
+/** The comb of a span, with the first border that suits it best; null where most of its borders carry nothing. */
+function combAt(change: Float64Array, span: number): Comb | null {
+  const { length } = change;
+  const sum = total(change);
+  const step = Number.isInteger(span) ? 1 : 1 / OFFSETS;
+  let [first, most] = [0, -1];
+  for (let begins = 0; begins < span; begins += step) {
+    let on = 0;
+    for (let at = begins + 0.5; at < length; at += span) on += change[at | 0]!;
+    if (on > most) [first, most] = [begins, on];
+  }
+  let [used, all] = [0, 0];
+  const least = (SOME * sum * span) / length;
+  for (const border of borders(length, span, first)) {
+    all++;
+    if (change[border]! > least) used++;
+  }
+  if (used < USED * all || sum === 0) return null;
+  const chance = 1 / span;
+  const share = (most / sum - chance) / (1 - chance);
+  return { span, first, share, used: used / all };
+}
+
+/** The pixels at which cells begin. */
+function borders(length: number, span: number, first: number): number[] {
+  const found: number[] = [];
+  for (let at = first; at + 0.5 < length; at += span) {
+    const border = Math.floor(at + 0.5);
+    if (border > 0) found.push(border);
+  }
+  return found;
+}
+
+/** How much columns (or rows) change within cells over how much at their borders, by the middle ones of both. */
+export function unrest({ span, first }: Pick<Comb, 'span' | 'first'>, steps: Float64Array): number {
+  const at = new Set(borders(steps.length, span, first));
+  const inside = steps.filter((_, i) => i > 0 && !at.has(i));
+  const outside = steps.filter((_, i) => at.has(i));
+  return percentile(inside, 0.5) / Math.max(1e-9, percentile(outside, 0.5));
+}
