@@ -1,4 +1,5 @@
-import { scoreOf, type Calibration, type Signs } from '../src/core/evidence/invented';
+import type { Calibration } from '../src/core/evidence/calibrations';
+import { scoreOf, type Signs } from '../src/core/evidence/invented';
 import { median } from './report';
 
 /** What was told of a cell of a picture, and how far off it is, in levels. */
@@ -11,6 +12,8 @@ export interface Cell {
 const ENTRIES = 13;
 /** Fewer cells of a picture say nothing of it. */
 const LEAST_CELLS = 12;
+/** Of so many pictures none decides what is said of all others: their cells count alike. */
+const MANY = 12;
 /** No cell is off by less than what rounding does. */
 const LEAST_OFF = 0.05;
 
@@ -51,10 +54,8 @@ export function calibrated(pictures: readonly (readonly Cell[])[]): Calibration 
     const own = pictures
       .map((__, picture) => part.filter((cell) => cell.picture === picture).map(({ off }) => off))
       .filter((offs) => offs.length >= LEAST_CELLS);
-    most = Math.max(
-      most,
-      median((own.length > 0 ? own : [part.map(({ off }) => off)]).map(median)),
-    );
+    const together = own.length === 0 || pictures.length > MANY;
+    most = Math.max(most, median((together ? [part.map(({ off }) => off)] : own).map(median)));
     return [median(part.map(({ score }) => score)), most] as const;
   });
   return { ...by, offByScore };

@@ -21,17 +21,12 @@ import { random, testContext } from '../src/core/testing';
 import type { Recipe } from '../src/core/recipe/recipe';
 import { RECIPE_VERSION } from '../src/core/recipe/versions';
 import { render } from '../src/core/render/render';
-import {
-  expectedOff,
-  INVENTED_CELL,
-  rmsIn,
-  signsIn,
-  USUALLY_WITHIN,
-} from '../src/core/evidence/invented';
+import { expectedOff, INVENTED_CELL, rmsIn, signsIn } from '../src/core/evidence/invented';
 import { onLarger } from '../src/core/recipe/views';
 import { networksFrom } from '../src/core/learned/networks';
 import { modelBytes } from '../src/server/files/models';
 import { pictures as drawn, truthPath } from '../demo/pictures';
+import { CALIBRATIONS, type Calibrated } from '../src/core/evidence/calibrations';
 import { calibrated, type Cell } from './calibrate';
 import { figure, finished, median, missing } from './report';
 
@@ -284,7 +279,15 @@ async function factors(name: string, all: Raster[], method: Learned) {
 /** What is told of each cell of a picture, and how far off it is. */
 async function cellsOf(one: Case, method: Learned): Promise<Cell[]> {
   const magnifyBy = (model: string | null): RecipeStep[] => [
-    { kind: 'upscale', strength: 100, numbers: { model, ...one.severity } },
+    {
+      kind: 'upscale',
+      strength: 100,
+      numbers: {
+        model,
+        ...(model && method === 'learned-photo-finest' && { finest: true as const }),
+        ...one.severity,
+      },
+    },
   ];
   const [found, plain] = await Promise.all(
     [MODELS[MODEL_OF[method]].digest, null].map(async (model) =>
@@ -318,29 +321,40 @@ function correlation(a: number[], b: number[]): number {
   );
 }
 
+/** The squares of each photograph that is held out. */
+const heldOutSquares = async (): Promise<Raster[][]> =>
+  Promise.all((existsSync(held) ? readdirSync(held) : []).map((name) => squares(join(held, name))));
+
+const CALIBRATED: Record<Learned, Calibrated> = {
+  'learned-photo': 'photo',
+  'learned-photo-finest': 'finest',
+  'learned-art': 'art',
+};
+
 /**
- * Whether what is said of a network's result tells how far off it is, cell by cell: each photograph by a
+ * Whether what is said of a network's result tells how far off it is, cell by cell: each picture by a
  * calibration on all others. Prints the calibration on all of them, which ships.
+ * @param pictures the squares of each
  */
-async function invented(method: Learned) {
+async function invented(method: Learned, pictures: readonly Raster[][]) {
   const told: Cell[][] = [];
-  for (const name of existsSync(held) ? readdirSync(held) : []) {
+  for (const all of pictures) {
     const own: Cell[] = [];
-    for (const one of await squares(join(held, name))) {
+    for (const one of all) {
       for (const quality of [null, 75, 30]) {
         own.push(...(await cellsOf(await caseOf(one, 4, quality), method)));
       }
     }
     told.push(own);
   }
-  if (told.length < 3) return missing('invented detail: too few photographs to leave one out');
+  if (told.length < 3) return missing('invented detail: too few pictures to leave one out');
   const pairs = told.flatMap((own, i) => {
     const by = calibrated(told.filter((_, other) => other !== i));
     return own.map(({ signs, off }) => ({ said: expectedOff(signs, by), off }));
   });
   pairs.sort((a, b) => a.said - b.said);
   console.log(
-    `\ninvented detail, ${method}: levels off as it is said of a photograph by all others, and off (medians)`,
+    `\ninvented detail, ${method}: levels off as it is said of a picture by all others, and off (medians)`,
   );
   let farthest = 1;
   const PARTS = 10;
@@ -369,7 +383,7 @@ async function invented(method: Learned) {
     'half of all cells are off as is said within, as the ticket says',
     within,
     'x',
-    USUALLY_WITHIN,
+    CALIBRATIONS[CALIBRATED[method]].usuallyWithin,
   );
   const { weights, offByScore } = calibrated(told);
   const digits = (value: number) => Number(value.toFixed(2));
@@ -385,14 +399,20 @@ async function invented(method: Learned) {
 const [photos, art] = [await photographs(), await drawings()];
 const parts: Record<string, () => Promise<void>> = {
   photographs: () => table('photographs', photos),
-  invented: () => invented('learned-photo'),
+  'invented-photo': async () => invented('learned-photo', await heldOutSquares()),
+  'invented-finest': async () => invented('learned-photo-finest', await heldOutSquares()),
+  'invented-art': async () =>
+    invented(
+      'learned-art',
+      art.map((one) => [one]),
+    ),
   drawings: () => table('drawings', art),
   factors: async () => {
     await factors('photographs', photos, 'learned-photo');
     await factors('drawings', art.slice(0, 6), 'learned-art');
   },
 };
-// All of them unless some are named: node --import tsx bench/enlarging.ts invented
+// All of them unless some are named: node --import tsx bench/enlarging.ts invented-photo
 const wanted = process.argv.slice(2);
 for (const [name, run] of Object.entries(parts)) {
   if (wanted.length === 0 || wanted.includes(name)) await run();

@@ -157,6 +157,14 @@ test.describe('Enlarge', () => {
     // As large as its print: 60 cm.
     expect(svg).toContain('width="23.6');
     expect(await sharp(Buffer.from(svg)).metadata()).toMatchObject({ format: 'svg' });
+    const [other] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('button', { name: 'Save as PDF' }).click(),
+    ]);
+    expect(other.suggestedFilename()).toMatch(/\.pdf$/);
+    const pdf = await readFile(await other.path(), 'latin1');
+    // 60 cm, in points.
+    expect(pdf).toContain('/MediaBox [0 0 1700.');
     await page.getByRole('radio', { name: /^Automatic/ }).click();
   });
 });

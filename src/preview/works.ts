@@ -21,7 +21,7 @@ import { toScreenColours } from '@/core/raster/screen';
 import type { Recipe } from '@/core/recipe/recipe';
 import { fileOnPaper, type PictureFile } from '@/core/recipe/file-on-paper';
 import { atScale, classically, smoothly, upscalingOf } from '@/core/recipe/views';
-import { drawingOf } from '@/core/render/drawing';
+import { drawingOf, type DrawnAs } from '@/core/render/drawing';
 import { Kept } from '@/core/render/kept';
 import { render, renderZone, type Rendering, type RenderTools } from '@/core/render/render';
 import { whereApart, type Apart, type PaperPlace } from '@/core/stops/apart';
@@ -228,9 +228,9 @@ export const works = {
 
   /** What a traced picture is drawn from, as SVG. */
   drawing: (
-    { original, recipe, title }: Looked & { title: string },
+    { original, recipe, ...of }: Looked & { title: string; as: DrawnAs },
     going: Going,
-  ): Promise<string> => drawingOf(sourceOf(original), recipe, title, toolsFor(going), going.signal),
+  ): Promise<string> => drawingOf(sourceOf(original), recipe, of, toolsFor(going), going.signal),
 
   /** Figures of a picture before and after its cleaning, on a sample of it. */
   cleaning: (
@@ -367,7 +367,7 @@ export const works = {
     return inventedDetail(
       looked({ ...of, recipe: parts.plain }, going, { store: passing }),
       looked({ ...of, recipe: parts.learned }, going, { store: passing }),
-      parts.severity,
+      parts,
       async (share) => {
         going.tell(share);
         await going.next();

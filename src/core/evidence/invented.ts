@@ -2,6 +2,7 @@ import { UPSCALING, magnifiedRegion } from '../learned/enlarger';
 import { luminance } from '../raster/colour';
 import { cells, whole, type Region, type Size } from '../raster/region';
 import type { Rendering } from '../render/render';
+import type { Calibration, KnownCalibration } from './calibrations';
 
 /** Sides of what is told apart, in pixels of the original … */
 export const INVENTED_CELL = 8;
@@ -21,53 +22,15 @@ export interface Signs {
   severity: number;
 }
 
-/** How signs tell how far off a cell is. */
-export interface Calibration {
-  /** of the logarithms of what was added and of the edges, and of the severity: a score in one */
-  weights: readonly [added: number, edges: number, severity: number];
-  /** levels that results are off by such scores (root mean square of luminance, a cell), rising */
-  offByScore: readonly (readonly [score: number, off: number])[];
-}
-
-/**
- * Fitted by least squares and medians on photographs that no model has learnt from; `npm run bench -- enlarging`
- * fits it anew, leaving out each photograph in turn, and measures it on that one.
- */
-const CALIBRATION: Calibration = {
-  weights: [0.45, 0.24, 1.26],
-  offByScore: [
-    [-1.38, 0.68],
-    [-1.19, 0.78],
-    [-1.02, 0.87],
-    [-0.83, 0.96],
-    [-0.62, 1.15],
-    [-0.36, 1.56],
-    [0.07, 2.09],
-    [0.49, 3.37],
-    [0.8, 5],
-    [1.07, 7.04],
-    [1.28, 7.8],
-    [1.5, 9.02],
-    [1.83, 13.8],
-  ],
-};
-
-/**
- * Half of all cells are off by no more than so many times as much as is said, and no less: measured on
- * photographs that were left out of the calibration.
- */
-export const USUALLY_WITHIN = 1.3;
-
 export const scoreOf = (
   { added, edges, severity }: Signs,
-  { weights: [a, e, s] }: Calibration = CALIBRATION,
+  { weights: [a, e, s] }: Calibration,
 ): number => a * Math.log(added + 0.02) + e * Math.log(edges + 0.1) + s * severity;
 
 /** Levels that a cell is expected to be off. */
-export const expectedOff = (signs: Signs, by: Calibration = CALIBRATION): number =>
-  offBy(scoreOf(signs, by), by);
+export const expectedOff = (signs: Signs, by: Calibration): number => offBy(scoreOf(signs, by), by);
 
-function offBy(score: number, { offByScore: table }: Calibration = CALIBRATION): number {
+function offBy(score: number, { offByScore: table }: Calibration): number {
   const after = table.findIndex(([at]) => at > score);
   if (after < 0) return table.at(-1)![1];
   if (after === 0) return table[0]![1];
@@ -82,6 +45,8 @@ export interface Invented {
   rows: number;
   /** row by row */
   levels: Float32Array;
+  /** half of all cells are off by no more than so many times as much as is said, and no less */
+  usuallyWithin: number;
   /** the worst places, in pixels of the original */
   worst: { x: number; y: number; levels: number }[];
 }
@@ -94,13 +59,13 @@ const APART = 8;
  * What a network added to what plain enlargement and agreement with the file explain.
  * @param plain the `upscale` stage without its network
  * @param upscaled with it
- * @param severity of the file's compression, as the network was told it
+ * @param severity of the file's compression, as the network was told it; `by`: how its results are off
  * @param onProgress told of the share that is done; answering false ends it
  */
 export async function inventedDetail(
   plain: Rendering,
   upscaled: Rendering,
-  severity: number,
+  { severity, by }: { severity: number; by: KnownCalibration },
   onProgress: (share: number) => boolean | Promise<boolean> = () => true,
 ): Promise<Invented | null> {
   const size: Size = {
@@ -117,15 +82,16 @@ export async function inventedDetail(
     const found = luminance(await upscaled.read(region));
     for (const cell of cells(block, INVENTED_CELL, size)) {
       const at = (cell.y / INVENTED_CELL) * columns + cell.x / INVENTED_CELL;
-      scores[at] = scoreOf(signsIn(magnifiedRegion(cell), region, without, found, severity));
+      scores[at] = scoreOf(signsIn(magnifiedRegion(cell), region, without, found, severity), by);
     }
     if (!(await onProgress((i + 1) / blocks.length))) return null;
   }
   return {
     columns,
     rows,
-    levels: scores.map((score) => offBy(score)),
-    worst: worstOf(scores, columns),
+    levels: scores.map((score) => offBy(score, by)),
+    usuallyWithin: by.usuallyWithin,
+    worst: worstOf(scores, columns, by),
   };
 }
 
@@ -166,7 +132,7 @@ export function rmsIn(cell: Region, covered: Region, a: Float32Array, b: Float32
 }
 
 /** By their scores: what is expected no longer grows with them in the end. */
-function worstOf(scores: Float32Array, columns: number): Invented['worst'] {
+function worstOf(scores: Float32Array, columns: number, by: Calibration): Invented['worst'] {
   const order = [...scores.keys()].sort((a, b) => scores[b]! - scores[a]!);
   const taken: { column: number; row: number; score: number }[] = [];
   for (const at of order) {
@@ -180,6 +146,6 @@ function worstOf(scores: Float32Array, columns: number): Invented['worst'] {
   return taken.map(({ column, row, score }) => ({
     x: (column + 0.5) * INVENTED_CELL,
     y: (row + 0.5) * INVENTED_CELL,
-    levels: offBy(score),
+    levels: offBy(score, by),
   }));
 }

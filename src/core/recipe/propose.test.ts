@@ -1,9 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import { STANDARD_CHROMA, STANDARD_LUMA, tableAtQuality } from '../inspect/jpeg-quality';
 import { blockingWord, compressionWords, subsampling, type Findings } from '../inspect/findings';
+import { ALL_MODELS } from '../learned/models';
 import { testFindings, testPaper } from '../testing';
+import { originalOf } from './original';
 import { propose } from './propose';
-import { stepOf } from './work';
+import { resolveRecipe } from './resolve';
+import { stepOf, type Work } from './work';
 
 const paper = testPaper({ width: { value: 120, unit: 'cm' } });
 const order = { paper, distance: 2 };
@@ -218,5 +221,42 @@ describe('tones', () => {
   it('and each by its own where colours have faded apart', () => {
     const step = proposedFor([0.28, 0.15, 0.1], [0.95, 0.88, 0.7])!;
     expect(step.settings).toMatchObject({ cast: 100 });
+  });
+});
+
+describe('a picture with faces', () => {
+  const face = { x: 100, y: 60, width: 80, height: 90, sure: 0.9 };
+  const measured = (value: number) => ({ value, off: 0.1 });
+  const history = {
+    ...{ blur: measured(0.2), noise: measured(5), grain: measured(0), sharpening: measured(0) },
+    ...{ resized: measured(0), quality: measured(80) },
+  };
+  const of = (change: Partial<Findings> = {}, quality = 80) =>
+    propose(found(quality, { faces: [face], history, ...change }), order);
+
+  it('begins with a zone of them, in which what cleaning took is given back in part', () => {
+    const { work, reasons } = of();
+    expect(work.zones).toMatchObject([{ id: 'faces', name: 'Faces', parts: [{ kind: 'faces' }] }]);
+    expect(stepOf(work.trials[0]!.treatment, 'texture')).toMatchObject({
+      ...{ on: true, zone: 'faces', settings: { returned: 30, grain: 0 } },
+    });
+    expect(reasons.find(({ step }) => step === 'texture')!.sentence).toMatch(/^The face gets 30 %/);
+    const original = originalOf('a'.repeat(64), found(80, { faces: [face], history }));
+    const resolved = resolveRecipe(original, work, work.trials[0]!, ALL_MODELS);
+    const step = resolved.ok && resolved.recipe.steps.find(({ kind }) => kind === 'texture');
+    expect(step && step.zone!.parts).toEqual([
+      {
+        ...{ kind: 'faces', joining: 'add', inverted: false, grow: 1.2 },
+        places: [{ x: 100 / 720, y: 60 / 480, width: 80 / 720, height: 90 / 480 }],
+      },
+    ]);
+  });
+
+  it('gets nothing back where it would be blocks, or where nothing was taken', () => {
+    const texture = (work: Work) => stepOf(work.trials[0]!.treatment, 'texture');
+    expect(texture(of({}, 40).work)).toBeUndefined();
+    expect(texture(of({ history: null, noise: { luma: 0, colour: 0 } }).work)).toBeUndefined();
+    expect(texture(of({ faces: [] }).work)).toBeUndefined();
+    expect(of({ faces: [] }).work.zones).toEqual([]);
   });
 });

@@ -1,3 +1,4 @@
+import { CALIBRATIONS, calibratedFor, type KnownCalibration } from '../evidence/calibrations';
 import { frameSize } from '../frame/framing';
 import { UPSCALING } from '../learned/enlarger';
 import { levelSize } from '../raster/tiles';
@@ -309,7 +310,7 @@ export function onPaper(recipe: Recipe): OnPaper | null {
 /** The recipe up to its first network that enlarges, and that with a plain enlargement in its place. */
 export function upscalingOf(
   recipe: Recipe,
-): { learned: Recipe; plain: Recipe; severity: number } | null {
+): { learned: Recipe; plain: Recipe; severity: number; by: KnownCalibration } | null {
   const network = firstOfKind(recipe.steps, 'upscale');
   if (!network) return null;
   const before = recipe.steps.slice(0, recipe.steps.indexOf(network));
@@ -317,6 +318,7 @@ export function upscalingOf(
     learned: { ...recipe, steps: [...before, network] },
     plain: { ...recipe, steps: [...before, withoutModel(network)] },
     severity: network.numbers.luma,
+    by: CALIBRATIONS[calibratedFor(network.numbers)],
   };
 }
 

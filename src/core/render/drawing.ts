@@ -4,20 +4,25 @@ import { graphOf } from '../recipe/graph';
 import type { Recipe } from '../recipe/recipe';
 import { isOfKind } from '../steps';
 import { UPSCALING } from '../learned/enlarger';
+import { pdfOf } from '../tracing/pdf';
 import { svgOf } from '../tracing/svg';
 import { trace } from '../tracing/trace';
 import { tracingOf } from '../tracing/traced';
 import { renderNode, type RenderTools } from './render';
 
+/** Forms in which a drawing is saved. */
+export const DRAWN_AS = { svg: svgOf, pdf: pdfOf };
+export type DrawnAs = keyof typeof DRAWN_AS;
+
 /**
- * The areas and edges that a recipe draws its picture from, as SVG at the size of its print, without what is done after
+ * The areas and edges that a recipe draws its picture from, as a file of shapes at the size of its print, without what is done after
  * the enlargement.
  * @throws RangeError where the recipe doesn't trace
  */
 export async function drawingOf(
   source: Source,
   recipe: Recipe,
-  title: string,
+  { title, as }: { title: string; as: DrawnAs },
   tools: RenderTools,
   signal?: AbortSignal,
 ): Promise<string> {
@@ -32,5 +37,5 @@ export async function drawingOf(
   const tracing = await tracingOf(result.hash, async () =>
     trace(await renderNode(source, result, tools).read(whole(result.size), signal), upscaled),
   );
-  return svgOf(tracing, step.numbers, recipe.target.ppi, title);
+  return DRAWN_AS[as](tracing, step.numbers, recipe.target.ppi, title);
 }

@@ -49,7 +49,11 @@ export function Overlays({ bench, layer, view }: Props) {
           columns={shown.columns}
           rows={shown.rows}
           {...{ shares, place, paper }}
-          words={{ title: 'Invented', least: 'by next to nothing', most: 'off by 12 levels' }}
+          words={{
+            title: 'Invented',
+            least: 'by next to nothing',
+            most: 'off by 12 levels and more',
+          }}
         />
       )}
     </>

@@ -1,6 +1,5 @@
 import { useEffect, useRef } from 'react';
 import { Form } from 'react-bootstrap';
-import { USUALLY_WITHIN } from '@/core/evidence/invented';
 import { formatNumber } from '@/core/measure/format';
 import type { WorkBench } from '../../use-work';
 import { useOverlay } from '../../stage/overlays/overlay';
@@ -48,7 +47,8 @@ export function Inventions({ bench }: { bench: WorkBench }) {
           <p className="reason">
             Half of the picture is expected to be off by less than{' '}
             {formatNumber(middle(found.levels), 1)} levels; half of such figures are right within a
-            factor of {formatNumber(USUALLY_WITHIN, 1)}. The worst places, one after another with N:
+            factor of {formatNumber(found.usuallyWithin, 2)}. The worst places, one after another
+            with N:
           </p>
           <div className="worst" role="group" aria-label="Worst places">
             {found.worst.map(({ x, y, levels }, i) => (

@@ -2,30 +2,35 @@ import { Download } from 'lucide-react';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import slugify from '@sindresorhus/slugify';
+import type { DrawnAs } from '@/core/render/drawing';
 import { isTraced } from '@/core/recipe/views';
 import { ask, PRIORITY } from '@/preview/client';
 import { wholeOriginal } from '../../preview-original';
 import type { WorkBench } from '../../use-work';
+
+const TYPES: Record<DrawnAs, string> = { svg: 'image/svg+xml', pdf: 'application/pdf' };
 
 /** Saves what a traced picture is drawn from, for whoever goes on with shapes. */
 export function SaveDrawing({ bench }: { bench: WorkBench }) {
   const { resolved, job } = bench;
   const [state, setState] = useState<'' | 'making' | 'failed'>('');
   if (!resolved.ok || !isTraced(resolved.recipe)) return null;
-  const save = async () => {
+  const save = async (as: DrawnAs) => {
     setState('making');
     const { recipe } = resolved;
     try {
       const { digest, findings } = job.piece;
       const original = wholeOriginal(digest, findings, recipe);
-      const svg = await ask(
+      const drawing = await ask(
         'drawing',
-        { original, recipe, title: job.title },
+        { original, recipe, title: job.title, as },
         { priority: PRIORITY.asked, group: 'drawing' },
       );
       const link = document.createElement('a');
-      link.href = URL.createObjectURL(new Blob([svg], { type: 'image/svg+xml' }));
-      link.download = `${[job.number, slugify(job.title).slice(0, 40)].filter(Boolean).join('-')}.svg`;
+      link.href = URL.createObjectURL(new Blob([drawing], { type: TYPES[as] }));
+      link.download = `${[job.number, slugify(job.title).slice(0, 40)]
+        .filter(Boolean)
+        .join('-')}.${as}`;
       link.click();
       setTimeout(() => URL.revokeObjectURL(link.href), 60_000);
       setState('');
@@ -35,16 +40,19 @@ export function SaveDrawing({ bench }: { bench: WorkBench }) {
   };
   return (
     <div className="d-flex gap-2 align-items-center">
-      <Button
-        variant="outline-primary"
-        size="sm"
-        disabled={state === 'making'}
-        onClick={() => void save()}
-      >
-        <Download size={14} aria-hidden /> Save as SVG
-      </Button>
+      {(['svg', 'pdf'] as const).map((as) => (
+        <Button
+          key={as}
+          variant="outline-primary"
+          size="sm"
+          disabled={state === 'making'}
+          onClick={() => void save(as)}
+        >
+          <Download size={14} aria-hidden /> Save as {as.toUpperCase()}
+        </Button>
+      ))}
       <span className="soft">
-        {state === 'making' ? 'is being drawn …' : 'areas and edges, without finishing'}
+        {state === 'making' ? 'is being drawn …' : 'shapes, without finishing'}
       </span>
       {state === 'failed' && <span className="trouble">It could not be drawn. Try again.</span>}
     </div>

@@ -1,0 +1,90 @@
+import { MODELS } from '../learned/models';
+import type { UpscaleNumbers } from '../steps/upscale/upscale';
+
+/** How signs tell how far off a cell of a network's result is. */
+export interface Calibration {
+  /** of the logarithms of what was added and of the edges, and of the severity: a score in one */
+  weights: readonly [added: number, edges: number, severity: number];
+  /** levels that results are off by such scores (root mean square of luminance, a cell), rising */
+  offByScore: readonly (readonly [score: number, off: number])[];
+}
+
+/** A calibration, and how well it is known. */
+export interface KnownCalibration extends Calibration {
+  /**
+   * half of all cells are off by no more than so many times as much as is said, and no less: measured on pictures that were
+   * left out of the calibration
+   */
+  usuallyWithin: number;
+}
+
+/** Ways of networks to enlarge, each with errors of its own. */
+export type Calibrated = 'photo' | 'finest' | 'art';
+
+/**
+ * Fitted by least squares and medians on photographs, and on drawings, that no model has learnt from; `npm run bench -- enlarging`
+ * fits them anew, leaving out each picture in turn, and measures them on that one.
+ */
+export const CALIBRATIONS: Record<Calibrated, KnownCalibration> = {
+  photo: {
+    usuallyWithin: 1.3,
+    weights: [0.45, 0.24, 1.26],
+    offByScore: [
+      [-1.38, 0.68],
+      [-1.19, 0.78],
+      [-1.02, 0.87],
+      [-0.83, 0.96],
+      [-0.62, 1.15],
+      [-0.36, 1.56],
+      [0.07, 2.09],
+      [0.49, 3.37],
+      [0.8, 5],
+      [1.07, 7.04],
+      [1.28, 7.8],
+      [1.5, 9.02],
+      [1.83, 13.8],
+    ],
+  },
+  finest: {
+    usuallyWithin: 1.35,
+    weights: [0.39, 0.27, 1.27],
+    offByScore: [
+      [-1.42, 0.68],
+      [-1.19, 0.78],
+      [-1.01, 0.91],
+      [-0.82, 0.95],
+      [-0.6, 1.07],
+      [-0.34, 1.54],
+      [0.09, 2.06],
+      [0.5, 3.31],
+      [0.81, 4.94],
+      [1.07, 6.75],
+      [1.27, 7.8],
+      [1.49, 8.7],
+      [1.81, 13.64],
+    ],
+  },
+  art: {
+    usuallyWithin: 1.5,
+    weights: [0.07, 0.73, 1.63],
+    offByScore: [
+      [-0.62, 0.89],
+      [0.22, 1.43],
+      [0.91, 5.1],
+      [1.35, 7],
+      [1.7, 9.41],
+      [1.96, 12.17],
+      [2.15, 15.48],
+      [2.36, 17.16],
+      [2.52, 20.14],
+      [2.7, 23.33],
+      [2.87, 25.69],
+      [3.12, 28.92],
+      [3.33, 40.57],
+    ],
+  },
+};
+
+/** Which of them tells of a network's enlargement. */
+export const calibratedFor = ({ model, finest }: UpscaleNumbers): Calibrated =>
+  model === MODELS.art.digest ? 'art' : finest ? 'finest' : 'photo';
