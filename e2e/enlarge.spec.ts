@@ -164,7 +164,7 @@ test.describe('Enlarge', () => {
     expect(other.suggestedFilename()).toMatch(/\.pdf$/);
     const pdf = await readFile(await other.path(), 'latin1');
     // 60 cm, in points.
-    expect(pdf).toContain('/MediaBox [0 0 1700.');
+    expect(pdf).toContain('/MediaBox [0 0 1701.');
     await page.getByRole('radio', { name: /^Automatic/ }).click();
   });
 });

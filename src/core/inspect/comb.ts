@@ -16,6 +16,8 @@ export interface Comb {
 /** Spans that are looked for, in pixels. */
 const LEAST_SPAN = 1.9;
 const MOST_SPAN = 64;
+/** On fewer pixels change lies on a comb by chance. */
+const LEAST_SIDE = 24;
 /** So many cells at least tell of a comb. */
 const LEAST_CELLS = 4;
 /** Of a longer side so much is looked at first, in pixels. */
@@ -36,6 +38,7 @@ const SOME = 0.05;
  * @param steps how much every column (or row) differs from the one before, in levels on the mean
  */
 export function combOf(steps: Float64Array): Comb | null {
+  if (steps.length < LEAST_SIDE) return null;
   const floor = UNREST * percentile(steps.subarray(1), 0.25);
   const change = steps.map((step) => Math.max(0, step - floor));
   const start = Math.max(0, (change.length - FIRST) >> 1);

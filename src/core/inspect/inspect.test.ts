@@ -257,6 +257,24 @@ describe('repeated pixels', () => {
     }
   });
 
+  it('are not told by chance: not on a few pixels, nor where small squares were enlarged smoothly', async () => {
+    const next = random(9);
+    const noise = (side: number) =>
+      sharp(
+        Buffer.alloc(side * side * 3).map(() => 256 * next()),
+        { raw: { width: side, height: side, channels: 3 } },
+      );
+    for (const side of [1, 8, 16]) {
+      for (let tries = 0; tries < 20; tries++)
+        expect((await inspected(noise(side))).grid).toBeNull();
+    }
+    const small = await noise(120).png().toBuffer();
+    for (const kernel of ['cubic', 'lanczos3', 'mitchell'] as const) {
+      const smooth = sharp(small).resize(360, 360, { kernel });
+      expect((await inspected(smooth)).grid, kernel).toBeNull();
+    }
+  });
+
   it('are not seen where pictures are smooth, sharp, or merely regular', async () => {
     expect((await inspected(scene(SIDE, 3))).grid).toBeNull();
     const smooth = sharp(await small()).resize(332, 244, { kernel: 'cubic', fit: 'fill' });

@@ -5,6 +5,8 @@ import { percentile, type Steps } from './patches';
 
 /** The least that a pixel is repeated before it counts as blown up. */
 const LEAST_FACTOR = 1.5;
+/** … and so many columns, within cells, must be the same as the ones before: fewer may be so by chance. */
+const LEAST_WITHIN = 12;
 /** Of all change, so much must lie on the cells' borders, beyond what chance would put there. */
 const SURE = 0.86;
 /** Change within cells, from compression afterwards, may reach so much above its quiet quarter. */
@@ -30,7 +32,7 @@ function cellsOf(steps: Float64Array): number | null {
   const sums = new Float64Array(side + 1);
   for (let x = 0; x < side; x++) sums[x + 1] = sums[x]! + above[x]!;
   if (sums[side]! / side < 0.05) return null;
-  const most = Math.floor(side / LEAST_FACTOR);
+  const most = Math.min(side - LEAST_WITHIN, Math.floor(side / LEAST_FACTOR));
   for (let cells = 4; cells <= most; cells++) {
     for (const phase of PHASES) if (fits(above, sums, cells, phase)) return cells;
   }
@@ -74,18 +76,24 @@ const ALIKE = 0.01;
 /** Of both sides' strong change so much lies on borders. */
 const SURE_OF_STRONG = 0.65;
 /**
- * Compression leaves squares of its own. Cells from so many pixels on count where columns change within them by no more than
- * so much of what they do at their borders; of cells as large as blocks by still less.
+ * Compression leaves squares of its own, and smooth enlargement columns that differ by turns: cells count where columns change
+ * within them by no more than so much of what they do at their borders. That is less of cells as large as blocks, and of those
+ * of hardly more than a pixel, of which most columns are borders.
  */
-const COARSE = 3.5;
 const CALM = 0.55;
-const BLOCK = 8;
+const CALM_PAIRS = 0.85;
+const PAIRS = 2.5;
+const CALM_FINE = 0.3;
+const FINE = 1.9;
 const CALM_BLOCKS = 0.33;
+const BLOCK = 8;
 
-/** Whether cells are no squares of compression. */
+/** Whether cells are neither squares of compression nor of smooth enlargement. */
 function isCalm(comb: Pick<Comb, 'span' | 'first'>, { all }: Steps): boolean {
-  const isBlock = Math.abs(comb.span - BLOCK) < ALIKE * BLOCK;
-  return comb.span < COARSE || unrest(comb, all) <= (isBlock ? CALM_BLOCKS : CALM);
+  const { span } = comb;
+  const isBlock = Math.abs(span - BLOCK) < ALIKE * BLOCK;
+  const most = span < FINE ? CALM_FINE : span < PAIRS ? CALM_PAIRS : isBlock ? CALM_BLOCKS : CALM;
+  return unrest(comb, all) <= most;
 }
 
 /**

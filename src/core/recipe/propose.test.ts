@@ -260,3 +260,25 @@ describe('a picture with faces', () => {
     expect(of({ faces: [] }).work.zones).toEqual([]);
   });
 });
+
+describe('a photograph with lettering in it', () => {
+  it('has its lettering enlarged as a drawing, in a zone', () => {
+    const { work, reasons } = propose(found(80, { kind: 'mixed' }), order);
+    expect(work.zones).toMatchObject([
+      { id: 'lettering', name: 'Lettering', parts: [{ kind: 'lettering' }] },
+    ]);
+    expect(stepOf(work.trials[0]!.treatment, 'enlarge')).toMatchObject({
+      settings: { method: 'auto', parts: [{ zone: 'lettering', method: 'learned-art' }] },
+    });
+    expect(reasons.find(({ step }) => step === 'enlarge')!.sentence).toMatch(/lettering by the/);
+    const original = originalOf('a'.repeat(64), found(80, { kind: 'mixed' }));
+    const resolved = resolveRecipe(original, work, work.trials[0]!, ALL_MODELS);
+    expect(resolved.ok && resolved.recipe.steps.map(({ kind }) => kind)).toContain('inset');
+  });
+
+  it.each(['photograph', 'flat artwork'] as const)('is not what a %s is', (kind) => {
+    const { work } = propose(found(80, { kind }), order);
+    expect(work.zones).toEqual([]);
+    expect(stepOf(work.trials[0]!.treatment, 'enlarge')!.settings.parts).toEqual([]);
+  });
+});

@@ -4,13 +4,13 @@ import type { Paper } from '../measure/paper';
 import { ALL_MODELS } from '../learned/models';
 import { leastPpi, type PrintPlan } from '../measure/plan';
 import type { StepKind } from '../steps';
-import { newStep } from './order';
 import { chooseMethod } from '../steps/enlarge/choose';
 import { RECIPE_VERSION } from './versions';
 import type { Trial, Work } from './work';
 import { choosingFor, planOf } from './plan';
 import { proposeCleaning } from './proposals/cleaning';
 import { FACES_ZONE, proposeForFaces } from './proposals/faces';
+import { proposeEnlargement } from './proposals/lettering';
 import { proposeFinishing, proposeGuards, type Finishing } from './proposals/finishing';
 import { originalOf } from './original';
 
@@ -57,6 +57,7 @@ export function propose(findings: Findings, order: Order): Proposal {
     learned: method.method?.startsWith('learned') ?? false,
     traced: method.method === 'traced',
   };
+  const enlargement = proposeEnlargement(findings, method);
   const finishing = proposeFinishing(findings, by);
   const trial: Trial = {
     id: 'a',
@@ -65,7 +66,7 @@ export function propose(findings: Findings, order: Order): Proposal {
     pixels: 'new',
     treatment: [
       ...cleaning.map(({ step }) => step),
-      newStep('enlarge'),
+      enlargement.step,
       ...finishing.map(({ step }) => step),
     ],
     guards: proposeGuards(finishing, by),
@@ -86,13 +87,13 @@ export function propose(findings: Findings, order: Order): Proposal {
       device,
       material,
       kind: null,
-      zones: findings.faces.length > 0 ? [FACES_ZONE] : [],
+      zones: [...(findings.faces.length > 0 ? [FACES_ZONE] : []), ...enlargement.zones],
       trials: [trial],
       begun: 1,
     },
     reasons: [
       ...cleaning.map(({ step, sentence }) => ({ step: step.kind, sentence })),
-      { step: 'enlarge', sentence: method.sentence },
+      { step: 'enlarge', sentence: enlargement.sentence },
       ...finishing.map(({ step, sentence }) => ({ step: step.kind, sentence })),
     ],
   };

@@ -24,6 +24,9 @@ export function KindChoice({ bench }: { bench: WorkBench }) {
               const order = { ...next, page: next.framing.page, ppi: trial.ppi };
               const proposed = propose({ ...findings, kind: chosen }, order);
               trial.treatment = proposed.work.trials[0]!.treatment;
+              // Zones that it works in; one that is there already may have been changed.
+              const there = new Set(next.zones.map(({ id }) => id));
+              next.zones.push(...proposed.work.zones.filter(({ id }) => !there.has(id)));
             });
           }}
         >
