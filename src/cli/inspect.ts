@@ -68,6 +68,14 @@ function inspectText(name: string, findings: Findings): string {
           ? 'nothing to judge by'
           : `in about ${Math.round(detail * 100)} % of its pixels`,
       ],
+      ...(findings.enlarged
+        ? [
+            ['enlarged', `before, ${findings.enlarged.toFixed(2)} times as large`] as [
+              string,
+              string,
+            ],
+          ]
+        : []),
       ...(findings.faces.length > 0
         ? [['faces', facesFound(findings.faces)] as [string, string]]
         : []),

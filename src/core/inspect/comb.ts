@@ -1,5 +1,5 @@
-import { sinPi } from '../raster/portable-math';
 import { percentile } from './patches';
+import { strengthAt } from './transform';
 
 /** Where cells of one side begin: each `span` pixels after the one before, one of them at `first`. */
 export interface Comb {
@@ -55,7 +55,7 @@ export function combOf(steps: Float64Array): Comb | null {
     span <= most;
     span += (span * span) / (6 * some.length)
   ) {
-    if (strengthAt(some, span) < HOPEFUL * sum) continue;
+    if (strengthAt(some, 1 / span) < HOPEFUL * sum) continue;
     const comb = combAt(some, span);
     if (comb && (!best || comb.share * comb.used > best.share * best.used)) best = comb;
   }
@@ -64,20 +64,6 @@ export function combOf(steps: Float64Array): Comb | null {
 
 const total = (values: Float64Array): number => values.reduce((sum, value) => sum + value, 0);
 
-/** How strong change is at a frequency of one in `span` pixels (one value of a Fourier transform). */
-function strengthAt(change: Float64Array, span: number): number {
-  // Each turn follows from the one before.
-  const [cos, sin] = [sinPi(2 / span + 0.5), sinPi(2 / span)];
-  let [x, y] = [1, 0];
-  let [real, imaginary] = [0, 0];
-  for (const value of change) {
-    real += value * x;
-    imaginary += value * y;
-    [x, y] = [x * cos - y * sin, x * sin + y * cos];
-  }
-  return Math.sqrt(real * real + imaginary * imaginary);
-}
-
 /** The span about one found on a part that is strongest over all; whole where it may be. */
 function refined(change: Float64Array, span: number): number {
   const { length } = change;
@@ -85,7 +71,7 @@ function refined(change: Float64Array, span: number): number {
   let best = span;
   let strongest = 0;
   for (let at = span - near; at <= span + near; at += (span * span) / (12 * length)) {
-    const strength = strengthAt(change, at);
+    const strength = strengthAt(change, 1 / at);
     if (strength > strongest) [best, strongest] = [at, strength];
   }
   const whole = Math.round(best);

@@ -80,6 +80,8 @@ export const Findings = z.object({
   tracedBack: TracedBack.nullable().default(null),
   /** share of the pixels that carry detail; null where nothing can be judged by */
   detail: share.nullable().default(null),
+  /** how many times as large it was made before it came; null where nothing tells */
+  enlarged: z.number().min(1).nullable().default(null),
   /** how its sharp edges are blurred; null where it has none to judge by */
   blur: Blur.nullable().default(null),
   /** how far rims go beyond both sides of hard edges, as a share of the edge; null where there are none to judge by */

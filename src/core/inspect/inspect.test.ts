@@ -5,6 +5,7 @@ import { fromSamples } from '../raster/samples';
 import { findingsInWords } from './words';
 import { inspectPixels, type PixelFindings } from './inspect';
 import { readJpegHeader } from './jpeg';
+import { enlargedBefore } from './enlarged-before';
 import { repeatedCells } from './repeated';
 import { testFindings } from '../testing';
 
@@ -280,5 +281,58 @@ describe('repeated pixels', () => {
     const smooth = sharp(await small()).resize(332, 244, { kernel: 'cubic', fit: 'fill' });
     expect((await inspected(smooth)).grid).toBeNull();
     expect(repeatedCells({ all: new Float64Array(300), strong: new Float64Array(300) })).toBeNull();
+  });
+});
+
+describe('earlier enlargement', () => {
+  /** A sharp scene of so many pixels, made larger. */
+  const enlarged = async (side: number, to: number, kernel: 'cubic' | 'lanczos3' | 'mitchell') => {
+    const sharply = await scene({ width: 1200, height: 1200 }, 2)
+      .resize(side, side, { kernel: 'lanczos3' })
+      .png()
+      .toBuffer();
+    return sharp(sharply).resize(to, to, { kernel });
+  };
+
+  it.each([
+    [400, 600, 'cubic', 1.5],
+    [300, 600, 'lanczos3', 2],
+    [300, 600, 'mitchell', 2],
+    [200, 600, 'cubic', 3],
+  ] as const)('of %i to %i pixels by %s is told as %f times', async (side, to, kernel, factor) => {
+    const { enlarged: told, detail } = await inspected(await enlarged(side, to, kernel));
+    expect(told).toBeCloseTo(factor, 1);
+    expect(detail).toBeLessThanOrEqual(1 / factor ** 2 + 0.01);
+  });
+
+  it.each([0, 30, 75, 92])(
+    'is not told where there was none, at JPEG quality %i',
+    async (quality) => {
+      for (const seed of [3, 4, 5]) {
+        const plain = scene({ width: 500, height: 400 }, 3, seed);
+        const file = quality ? await plain.jpeg({ quality }).toBuffer() : plain;
+        expect((await inspected(file)).enlarged).toBeNull();
+      }
+    },
+  );
+
+  it('is not told of what is small, flat, or reduced', async () => {
+    expect((await inspected(await enlarged(50, 100, 'cubic'))).enlarged).toBeNull();
+    const flat = sharp({ create: { width: 300, height: 300, channels: 3, background: '#789' } });
+    expect((await inspected(flat)).enlarged).toBeNull();
+    expect(
+      (await inspected(scene({ width: 900, height: 700 }, 2).resize(450, 350))).enlarged,
+    ).toBeNull();
+  });
+
+  it('needs both sides to agree, and tells sizes of one rhythm apart by detail', () => {
+    expect(enlargedBefore(0.5, null, 0.5)).toBeNull();
+    expect(enlargedBefore(0.5, 0.4, 0.5)).toBeNull();
+    expect(enlargedBefore(1 / 3, 1 / 3, 0.36)).toBeCloseTo(3, 6);
+    expect(enlargedBefore(1 / 3, 1 / 3, 0.7)).toBeCloseTo(1.5, 6);
+    // Between the two, and beyond both, nothing is said.
+    expect(enlargedBefore(1 / 3, 1 / 3, 0.495)).toBeNull();
+    expect(enlargedBefore(0.5, 0.5, 0.9)).toBeNull();
+    expect(enlargedBefore(0.5, 0.5, null)).toBeNull();
   });
 });

@@ -4,12 +4,13 @@ import { combOf } from './comb';
 import { measureBlur } from './blur';
 import { measureDetail } from './detail';
 import { measureEdges } from './edges';
+import { enlargedBefore, rhythmOf } from './enlarged-before';
 import type { Findings, Maps } from './findings';
 import { measureGrounds, measureSpecks } from './grounds';
 import { kindOf } from './kind';
 import { measureRims } from './rims';
 import { measureNoise } from './noise';
-import { rowSteps, samplePicture, type Sample } from './patches';
+import { rowBends, rowSteps, samplePicture, type Sample } from './patches';
 import { gridOfCombs, isSame, repeatedCells } from './repeated';
 import { formerQuality } from './former-quality';
 import { measureTonePoints, measureTones } from './tones';
@@ -20,6 +21,7 @@ export type PixelFindings = Pick<
   | 'blocking'
   | 'noise'
   | 'detail'
+  | 'enlarged'
   | 'blur'
   | 'rims'
   | 'clipped'
@@ -47,6 +49,7 @@ export async function inspectPixels(
   const noise = measureNoise(patches);
   const grid = await repeatedGrid(sample, source);
   const detail = measureDetail(sample, noise.luma);
+  const enlarged = grid ? null : await enlargedIn(sample, source, detail.resolution);
   // Squares have borders of their own, which are no blocks.
   const blocking = grid
     ? { ...measureBlocking(patches), ratio: 1, strength: 0 }
@@ -66,7 +69,8 @@ export async function inspectPixels(
         ? (grid.width * grid.height) / (size.width * size.height)
         : detail.resolution === null
           ? null
-          : detail.resolution ** 2,
+          : Math.min(detail.resolution, 1 / (enlarged ?? 1)) ** 2,
+      enlarged,
       blur: grid ? null : measureBlur(patches, noise.luma),
       rims: grid ? null : measureRims(patches),
       ...measureTones(patches),
@@ -86,6 +90,15 @@ export async function inspectPixels(
       blocks: patches.map((patch) => measureBlocking([patch]).strength),
     },
   };
+}
+
+async function enlargedIn(
+  { columnBends }: Sample,
+  source: Source,
+  resolution: number | null,
+): Promise<number | null> {
+  const across = rhythmOf(columnBends);
+  return across && enlargedBefore(across, rhythmOf(await rowBends(source)), resolution);
 }
 
 async function repeatedGrid(sample: Sample, source: Source): Promise<Findings['grid']> {

@@ -32,6 +32,8 @@ export interface Sample {
   patches: Patch[];
   /** between a column and the one before; 0 for the first */
   columnSteps: Steps;
+  /** how much each column bends: a logarithm of how far it is off the mean of its neighbours */
+  columnBends: Float64Array;
 }
 
 /** How luminance differs along one side of a picture, pixel after pixel. */
@@ -76,32 +78,42 @@ export async function samplePicture(source: Source): Promise<Sample> {
   const width = Math.min(PATCH, size.width);
   const height = Math.min(PATCH, size.height);
   const columnSteps = stepsOf(size.width);
+  const columnBends = new Float64Array(size.width);
   const lines = rows * Math.ceil(height / ROW_STEP);
   const patches: Patch[] = [];
   for (const y of starts(size.height, rows)) {
     const band = { x: 0, y, width: size.width, height };
     const raster = await source.read(band);
-    addColumnSteps(columnSteps, raster, 1 / lines);
+    addColumnSteps(columnSteps, columnBends, raster, 1 / lines);
     for (const x of starts(size.width, columns)) {
       const region = { x, y, width, height };
       patches.push(patchOf(cut({ region: band, raster }, region), region));
     }
   }
-  return { size, columns, rows, patches, columnSteps };
+  return { size, columns, rows, patches, columnSteps, columnBends };
 }
 
 /** Every so many rows of a band are enough to know how columns differ. */
 const ROW_STEP = 4;
 
-function addColumnSteps(steps: Steps, { width, height, planes }: Raster, share: number): void {
+function addColumnSteps(
+  steps: Steps,
+  bends: Float64Array,
+  { width, height, planes }: Raster,
+  share: number,
+): void {
   const [red, green, blue] = planes as [Float32Array, Float32Array, Float32Array];
   const { red: r, green: g, blue: b } = LUMA;
   for (let y = 0; y < height; y += ROW_STEP) {
     const line = y * width;
+    let last = 0;
     let before = r * red[line]! + g * green[line]! + b * blue[line]!;
     for (let x = 1; x < width; x++) {
       const here = r * red[line + x]! + g * green[line + x]! + b * blue[line + x]!;
       addStep(steps, x, Math.abs(here - before) * 255, share);
+      // Twice how far the column before is off the mean of its neighbours.
+      if (x > 1) bends[x - 1]! += Math.log1p(Math.abs(here - before - last) * 255) * share;
+      last = here - before;
       before = here;
     }
   }
@@ -122,6 +134,26 @@ export async function rowSteps(source: Source): Promise<Steps> {
     }
   }
   return steps;
+}
+
+/** How much each row bends, as columns do; reads the picture through. */
+export async function rowBends(source: Source): Promise<Float64Array> {
+  const { width, height } = source.size;
+  const bends = new Float64Array(height);
+  const BAND = 128;
+  for (let top = 0; top + 2 < height; top += BAND - 2) {
+    const band = { x: 0, y: top, width, height: Math.min(BAND, height - top) };
+    const luma = luminance(await source.read(band));
+    for (let y = 1; y + 1 < band.height; y++) {
+      let sum = 0;
+      for (let x = 0, i = y * width; x < width; x += ROW_STEP, i += ROW_STEP) {
+        const bend = 2 * luma[i]! - luma[i - width]! - luma[i + width]!;
+        sum += Math.log1p(Math.abs(bend) * 255);
+      }
+      bends[top + y] = sum / Math.ceil(width / ROW_STEP);
+    }
+  }
+  return bends;
 }
 
 /** The value below which `share` (0–1) of the values lie; 0 where there are none. */

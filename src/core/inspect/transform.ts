@@ -1,3 +1,4 @@
+import { sinPi } from '../raster/portable-math';
 import { PATCH } from './patches';
 
 /** A line's window: its ends don't meet. */
@@ -54,3 +55,18 @@ export function transformOf(length: number): Transform {
 
 /** Of lines of PATCH values. */
 export const transform = transformOf(PATCH);
+
+/** How strong values are at a frequency (one value of a Fourier transform), in periods from one to the next. */
+export function strengthAt(values: Float64Array, frequency: number): number {
+  // Each turn follows from the one before.
+  const [cos, sin] = [sinPi(2 * frequency + 0.5), sinPi(2 * frequency)];
+  let [x, y, real, imaginary] = [1, 0, 0, 0];
+  for (const value of values) {
+    real += value * x;
+    imaginary += value * y;
+    const turned = x * cos - y * sin;
+    y = x * sin + y * cos;
+    x = turned;
+  }
+  return Math.sqrt(real * real + imaginary * imaginary);
+}

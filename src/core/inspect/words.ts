@@ -25,6 +25,7 @@ export function findingsInWords(findings: Findings): Finding[] {
   const plainly = (of: keyof History) => happened?.includes(of) ?? false;
   return [
     detailFinding(detail),
+    ...(findings.enlarged ? [enlargedFinding(findings.enlarged)] : []),
     history && !blur?.motion ? softFinding(history.blur, plainly('blur')) : blurFinding(blur),
     {
       name: 'Blocks',
@@ -84,6 +85,14 @@ const facesFinding = (faces: Findings['faces']): Finding => ({
   map: 'faces',
   matters: false,
   sentence: facesFound(faces),
+});
+
+const enlargedFinding = (factor: number): Finding => ({
+  name: 'Enlarged',
+  figure: `× ${formatNumber(factor, 2)}`,
+  matters: true,
+  sentence:
+    'So many times as large as it was: what lies between carries nothing. Ask for the file before that.',
 });
 
 function detailFinding(detail: number | null): Finding {

@@ -103,6 +103,7 @@ export const testFindings = (size: Size, found: Partial<Findings> = {}): Finding
   formerQuality: null,
   history: null,
   faces: [],
+  enlarged: null,
   tracedBack: null,
   noise: { luma: 0, colour: 0 },
   detail: 1,

@@ -221,6 +221,7 @@ async function drawnPage(
       jpeg: null,
       history: null,
       faces: [],
+      enlarged: null,
       tracedBack: null,
       blur: null,
       blocking: { ratio: 1, strength: 0, offsetX: 0, offsetY: 0 },
