@@ -28,6 +28,8 @@ export class BenchPage {
 
   async open(title: string): Promise<void> {
     await this.page.goto('/');
+    // A long board holds the rows in view alone.
+    await this.page.getByLabel('Search job or customer').fill(title.replace('$', ''));
     await this.page.getByRole('row', { name: new RegExp(title) }).click();
     await this.resolved();
   }

@@ -53,7 +53,8 @@ async function answer<T>(
     .run(task, kind, options)
     .catch((error: unknown) => {
       if (!isNoAnswer(error)) throw error;
-      if (error.why === 'broke') console.error(`${name}: ${error.message}`);
+      if (error.why === 'broke' || error.why === 'killed')
+        console.error(`${name}: ${error.message}`);
       throw new Problem(error.why === 'killed' ? 'work' : 'input', `${name} ${WHY[error.why]}`);
     });
   if ('again' in got) throw new Error('a turn that was asked for was not given');
