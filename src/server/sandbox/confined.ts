@@ -43,6 +43,8 @@ export class Confined<T, A> {
     if (this.child.pid !== undefined) giveWay(this.child.pid, niceness);
     this.child.on('message', (told: Told<A>) => this.settle?.(told));
     this.child.on('error', (error) => this.gone(new NoAnswer('broke', String(error))));
+    // What hears nothing any more is of no use, though its end may be told later.
+    this.child.on('disconnect', () => this.end());
     this.child.on('exit', (code, signal) => this.gone(this.whyIt(code, signal)));
     // It never keeps whoever started it from ending.
     this.child.unref();
@@ -73,7 +75,10 @@ export class Confined<T, A> {
         if (!this.usable) resolve(new NoAnswer('killed'));
         else
           this.child.send({ task, limits } satisfies Asked<T>, (error) => {
-            if (error) resolve(new NoAnswer('killed', String(error)));
+            if (!error) return;
+            // Until its end is told it would be asked again and again.
+            this.end();
+            resolve(new NoAnswer('killed', String(error)));
           });
       });
       signal?.throwIfAborted();
