@@ -152,6 +152,22 @@ try {
   await page.getByRole('row', { name: /with photograph/ }).click();
   await painted();
   await shoot('shapes');
+
+  await page.goto(url);
+  await page.getByRole('row', { name: /The founder/ }).click();
+  await painted();
+  await page.getByRole('button', { name: 'Show faces on the picture' }).click();
+  await painted();
+  await shoot('faces');
+
+  await page.goto(url);
+  await page.getByRole('row', { name: /Enamel badge/ }).click();
+  await painted();
+  await section(page, 'Enlarge');
+  await page.locator('label[for="zoom-result-1"]').click();
+  await page.getByRole('button', { name: 'Save as PDF' }).scrollIntoViewIfNeeded();
+  await painted();
+  await shoot('traced');
 } finally {
   await browser.close();
   server.kill('SIGTERM');

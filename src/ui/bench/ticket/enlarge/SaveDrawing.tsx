@@ -39,10 +39,11 @@ export function SaveDrawing({ bench }: { bench: WorkBench }) {
     }
   };
   return (
-    <div className="d-flex gap-2 align-items-center">
+    <div className="d-flex flex-wrap gap-2 align-items-center">
       {(['svg', 'pdf'] as const).map((as) => (
         <Button
           key={as}
+          className="text-nowrap"
           variant="outline-primary"
           size="sm"
           disabled={state === 'making'}
