@@ -18,7 +18,7 @@ const VALUES = 5;
 
 /** A face counts from this on, or from less where it is found at another size of the picture as well. */
 const SURE = 0.65;
-const TWICE = 0.45;
+const TWICE = 0.35;
 /** Two that cover so much of each other are one. */
 const COVERED = 0.4;
 /** Larger pictures are looked at reduced; smaller ones twice as large, too. */

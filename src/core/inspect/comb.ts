@@ -1,4 +1,4 @@
-import { percentile } from './patches';
+import { aboveUnrest, percentile } from './patches';
 import { strengthAt } from './transform';
 
 /** Where cells of one side begin: each `span` pixels after the one before, one of them at `first`. */
@@ -24,8 +24,6 @@ const LEAST_CELLS = 4;
 const FIRST = 512;
 /** How strong the change is at a comb's frequency, over all change, where it is worth a closer look. */
 const HOPEFUL = 0.5;
-/** Change below this many times its quiet quarter is none. */
-const UNREST = 1.5;
 /** Change of fewer levels than this, on the mean, tells nothing. */
 const LEAST_CHANGE = 0.02;
 /** Some cells are alike: of the borders so many carry some of what they would carry on the mean. */
@@ -39,8 +37,7 @@ const SOME = 0.05;
  */
 export function combOf(steps: Float64Array): Comb | null {
   if (steps.length < LEAST_SIDE) return null;
-  const floor = UNREST * percentile(steps.subarray(1), 0.25);
-  const change = steps.map((step) => Math.max(0, step - floor));
+  const change = aboveUnrest(steps);
   const start = Math.max(0, (change.length - FIRST) >> 1);
   const some = change.subarray(start, start + FIRST);
   const sum = total(some);

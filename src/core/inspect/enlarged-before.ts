@@ -25,7 +25,7 @@ const ALIKE = 0.003;
  * By how much a picture was enlarged before, from a quarter as much again upward: what was put between pixels is smoother
  * than they are, in a rhythm that both sides have (Gallagher 2005). Twofold and more is told after JPEG down to about quality 75,
  * less only of better files; fourfold not at all after compression, whose own rhythm is that.
- * @param across,down the rhythms of its columns and rows
+ * @param across,down the periodicities of its columns and rows
  * @param resolution share of the finest frequency that carries detail, which tells apart what has the same rhythm
  * @returns times as large, or null where nothing tells
  */
@@ -56,7 +56,7 @@ const DIFFERENT = 1.15;
  * The frequency at which columns (or rows) bend more and less, in periods a pixel, or null where there is none.
  * @param bends how much each bends, on the mean, whatever the unit
  */
-export function rhythmOf(bends: Float64Array): number | null {
+export function periodicityOf(bends: Float64Array): number | null {
   if (bends.length < LEAST) return null;
   const start = Math.max(0, (bends.length - MOST) >> 1);
   const values = withoutSlow(bends.subarray(start + 1, Math.min(bends.length - 1, start + MOST)));

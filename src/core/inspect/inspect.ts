@@ -4,7 +4,7 @@ import { combOf } from './comb';
 import { measureBlur } from './blur';
 import { measureDetail } from './detail';
 import { measureEdges } from './edges';
-import { enlargedBefore, rhythmOf } from './enlarged-before';
+import { enlargedBefore, periodicityOf } from './enlarged-before';
 import type { Findings, Maps } from './findings';
 import { measureGrounds, measureSpecks } from './grounds';
 import { kindOf } from './kind';
@@ -97,8 +97,8 @@ async function enlargedIn(
   source: Source,
   resolution: number | null,
 ): Promise<number | null> {
-  const across = rhythmOf(columnBends);
-  return across && enlargedBefore(across, rhythmOf(await rowBends(source)), resolution);
+  const across = periodicityOf(columnBends);
+  return across && enlargedBefore(across, periodicityOf(await rowBends(source)), resolution);
 }
 
 async function repeatedGrid(sample: Sample, source: Source): Promise<Findings['grid']> {

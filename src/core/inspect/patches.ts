@@ -156,6 +156,15 @@ export async function rowBends(source: Source): Promise<Float64Array> {
   return bends;
 }
 
+/** Change within cells of repeated pixels, from compression afterwards, may reach so much above its quiet quarter. */
+const UNREST = 1.5;
+
+/** How much columns (or rows) change beyond what compression leaves everywhere. @param steps the first is none */
+export function aboveUnrest(steps: Float64Array): Float64Array {
+  const floor = UNREST * percentile(steps.subarray(1), 0.25);
+  return steps.map((step) => Math.max(0, step - floor));
+}
+
 /** The value below which `share` (0–1) of the values lie; 0 where there are none. */
 export function percentile(values: readonly number[] | Float64Array, share: number): number {
   if (values.length === 0) return 0;

@@ -1,7 +1,7 @@
 import type { TrueGrid } from '../frame/framing';
 import { unrest, type Comb } from './comb';
 import type { Size } from '../raster/region';
-import { percentile, type Steps } from './patches';
+import { aboveUnrest, type Steps } from './patches';
 
 /** The least that a pixel is repeated before it counts as blown up. */
 const LEAST_FACTOR = 1.5;
@@ -9,8 +9,6 @@ const LEAST_FACTOR = 1.5;
 const LEAST_WITHIN = 12;
 /** Of all change, so much must lie on the cells' borders, beyond what chance would put there. */
 const SURE = 0.86;
-/** Change within cells, from compression afterwards, may reach so much above its quiet quarter. */
-const UNREST = 1.5;
 /** Where programs let a cell begin: half-pixel centres, or whole ones rounded down or up. */
 const PHASES = [0.5, 0, 1 - 1e-9];
 
@@ -27,8 +25,7 @@ export function repeatedCells(steps: Steps): number | null {
 
 function cellsOf(steps: Float64Array): number | null {
   const side = steps.length;
-  const floor = UNREST * percentile(steps.subarray(1), 0.25);
-  const above = steps.map((step) => Math.max(0, step - floor));
+  const above = aboveUnrest(steps);
   const sums = new Float64Array(side + 1);
   for (let x = 0; x < side; x++) sums[x + 1] = sums[x]! + above[x]!;
   if (sums[side]! / side < 0.05) return null;

@@ -1,9 +1,8 @@
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
-import { RGB, RGBA } from '../raster/form';
-import { emptyRaster } from '../raster/raster';
+import { RGBA } from '../raster/form';
 import { whole } from '../raster/region';
-import { ring } from '../testing/ring';
+import { faded, ring } from '../testing/drawn';
 import { pdfOf } from './pdf';
 import { svgOf } from './svg';
 import { trace } from './trace';
@@ -46,10 +45,7 @@ describe('a tracing as SVG', () => {
   });
 
   it('draws what fades as a gradient', () => {
-    const raster = emptyRaster(120, 120, RGB);
-    raster.planes.forEach((plane, c) =>
-      plane.forEach((_, i) => (plane[i] = 0.2 + (0.6 * (i % 120)) / 120 + 0.1 * c)),
-    );
+    const raster = faded();
     const size = { ...part, source: { x: 0, y: 0, width: 120, height: 120 } };
     const svg = svgOf(trace(raster), size, 72, '');
     expect(svg).toContain('<linearGradient');
@@ -80,12 +76,8 @@ describe('a tracing as PDF', () => {
   });
 
   it('names what lets light through once, and gradients with their stops', () => {
-    const faded = emptyRaster(120, 120, RGB);
-    faded.planes.forEach((plane, c) =>
-      plane.forEach((_, i) => (plane[i] = 0.2 + (0.6 * (i % 120)) / 120 + 0.1 * c)),
-    );
     const size = { ...part, source: { x: 0, y: 0, width: 120, height: 120 } };
-    const pdf = pdfOf(trace(faded), size, 72, '');
+    const pdf = pdfOf(trace(faded()), size, 72, '');
     expect(pdf).toMatch(/\/Pattern cs \/P0 scn/);
     expect(pdf.match(/\/FunctionType 2/g)).toHaveLength(4);
     expect(pdf).toContain('/Bounds [0.25 0.5 0.75]');

@@ -1,8 +1,6 @@
 import { expect, it } from 'vitest';
 import { whole } from '@/core/raster/region';
-import { ring } from '@/core/testing/ring';
-import { emptyRaster } from '@/core/raster/raster';
-import { RGB } from '@/core/raster/form';
+import { faded, ring } from '@/core/testing/drawn';
 import { pdfOf } from '@/core/tracing/pdf';
 import { trace } from '@/core/tracing/trace';
 import { drawTraced, type TracedPart } from '@/core/tracing/traced';
@@ -12,15 +10,6 @@ const side = (pixels: number): TracedPart => ({
   ...{ source: { x: 0, y: 0, width: pixels, height: pixels }, turn: 0, straighten: 0 },
   ...{ width: 360, height: 360 },
 });
-
-/** From dark to light across it. */
-function faded() {
-  const raster = emptyRaster(120, 120, RGB);
-  raster.planes.forEach((plane, c) =>
-    plane.forEach((_, i) => (plane[i] = 0.2 + (0.6 * (i % 120)) / 120 + 0.1 * c)),
-  );
-  return raster;
-}
 
 it.each([
   ['areas', ring(), 1.6],

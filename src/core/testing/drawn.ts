@@ -19,3 +19,12 @@ export function ring(form = RGB): Raster {
       }
   return raster;
 }
+
+/** What climbs from left to right, 120 pixels a side. */
+export function faded(): Raster {
+  const raster = emptyRaster(120, 120, RGB);
+  raster.planes.forEach((plane, c) =>
+    plane.forEach((_, i) => (plane[i] = 0.2 + (0.6 * (i % 120)) / 120 + 0.1 * c)),
+  );
+  return raster;
+}
