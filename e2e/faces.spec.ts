@@ -39,7 +39,7 @@ test.describe('a portrait', () => {
     expect(await bench.pixels('Trial A', middle)).toEqual(before);
     await page.getByRole('button', { name: 'Edit' }).first().click();
     await expect(page.getByText(/One face was found, \d+ px high/)).toBeVisible();
-    await expect(page.getByLabel('How large about each, figure')).toHaveValue('120');
+    await expect(page.getByLabel('Size, of each face, figure')).toHaveValue('120');
   });
 
   test('is looked at first', async () => {

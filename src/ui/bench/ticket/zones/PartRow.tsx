@@ -30,7 +30,7 @@ const FIGURES: Record<ComputedKind, [string, string, number, number, number, str
   ],
   colour: [['reach', 'Alike within', 2, 160, 1, 'levels']],
   lettering: [['contrast', 'Contrast from', 10, 200, 1, 'levels']],
-  faces: [['grow', 'How large about each', 50, 300, 1, '%']],
+  faces: [['grow', 'Size, of each face', 50, 300, 1, '%']],
   skin: [['reach', 'Alike within', 2, 40, 1, 'levels']],
   linear: [
     ['x0', 'Nothing at, across', 0, 100, 1, '%'],
