@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { Face, MOST_FACES } from '../faces/face';
 import { TrueGrid } from '../frame/framing';
+import { PlacedPicture } from '../placed/placed';
 import { VISIBLE } from './blocking';
 import { Ground, MOST_GROUNDS } from './grounds';
 import { History } from './history';
@@ -9,7 +10,7 @@ import { Kind } from './kind';
 import { FULL_TONES, TonePoints } from './tones';
 
 /** Form of the findings; pictures that were looked at in an older one are looked at again. */
-export const FINDINGS_VERSION = 9;
+export const FINDINGS_VERSION = 10;
 
 /** How near a drawing comes to itself when it is traced and drawn small again, in levels. */
 export const TracedBack = z.object({
@@ -18,16 +19,6 @@ export const TracedBack = z.object({
   worst: z.number().min(0),
 });
 export type TracedBack = z.infer<typeof TracedBack>;
-
-/** A picture placed on a page of shapes. */
-export const PlacedPicture = z.object({
-  width: z.int().positive(),
-  height: z.int().positive(),
-  /** as it lies on the page, in points */
-  widthPt: z.number().positive(),
-  heightPt: z.number().positive(),
-});
-export type PlacedPicture = z.infer<typeof PlacedPicture>;
 
 const share = z.number().min(0).max(1);
 

@@ -1,12 +1,12 @@
 import type { Face } from '../faces/face';
-import type { Blur, Findings } from '../inspect/findings';
+import type { Blur, Findings, TracedBack } from '../inspect/findings';
 import type { Kind } from '../inspect/kind';
-import type { TracedBack } from '../inspect/findings';
 import type { Ground } from '../inspect/grounds';
 import type { History } from '../inspect/history';
 import type { JpegFacts } from '../inspect/jpeg';
 import type { Noise } from '../inspect/noise';
 import type { TonePoints } from '../inspect/tones';
+import type { Affine, TakenOut } from '../placed/placed';
 import type { Size } from '../raster/region';
 
 /** What is known of an original besides its pixels; all that resolving may depend on. */
@@ -36,14 +36,31 @@ export interface Original {
   alpha: boolean;
   /** drawn from shapes, at any size */
   vector: boolean;
+  /** pictures on a page of shapes that were taken out of it */
+  pictures: readonly PlacedOriginal[];
+}
+
+/** A picture on a page of shapes, as an original of its own. */
+export interface PlacedOriginal {
+  /** its number among the page's pictures */
+  picture: number;
+  place: Affine;
+  original: Original;
 }
 
 /** Pixels that edges take to rise where none could be measured, and the fewest that they can. */
 const USUAL_EDGE = 2;
 const LEAST_EDGE = 1.3;
 
-/** What resolving needs of what was found. */
-export const originalOf = (digest: string, findings: Findings): Original => ({
+/**
+ * What resolving needs of what was found.
+ * @param takenOut pictures of a page of shapes, taken out of it
+ */
+export const originalOf = (
+  digest: string,
+  findings: Findings,
+  takenOut: readonly TakenOut[] = [],
+): Original => ({
   digest,
   size: { width: findings.width, height: findings.height },
   kind: findings.kind,
@@ -65,4 +82,8 @@ export const originalOf = (digest: string, findings: Findings): Original => ({
   blur: findings.blur,
   alpha: findings.alpha,
   vector: findings.vector !== null,
+  pictures: takenOut.flatMap(({ picture, ...taken }) => {
+    const place = findings.vector?.pictures[picture - 1]?.place;
+    return place ? [{ picture, place, original: originalOf(taken.digest, taken.findings) }] : [];
+  }),
 });

@@ -1,4 +1,4 @@
-import { gridSize, pictureRect, type Framing } from '../frame/framing';
+import { gridSize, pictureRect, type Framing, type Turn } from '../frame/framing';
 import type { Paper } from '../measure/paper';
 import {
   factorOf,
@@ -8,6 +8,7 @@ import {
   type PlanResult,
   type PrintPlan,
 } from '../measure/plan';
+import type { Size } from '../raster/region';
 import type { Models } from '../learned/models';
 import type { Choosing } from '../steps/enlarge/choose';
 import type { MountNumbers } from '../steps/mount/mount';
@@ -34,6 +35,14 @@ export const planOf = (
   work: Pick<Work, 'framing' | 'paper'>,
   ppi: number,
 ): PlanResult => planPrint(plannedPicture(original, work), work.paper, ppi);
+
+/** A page of shapes as a trial prints it: what pictures placed on it are planned by. */
+export interface PlannedPage {
+  /** of its nominal grid */
+  size: Size;
+  turn: Turn;
+  plan: PrintPlan;
+}
 
 /** Pixels are kept where only the size tag is set; shapes have none to keep. */
 export const keepsPixels = (original: Original, trial: Trial): boolean =>

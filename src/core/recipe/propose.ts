@@ -70,6 +70,7 @@ export function propose(findings: Findings, order: Order): Proposal {
       ...finishing.map(({ step }) => step),
     ],
     guards: proposeGuards(finishing, by),
+    placed: [],
     output: {
       format: 'tiff',
       quality: 95,
@@ -87,6 +88,7 @@ export function propose(findings: Findings, order: Order): Proposal {
       device,
       material,
       kind: null,
+      placed: [],
       zones: [...(findings.faces.length > 0 ? [FACES_ZONE] : []), ...enlargement.zones],
       trials: [trial],
       begun: 1,

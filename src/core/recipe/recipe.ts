@@ -3,17 +3,31 @@ import { Rect, Turn } from '../frame/framing';
 import { Colour } from '../measure/paper';
 import { Ppi } from '../measure/plan';
 import { RecipeStep } from '../steps';
+import { Affine, PLACED_LIMIT } from '../placed/placed';
 import { Output } from '../output/output';
 import { RECIPE_VERSION, recipeForward } from './versions';
 
 /** Changes when any kernel's result changes: part of what makes a recipe reproducible. */
 export const CORE_VERSION = '11';
 
+/** A picture on a page of shapes that was taken out, treated, and is drawn in its place. */
+const PlacedRecipe = z.object({
+  /** its number among the page's pictures */
+  picture: z.int().positive(),
+  place: Affine,
+  get recipe(): z.ZodType<Recipe> {
+    return Recipe;
+  },
+});
+export type PlacedRecipe = z.infer<typeof PlacedRecipe>;
+
 /** How a picture that is drawn from shapes comes to its pixels. */
 export const Drawn = z.object({
   /** part of the page, turned as below, in pixels of its nominal grid */
   source: Rect,
   turn: Turn,
+  /** pictures on the page that are drawn as they were treated; all others as they are */
+  placed: z.array(PlacedRecipe).max(PLACED_LIMIT).default([]),
 });
 export type Drawn = z.infer<typeof Drawn>;
 
@@ -45,4 +59,4 @@ export const Recipe = z.preprocess(
     output: Output,
   }),
 );
-export type Recipe = z.infer<typeof Recipe>;
+export interface Recipe extends z.infer<typeof Recipe> {}

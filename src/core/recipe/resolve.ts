@@ -22,7 +22,9 @@ import { elsewhere, mapOf, type Where, type ZoneMap } from '../zone/zone';
 import type { Original } from './original';
 import { keepsAlpha, type Output } from '../output/output';
 import { choosingFor, framingOf, keepsPixels, mountOf, planFor } from './plan';
-import { CORE_VERSION, type Recipe } from './recipe';
+import { placedIn, placedWork } from './placed-work';
+import { CORE_VERSION, type PlacedRecipe, type Recipe } from './recipe';
+import { trialOf } from './trials';
 import { RECIPE_VERSION } from './versions';
 import { onLarger } from './views';
 import { stepOf, type Trial, type Work } from './work';
@@ -71,7 +73,13 @@ export function resolveRecipe(
         digest,
         page: framing.page,
         ...(vector ? source : original.size),
-        drawn: vector ? { source: plan.source, turn: framing.turn } : null,
+        drawn: vector
+          ? {
+              source: plan.source,
+              turn: framing.turn,
+              placed: placedRecipes({ original, work, plan, models }, trial),
+            }
+          : null,
       },
       alpha: alphaOf(original, trial.output),
       colour: work.paper.colour,
@@ -83,6 +91,19 @@ export function resolveRecipe(
       output: trial.output,
     },
   };
+}
+
+/** What a trial makes of pictures placed on its page; one that it can't treat is drawn as it came. */
+function placedRecipes({ original, work, plan, models }: Print, trial: Trial): PlacedRecipe[] {
+  const { page, turn } = work.framing;
+  const planned = { size: original.size, turn, plan };
+  return original.pictures.flatMap((one) => {
+    const { picture, place } = one;
+    if (!placedIn(trial, { page, picture })?.on) return [];
+    const inner = placedWork(work, trial, one, planned);
+    const resolved = resolveRecipe(one.original, inner, trialOf(inner, trial.id), models);
+    return resolved.ok ? [{ picture, place, recipe: resolved.recipe }] : [];
+  });
 }
 
 /** What all trials of a print rest on. */

@@ -90,16 +90,26 @@ function scaledRecipe(recipe: Recipe, scale: number): Recipe {
     const limit = step.limit && scaledLimit(step.limit, scale);
     return { ...step, ...(limit && { limit }), numbers } as RecipeStep;
   });
+  const { original } = withPlaced((one) => atScale(one, scale))(recipe);
   // What is drawn from shapes is drawn small.
-  const original = recipe.original.drawn
-    ? {
-        ...recipe.original,
-        width: scaledSide(recipe.original.width, scale),
-        height: scaledSide(recipe.original.height, scale),
-      }
-    : recipe.original;
-  return withTarget({ ...recipe, original, steps: scaled });
+  const small = original.drawn && {
+    width: scaledSide(original.width, scale),
+    height: scaledSide(original.height, scale),
+  };
+  return withTarget({ ...recipe, original: { ...original, ...small }, steps: scaled });
 }
+
+/** A change of the recipes of pictures that are drawn on a page; null takes them as they came. */
+const withPlaced =
+  (change: ((recipe: Recipe) => Recipe) | null) =>
+  (recipe: Recipe): Recipe => {
+    const { drawn } = recipe.original;
+    if (!drawn || drawn.placed.length === 0) return recipe;
+    const placed = change
+      ? drawn.placed.map((one) => ({ ...one, recipe: change(one.recipe) }))
+      : [];
+    return { ...recipe, original: { ...recipe.original, drawn: { ...drawn, placed } } };
+  };
 
 /** The recipe with the target that its steps lead to. */
 function withTarget(recipe: Recipe): Recipe {
@@ -155,7 +165,7 @@ function gridOf(recipe: Recipe): Size {
 /** The same with classical estimates in place of learned ones, whose enlargement is not held to any limit. */
 export const classically = (recipe: Recipe): Recipe =>
   withInsets((one) => ({ ...one, steps: one.steps.map(withoutModel).map(unheld).map(untraced) }))(
-    withoutUpscaling(recipe),
+    withPlaced(classically)(withoutUpscaling(recipe)),
   );
 
 function unheld(step: RecipeStep): RecipeStep {
@@ -185,7 +195,7 @@ const FRAMING_STEPS: readonly RecipeStep['kind'][] = ['regrid', 'resample', 'mou
 export function untreated(recipe: Recipe): Recipe {
   const steps = withoutUpscaling(recipe).steps.filter(({ kind }) => FRAMING_STEPS.includes(kind));
   return {
-    ...recipe,
+    ...withPlaced(null)(recipe),
     steps: resampled(steps, (numbers) => ({ ...numbers, method: 'nearest', light: 'gamma' })),
   };
 }
@@ -229,7 +239,8 @@ export function beforeEnlarging(recipe: Recipe, cleaned = true): Recipe {
   const method = straighten === 0 ? 'nearest' : 'bicubic';
   const turned =
     turn === 0 && straighten === 0 ? [] : [framed(frame, frame, { turn, straighten }, method)];
-  return withTarget({ ...recipe, steps: [...kept, ...turned] });
+  const from = cleaned ? recipe : withPlaced(null)(recipe);
+  return withTarget({ ...from, steps: [...kept, ...turned] });
 }
 
 const NO_GRID = { page: 1, grid: null, straighten: 0, crop: null } as const;
@@ -266,7 +277,11 @@ export function wholeFrame(recipe: Recipe, frame: Size, size: Size): Recipe {
     ...recipe,
     target: { ...recipe.target, ...size },
     original: drawn
-      ? { ...recipe.original, ...size, drawn: { ...drawn, source: { x: 0, y: 0, ...frame } } }
+      ? {
+          ...recipe.original,
+          ...size,
+          drawn: { ...drawn, source: { x: 0, y: 0, ...frame }, placed: [] },
+        }
       : recipe.original,
     steps: drawn
       ? []

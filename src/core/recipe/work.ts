@@ -4,10 +4,14 @@ import { Guards } from '../guard/guards';
 import { Framing } from '../frame/framing';
 import { Paper } from '../measure/paper';
 import { Ppi } from '../measure/plan';
+import { PLACED_LIMIT } from '../placed/placed';
 import { firstOfKind, isOfKind, phasesOf, StepChoice, stepOfKind, type StepKind } from '../steps';
 import { Zone } from '../zone/zone';
 import { Output } from '../output/output';
 import { RECIPE_VERSION, workForward } from './versions';
+
+/** The most zones that a picture has. */
+const ZONES = 40;
 
 /** The ordered steps: any number at the original's size, one enlargement, any number after it. */
 export const Treatment = z
@@ -27,6 +31,27 @@ export const Treatment = z
   );
 export type Treatment = z.infer<typeof Treatment>;
 
+/** A picture on a page of shapes: the page, and its number among the pictures there, both from 1. */
+const onPage = { page: z.int().positive(), picture: z.int().positive() };
+
+/** What a trial of a page does to a picture on it. */
+export const PlacedTrial = z.object({
+  ...onPage,
+  /** drawn as it was treated; otherwise as it came */
+  on: z.boolean(),
+  treatment: Treatment,
+  guards: Guards,
+});
+export type PlacedTrial = z.infer<typeof PlacedTrial>;
+
+/** What is decided about a picture on a page of shapes for all trials. */
+export const PlacedWork = z.object({
+  ...onPage,
+  kind: Kind.nullable(),
+  zones: z.array(Zone).max(ZONES),
+});
+export type PlacedWork = z.infer<typeof PlacedWork>;
+
 /** One treatment among several for the same original. */
 export const Trial = z.object({
   id: z.string().min(1).max(40),
@@ -37,6 +62,8 @@ export const Trial = z.object({
   treatment: Treatment,
   /** what keeps its sharpening from being overdone */
   guards: Guards,
+  /** of pages of shapes: what is done to pictures on them */
+  placed: z.array(PlacedTrial).max(PLACED_LIMIT).default([]),
   output: Output,
 });
 export type Trial = z.infer<typeof Trial>;
@@ -64,7 +91,8 @@ export const Work = z.preprocess(
     /** what the picture is taken for, where that overrules what was found */
     kind: Kind.nullable().default(null),
     /** strength maps that steps of all trials may be limited to */
-    zones: z.array(Zone).max(40),
+    zones: z.array(Zone).max(ZONES),
+    placed: z.array(PlacedWork).max(PLACED_LIMIT).default([]),
     trials: z
       .array(Trial)
       .min(1)

@@ -7,8 +7,8 @@ import { levelSize } from '@/core/raster/tiles';
 import type { Depth } from '@/core/raster/samples';
 import { Run } from '@/core/shop/task';
 import { halvePicture, unpackPicture } from '../codecs/pictures';
-import { openRaw, openSamples, type RawFile } from '../codecs/raw';
-import { withTiff } from '../codecs/tiff-tags';
+import { openRaw, type RawFile } from '../codecs/raw';
+import { openTiff } from '../codecs/tiff-samples';
 import { taskOfDigest } from '../db/tasks';
 import { SHRUNK_LEVEL } from '../output/shrunk';
 import { halvedPath } from './halved';
@@ -83,23 +83,6 @@ async function shrunkPath(file: Finished, level: number): Promise<string> {
         : await unpacked(file);
   await once(path, () => halvePicture({ raw: from, out: path, size, depth }));
   return path;
-}
-
-/** An uncompressed TIFF of ours, whose strips lie one after the other. */
-async function openTiff(path: string): Promise<RawFile> {
-  const form = await withTiff(path, async (tags) => {
-    const number = async (tag: Parameters<typeof tags.loadValue>[0]) =>
-      Number(await tags.loadValue(tag));
-    const offsets = (await tags.loadValue('StripOffsets')) as ArrayLike<number | bigint>;
-    const bits = (await tags.loadValue('BitsPerSample')) as ArrayLike<number>;
-    return {
-      size: { width: await number('ImageWidth'), height: await number('ImageLength') },
-      channels: await number('SamplesPerPixel'),
-      depth: (Number(bits[0]) === 16 ? 16 : 8) as Depth,
-      start: Number(offsets[0]),
-    };
-  });
-  return openSamples(path, form);
 }
 
 /** The same pixels halved, each a mean of those that it stands for, as they are asked for. */

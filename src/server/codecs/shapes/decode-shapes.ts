@@ -1,8 +1,6 @@
-import { readFile } from 'node:fs/promises';
 import sharp from 'sharp';
-import { FINDINGS_VERSION, type Findings } from '@/core/inspect/findings';
+import { FINDINGS_VERSION } from '@/core/inspect/findings';
 import { inspectPixels } from '@/core/inspect/inspect';
-import type { Rect } from '@/core/frame/framing';
 import type { Size } from '@/core/raster/region';
 import { fromSamples } from '@/core/raster/samples';
 import { cut } from '@/core/raster/raster';
@@ -10,92 +8,17 @@ import { Problem } from '../../problem';
 import type { Decoded, DecodeTask } from '../decoded';
 import { decodePixels, refusePage } from '../decode-pixels';
 import { writeThumbnail } from '../thumbnail';
-import { openPdf, type OnePicture, type Pdf, type PdfPage } from './pdf';
-import { drawSvg, readSvg, SIDE_POINTS, type Svg } from './svg';
+import type { PlacedPicture } from '@/core/placed/placed';
+import { toNominal } from './nominal';
+import { shapesOfPdf, shapesOfSvg, type Shapes } from './open-shapes';
+import { openPdf, type StoredPicture } from './pdf';
+import { asTiff } from './take-out';
+import { readSvg, SIDE_POINTS } from './svg';
 
-/** Nominal pixels a point: parts of a page are named in hundredths of points, as files hold them. */
-const NOMINAL = 100;
 /** Longest side of the drawing that a page of shapes is looked at by. */
 const LOOK_SIDE = 1400;
 /** Most pages of a document that can be chosen from. */
 const PAGE_LIMIT = 10_000;
-
-/** A page of shapes that can be drawn at any size. */
-export interface Shapes {
-  /** in points */
-  size: Size;
-  pages: number;
-  /** draws a part of the page, in points from its upper left corner, to RGBA samples */
-  draw(part: Rect, size: Size): Promise<Buffer>;
-}
-
-/** The documents last drawn from, since a page is asked for piece by piece. */
-const opened = new Map<string, { svg: Svg } | { pdf: Pdf }>();
-const OPENED = 2;
-
-/** Opens a file of shapes by its path; the last two stay open. */
-export async function openShapes(file: string, name: string, page: number): Promise<Shapes> {
-  let known = opened.get(file);
-  opened.delete(file);
-  if (!known) {
-    const bytes = await readFile(file);
-    known = isPdf(bytes)
-      ? { pdf: await openPdf(bytes, name) }
-      : { svg: await readSvg(bytes, name) };
-  }
-  opened.set(file, known);
-  for (const [oldest, document] of opened) {
-    if (opened.size <= OPENED) break;
-    opened.delete(oldest);
-    if ('pdf' in document) document.pdf.close();
-  }
-  if ('svg' in known) return shapesOfSvg(known.svg, name);
-  refusePage(page, known.pdf.pages, name);
-  return shapesOfPdf(known.pdf, known.pdf.page(page).size, page);
-}
-
-const isPdf = (bytes: Buffer): boolean => bytes.subarray(0, 1024).includes('%PDF-');
-
-/** CSS pixels a point. */
-const CSS = 96 / 72;
-
-function shapesOfSvg(svg: Svg, name: string): Shapes {
-  return {
-    size: { width: svg.size.width / CSS, height: svg.size.height / CSS },
-    pages: 1,
-    draw: async ({ x, y, width, height }, size) => {
-      const part = { x: x * CSS, y: y * CSS, width: width * CSS, height: height * CSS };
-      try {
-        return await drawSvg(svg, part, size);
-      } catch {
-        throw new Problem(
-          'input',
-          `${name} can't be drawn: something in it is damaged or never ends. Ask for it saved again, or as PDF.`,
-        );
-      }
-    },
-  };
-}
-
-const shapesOfPdf = (pdf: Pdf, size: Size, page: number): Shapes => ({
-  size,
-  pages: pdf.pages,
-  draw: (part, pixels) => Promise.resolve(pdf.draw(page, part, pixels)),
-});
-
-/** A nominal grid's pixels to points of a page; the whole grid covers the whole page exactly. */
-export function toPoints({ x, y, width, height }: Rect, page: Size): Rect {
-  const nominal = toNominal(page);
-  const across = page.width / nominal.width;
-  const down = page.height / nominal.height;
-  return { x: x * across, y: y * down, width: width * across, height: height * down };
-}
-
-/** Size of the nominal grid of a page. */
-export const toNominal = ({ width, height }: Size): Size => ({
-  width: Math.max(1, Math.round(width * NOMINAL)),
-  height: Math.max(1, Math.round(height * NOMINAL)),
-});
 
 /**
  * Takes in a page of shapes. Where a PDF's page is nothing but one picture, that picture itself is
@@ -124,7 +47,11 @@ export async function decodeShapes(
     refusePage(task.page, pdf.pages, task.name);
     const page = pdf.page(task.page);
     refuseSize(page.size, task.name);
-    if (page.only) return await onlyPicture(page.only, pdf.pages, task);
+    const only = page.alone ? pdf.picture(task.page, 1) : null;
+    // One with a mask is more than its samples.
+    if (only && only.channels !== 4) {
+      return await onlyPicture(only, page.pictures[0]!, pdf.pages, task);
+    }
     const shapes = shapesOfPdf(pdf, page.size, task.page);
     return await drawnPage(shapes, page.pictures, format, bytes.length, task, ['Drawn in sRGB.']);
   } finally {
@@ -141,15 +68,17 @@ function refuseSize({ width, height }: Size, name: string): void {
 }
 
 async function onlyPicture(
-  { picture, placed }: NonNullable<PdfPage['only']>,
+  picture: StoredPicture,
+  placed: PlacedPicture,
   pages: number,
   task: DecodeTask,
 ): Promise<Decoded> {
-  const bytes = picture.as === 'jpeg' ? Buffer.from(picture.bytes) : await asTiff(picture);
+  const { jpeg } = picture;
+  const bytes = jpeg ? Buffer.from(jpeg) : await asTiff(picture);
   return decodePixels(
     bytes,
     bytes,
-    picture.as === 'jpeg' ? 'jpeg' : 'tiff',
+    jpeg ? 'jpeg' : 'tiff',
     { ...task, page: 1 },
     {
       told: {
@@ -168,14 +97,9 @@ async function onlyPicture(
   }));
 }
 
-const asTiff = ({ size, channels, samples }: Extract<OnePicture, { as: 'samples' }>) =>
-  sharp(samples, { raw: { ...size, channels }, limitInputPixels: false })
-    .tiff({ compression: 'none' })
-    .toBuffer();
-
 async function drawnPage(
   shapes: Shapes,
-  pictures: NonNullable<Findings['vector']>['pictures'],
+  pictures: PlacedPicture[],
   format: 'svg' | 'pdf',
   bytes: number,
   task: DecodeTask,

@@ -1,6 +1,7 @@
 import { open } from 'node:fs/promises';
 import { cells, type Region, type Size } from '@/core/raster/region';
-import type { Drawn, Recipe } from '@/core/recipe/recipe';
+import type { DrawnPart } from '@/core/placed/place';
+import type { Recipe } from '@/core/recipe/recipe';
 import { rawHeader } from '../raw';
 
 /**
@@ -9,25 +10,39 @@ import { rawHeader } from '../raw';
  */
 export const CELL = 1024;
 
+/** A treated picture of a page: its number there, and the uncompressed TIFF that holds it. */
+export interface TreatedFile {
+  picture: number;
+  file: string;
+}
+
 /** A picture that is drawn from shapes, at a size. */
 export interface Drawing {
   /** the file of shapes, and what to call it */
   file: string;
   name: string;
   page: number;
-  drawn: Drawn;
+  drawn: DrawnPart;
+  /** pictures on it that are drawn as they were treated, each from its file */
+  treated?: readonly TreatedFile[];
   /** pixels of the whole picture */
   size: Size;
   /** 4 keeps what is transparent, 3 is opaque */
   channels: 3 | 4;
 }
 
-/** What a recipe draws, from the file that its original lies in. */
-export const drawingOf = (recipe: Recipe, file: string, name: string): Drawing => ({
+/** What a recipe draws, from the file that its original lies in. @param treated the files of its treated pictures */
+export const drawingOf = (
+  recipe: Recipe,
+  file: string,
+  name: string,
+  treated: readonly TreatedFile[] = [],
+): Drawing => ({
   file,
   name,
   page: recipe.original.page,
-  drawn: recipe.original.drawn!,
+  drawn: { source: recipe.original.drawn!.source, turn: recipe.original.drawn!.turn },
+  ...(treated.length > 0 && { treated }),
   size: { width: recipe.original.width, height: recipe.original.height },
   channels: recipe.alpha === 'none' ? 3 : 4,
 });

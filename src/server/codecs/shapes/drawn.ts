@@ -4,13 +4,16 @@ import { cells, type Region } from '@/core/raster/region';
 import { fromSamples, toSamples } from '@/core/raster/samples';
 import { beforeTurn, turnRaster } from '@/core/raster/turn';
 import { writeRawRows } from '../raw';
-import { openShapes, toNominal, toPoints } from './decode-shapes';
+import { openShapes } from './open-shapes';
+import { toNominal, toPoints } from './nominal';
+import { withTreated } from './treated';
 import { CELL, type Drawing } from './drawing';
 
 /** Interleaved 8-bit samples of one cell, or of a part of one. */
 export async function drawCell(drawing: Drawing, cell: Region): Promise<Buffer> {
-  const { file, name, page, drawn, size, channels } = drawing;
-  const shapes = await openShapes(file, name, page);
+  const { file, name, page, drawn, size, channels, treated = [] } = drawing;
+  const replaced = treated.map(({ picture }) => picture);
+  const shapes = await openShapes(file, name, page, replaced);
   const { turn } = drawn;
   const upright = frameSize(size, { ...UNFRAMED, turn });
   const part = beforeTurn(cell, turn, upright);
@@ -21,10 +24,13 @@ export async function drawCell(drawing: Drawing, cell: Region): Promise<Buffer> 
     width: (part.width * source.width) / upright.width,
     height: (part.height * source.height) / upright.height,
   };
-  const rgba = await shapes.draw(toPoints(shown, shapes.size), {
-    width: part.width,
-    height: part.height,
-  });
+  const points = toPoints(shown, shapes.size);
+  const pixels = { width: part.width, height: part.height };
+  const rgba = await (treated.length === 0
+    ? shapes.draw(points, pixels)
+    : withTreated(treated, (pictures) =>
+        shapes.draw(points, pixels, { pictures, drawn, size, cell: part }),
+      ));
   const raster = turnRaster(fromSamples(rgba, part.width, part.height, 4, 8, channels), turn);
   return Buffer.from(toSamples(raster, 8).buffer);
 }

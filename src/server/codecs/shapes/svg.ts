@@ -1,13 +1,15 @@
 import { SaxesParser, type SaxesTagPlain } from 'saxes';
 import sharp from 'sharp';
-import type { PlacedPicture } from '@/core/inspect/findings';
+import { followedBy, onDrawing, spotOn } from '@/core/placed/place';
+import type { Affine, PlacedPicture } from '@/core/placed/placed';
 import type { Rect } from '@/core/frame/framing';
 import type { Size } from '@/core/raster/region';
 import { Problem } from '../../problem';
+import { toNominal } from './nominal';
+import { PicturesMet, replacedTag, shownPixels, startTag, type SvgPicture } from './svg-pictures';
+import { fitted, lengthOf, PX_PER_POINT } from './svg-units';
+import type { InPlace } from './treated';
 
-/** CSS pixels an inch, and a point. */
-const PX_PER_INCH = 96;
-const PX_PER_POINT = 96 / 72;
 /** Longest SVG that is read, in bytes; pictures inside count too. */
 const SVG_BYTES = 60e6;
 /** Deepest nesting of elements. */
@@ -17,11 +19,13 @@ export const SIDE_POINTS = 570_000;
 
 /** An SVG that was checked and can be drawn. */
 export interface Svg {
-  /** the root element alone, to be put into another one */
-  inner: string;
+  /** the root element alone, to be put into another one, with treated pictures in their places */
+  inner(treated?: InPlace): Promise<string>;
   /** in CSS pixels */
   size: Size;
   pictures: PlacedPicture[];
+  /** One of its pictures, by its number from 1: what it shows of it, and its file as it is stored. */
+  picture(number: number): Promise<Awaited<ReturnType<typeof shownPixels>> & { file: Buffer }>;
   /** whether it holds text that needs fonts */
   text: boolean;
 }
@@ -30,24 +34,6 @@ export interface Svg {
 interface Root {
   tag: SaxesTagPlain;
   end: number;
-}
-
-const perUnit: Record<string, number> = {
-  '': 1,
-  px: 1,
-  pt: PX_PER_POINT,
-  pc: 16,
-  mm: PX_PER_INCH / 25.4,
-  cm: PX_PER_INCH / 2.54,
-  in: PX_PER_INCH,
-};
-
-/** A CSS length in pixels, or null for percentages and what isn't one. */
-function lengthOf(text: string | undefined): number | null {
-  const match = /^\s*([+-]?(?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?)\s*(px|pt|pc|mm|cm|in)?\s*$/i.exec(
-    text ?? '',
-  );
-  return match ? Number(match[1]) * perUnit[(match[2] ?? '').toLowerCase()]! : null;
 }
 
 /**
@@ -67,58 +53,105 @@ export async function readSvg(bytes: Uint8Array, name: string): Promise<Svg> {
     );
   }
   const parser = new SaxesParser();
-  const embedded: { href: string; width: number | null; height: number | null }[] = [];
-  let root: Root | null = null;
+  const met = new PicturesMet();
+  let root: (Root & { size: Size; box: Rect; map: Affine | null }) | null = null;
   let depth = 0;
   let hasText = false;
+  let refused: unknown;
   parser.on('opentag', (tag) => {
     depth++;
     if (depth > DEPTH_LIMIT) throw new Error('nested too deeply');
     const kind = tag.name.replace(/^.*:/, '');
     if (!root) {
       if (kind !== 'svg') throw new Error('no svg element');
-      root = { tag, end: parser.position };
+      try {
+        root = { tag, end: parser.position, ...sizeOf(tag, name) };
+      } catch (problem) {
+        refused = problem;
+        throw problem;
+      }
     }
     if (kind === 'text') hasText = true;
-    if (kind === 'image') {
-      const { attributes } = tag;
-      embedded.push({
-        href: attributes.href ?? attributes['xlink:href'] ?? '',
-        width: lengthOf(attributes.width),
-        height: lengthOf(attributes.height),
-      });
-    }
+    // No attribute holds this character unquoted.
+    const start = text.lastIndexOf('<', parser.position - 1);
+    met.open(tag, start, parser.position, root.map);
   });
-  parser.on('closetag', () => depth--);
+  parser.on('closetag', () => {
+    depth--;
+    met.close();
+  });
   try {
     parser.write(text).close();
   } catch {
+    if (refused) throw refused;
     throw new Problem(
       'input',
       `${name} is a damaged SVG and can't be read. Ask for it saved again, or as PDF.`,
     );
   }
-  const found = root as Root | null;
+  const found = root as (Root & { size: Size; box: Rect }) | null;
   if (!found) throw new Problem('input', `${name} holds no drawing. Ask for the file again.`);
-  const { size, box } = sizeOf(found.tag, name);
-  // Points of the page to one unit that pictures are measured in.
-  const unit = size.width / box.width / PX_PER_POINT;
+  const { size, box } = found;
+  const nominal = toNominal({
+    width: size.width / PX_PER_POINT,
+    height: size.height / PX_PER_POINT,
+  });
+  const toGrid: Affine = [nominal.width / size.width, 0, 0, nominal.height / size.height, 0, 0];
+  const pictures = await met.pictures(size.width / box.width / PX_PER_POINT, toGrid);
+  const head = withSize(found, size);
   return {
-    inner: withSize(text, found, size),
+    inner: async (treated) => {
+      const tags = treated ? await replacedTags(pictures, nominal, toGrid, treated) : [];
+      let from = found.end;
+      const parts = tags.map(({ picture: { start, end }, tag }) => {
+        const before = text.slice(from, start);
+        from = end;
+        return before + tag;
+      });
+      return head + parts.join('') + text.slice(from);
+    },
     size,
-    pictures: await picturesOf(embedded, unit),
+    pictures: pictures.map(({ placed }) => placed),
+    picture: async (number) => {
+      const picture = pictures[number - 1];
+      if (!picture) throw new Problem('missing', `${name} has no picture ${number}.`);
+      return { ...(await shownPixels(picture)), file: picture.data };
+    },
     text: hasText,
   };
 }
 
-function sizeOf({ attributes }: SaxesTagPlain, name: string): { size: Size; box: Size } {
+/** The start tags of treated pictures, in the order in which they stand. */
+function replacedTags(
+  pictures: readonly SvgPicture[],
+  nominal: Size,
+  toGrid: Affine,
+  { pictures: treated, drawn, size, cell }: InPlace,
+): Promise<{ picture: SvgPicture; tag: string }[]> {
+  const toDrawing = followedBy(toGrid, onDrawing(nominal, drawn, size));
+  return Promise.all(
+    pictures.flatMap((picture, i) => {
+      const one = treated.get(i + 1);
+      const { place } = picture.placed;
+      if (!one || !place) return [];
+      const spot = spotOn(place, nominal, drawn, size);
+      return [replacedTag(picture, one, spot, cell, toDrawing).then((tag) => ({ picture, tag }))];
+    }),
+  );
+}
+
+/** The drawing's size in CSS pixels, what of it shows there, and how that is laid on it; null where it is cut. */
+function sizeOf(
+  { attributes }: SaxesTagPlain,
+  name: string,
+): { size: Size; box: Rect; map: Affine | null } {
   const numbers = (attributes.viewBox ?? '')
     .trim()
     .split(/[\s,]+/)
     .map(Number);
   const viewBox =
     numbers.length === 4 && numbers.every(Number.isFinite)
-      ? { width: numbers[2]!, height: numbers[3]! }
+      ? { x: numbers[0]!, y: numbers[1]!, width: numbers[2]!, height: numbers[3]! }
       : null;
   if (viewBox && !(viewBox.width > 0 && viewBox.height > 0)) {
     throw new Problem(
@@ -137,14 +170,17 @@ function sizeOf({ attributes }: SaxesTagPlain, name: string): { size: Size; box:
       `${name} says it is ${width} x ${height} pixels, which can't be drawn. Ask for it with its real size.`,
     );
   }
-  return { size: { width, height }, box: viewBox ?? { width, height } };
+  const page = { x: 0, y: 0, width, height };
+  const box = viewBox ?? page;
+  const laid = fitted(box, page, attributes.preserveAspectRatio);
+  const [x, y] = laid ? [laid.width / box.width, laid.height / box.height] : [0, 0];
+  const map: Affine | null = laid && [x, 0, 0, y, laid.x - box.x * x, laid.y - box.y * y];
+  return { size: { width, height }, box, map };
 }
 
-/** The root element with its size in numbers, so that it can stand inside another drawing. */
-function withSize(text: string, { tag, end }: Root, size: Size): string {
-  const quoted = (value: string) =>
-    value.replace(/&/g, '&amp;').replace(/"/g, '&quot;').replace(/</g, '&lt;');
-  const attributes = Object.entries({
+/** The root's start tag with its size in numbers, so that it can stand inside another drawing. */
+const withSize = ({ tag }: Root, size: Size): string =>
+  startTag(tag, {
     viewBox: `0 0 ${size.width} ${size.height}`,
     ...tag.attributes,
     x: '0',
@@ -152,37 +188,16 @@ function withSize(text: string, { tag, end }: Root, size: Size): string {
     width: String(size.width),
     height: String(size.height),
   });
-  const words = attributes.map(([key, value]) => `${key}="${quoted(value)}"`).join(' ');
-  return `<${tag.name} ${words}${tag.isSelfClosing ? '/' : ''}>${text.slice(end)}`;
-}
-
-async function picturesOf(
-  embedded: { href: string; width: number | null; height: number | null }[],
-  unit: number,
-): Promise<PlacedPicture[]> {
-  const pictures: PlacedPicture[] = [];
-  for (const { href, width, height } of embedded.slice(0, 200)) {
-    const data = /^data:image\/[\w+.-]+;base64,(.*)$/s.exec(href)?.[1];
-    if (!data || !width || !height) continue;
-    try {
-      const found = await sharp(Buffer.from(data, 'base64')).metadata();
-      pictures.push({
-        width: found.width,
-        height: found.height,
-        widthPt: width * unit,
-        heightPt: height * unit,
-      });
-    } catch {
-      // a picture that can't be read isn't drawn either
-    }
-  }
-  return pictures;
-}
 
 /** Draws a part of the drawing, in CSS pixels, to RGBA samples. */
-export async function drawSvg(svg: Svg, part: Rect, size: Size): Promise<Buffer> {
+export async function drawSvg(
+  svg: Svg,
+  part: Rect,
+  size: Size,
+  treated?: InPlace,
+): Promise<Buffer> {
   const { x, y, width, height } = part;
-  const wrapped = `<svg xmlns="http://www.w3.org/2000/svg" width="${size.width}" height="${size.height}" viewBox="${x} ${y} ${width} ${height}" preserveAspectRatio="none">${svg.inner}</svg>`;
+  const wrapped = `<svg xmlns="http://www.w3.org/2000/svg" width="${size.width}" height="${size.height}" viewBox="${x} ${y} ${width} ${height}" preserveAspectRatio="none">${await svg.inner(treated)}</svg>`;
   return sharp(Buffer.from(wrapped), { unlimited: true, limitInputPixels: 1 << 26 })
     .ensureAlpha()
     .toColourspace('srgb')

@@ -22,7 +22,7 @@ it.each([
     const pdf = await openPdf(Buffer.from(pdfOf(tracing, part, 72, 'A ring')), 'ring.pdf');
     try {
       expect(pdf.page(1).size).toEqual({ width: 360, height: 360 });
-      const data = pdf.draw(1, whole(part), part);
+      const data = await pdf.draw(1, whole(part), part);
       let off = 0;
       drawTraced(tracing, part, whole(part)).planes.forEach((plane, c) =>
         plane.forEach((value, i) => (off += Math.abs(255 * value - data[4 * i + c]!))),

@@ -163,7 +163,7 @@ describe('the whole frame', () => {
       ...recipe,
       original: {
         ...recipe.original,
-        drawn: { source: { x: 9, y: 9, width: 90, height: 60 }, turn: 180 },
+        drawn: { source: { x: 9, y: 9, width: 90, height: 60 }, turn: 180, placed: [] },
       },
       steps: [],
     };

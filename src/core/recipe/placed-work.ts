@@ -1,0 +1,61 @@
+import { UNFRAMED } from '../frame/framing';
+import { OPEN_PAPER } from '../measure/paper';
+import { spotOn } from '../placed/place';
+import { newStep } from './order';
+import type { PlacedOriginal } from './original';
+import type { PlannedPage } from './plan';
+import type { PlacedTrial, PlacedWork, Trial, Work } from './work';
+
+/** Which picture of which page. */
+type Which = Pick<PlacedWork, 'page' | 'picture'>;
+
+/** What is done where nothing was decided: nothing, smoothly enlarged. */
+const UNTREATED: Trial['treatment'] = [newStep('enlarge', { method: 'bicubic' })];
+
+const isOf =
+  ({ page, picture }: Which) =>
+  (one: Which): boolean =>
+    one.page === page && one.picture === picture;
+
+/** What a trial of a page does to one of its pictures; undefined where it is drawn as it came. */
+export const placedIn = (trial: Trial, which: Which): PlacedTrial | undefined =>
+  trial.placed.find(isOf(which));
+
+/**
+ * The work on a picture placed on a page: ordered at exactly the pixels that it fills on the page's print. All else is
+ * a work like any other, so that the picture is looked at, resolved and rendered as one of its own.
+ * @param trial whose resolution it is planned for
+ * @param plan of that trial's page
+ */
+export function placedWork(
+  work: Work,
+  trial: Trial,
+  { picture, place }: PlacedOriginal,
+  { size, plan, turn }: PlannedPage,
+): Work {
+  const which = { page: work.framing.page, picture };
+  const spot = spotOn(place, size, { source: plan.source, turn }, plan.picture);
+  const { kind, zones } = work.placed.find(isOf(which)) ?? { kind: null, zones: [] };
+  const { width, height } = spot.pixels;
+  return {
+    ...work,
+    framing: UNFRAMED,
+    paper: {
+      ...OPEN_PAPER,
+      width: { value: width, unit: 'px' },
+      height: { value: height, unit: 'px' },
+      fit: 'stretch',
+    },
+    ...{ kind, zones, placed: [] },
+    trials: work.trials.map((one) => placedTrial(one, which, trial.ppi)),
+  };
+}
+
+/** A page's trial as one of the picture; where it does nothing to it, as it came. */
+function placedTrial(trial: Trial, which: Which, ppi: number): Trial {
+  const { treatment, guards } = placedIn(trial, which) ?? { ...trial, treatment: UNTREATED };
+  return {
+    ...{ id: trial.id, name: trial.name, ppi, pixels: 'new', treatment, guards, placed: [] },
+    output: { format: 'tiff', quality: 95, depth: 8, alpha: 'keep' },
+  };
+}
