@@ -5,6 +5,7 @@ import type { Source } from '@/core/raster/source';
 import { tileCache, tiledSource, type TileCache } from '@/core/raster/tiles';
 import { canonicalJson } from '@/core/recipe/canonical';
 import type { Drawn } from '@/core/recipe/recipe';
+import { treatedName } from '@/core/recipe/treated-name';
 import { maskFromBytes, type Mask } from '@/core/zone/mask';
 import type { Painted } from '@/core/zone/zone';
 import { LRUCache } from 'lru-cache';
@@ -47,14 +48,19 @@ function tileAddress(original: PreviewOriginal, column: number, row: number): st
   const { level, size, drawn, channels } = original;
   if (!drawn) return `${pageOf(original)}/tiles/${level}/${column}/${row}`;
   const { x, y, width, height } = drawn.source;
-  const asked = { ...size, x, y, w: width, h: height, turn: drawn.turn, channels, column, row };
+  const asked = {
+    ...{ ...size, x, y, w: width, h: height, turn: drawn.turn, channels, column, row },
+    ...(drawn.placed.length > 0 && { treated: treatedName(drawn.placed) }),
+  };
   const words = Object.entries(asked).map(([key, value]) => `${key}=${value}`);
   return `${pageOf(original)}/drawn?${words.join('&')}`;
 }
 
 /** An original's pixels, in tiles that are fetched when they are first needed. */
 export function sourceOf(original: PreviewOriginal): Source {
-  const name = canonicalJson(original);
+  const { drawn } = original;
+  const placed = drawn && { ...drawn, placed: treatedName(drawn.placed) };
+  const name = canonicalJson({ ...original, drawn: placed });
   const known = sources.get(name);
   if (known) return known;
   const source = tilesOf(original, { cache: tiles, name });
@@ -62,12 +68,44 @@ export function sourceOf(original: PreviewOriginal): Source {
   return source;
 }
 
+/** Sets of treated pictures that are there, so that their page can be drawn at once. */
+const ready = new LRUCache<string, true>({ max: 200 });
+
+/** Whether a page can be drawn without any of its pictures being treated first. */
+export const isTreated = ({ drawn }: PreviewOriginal): boolean =>
+  !drawn || drawn.placed.length === 0 || ready.has(treatedName(drawn.placed));
+
+/** Has a page's pictures treated, unless they are. */
+export async function treat(original: PreviewOriginal, signal?: AbortSignal): Promise<void> {
+  if (isTreated(original)) return;
+  const { placed } = original.drawn!;
+  const response = await fetch(`${pageOf(original)}/treated`, {
+    method: 'POST',
+    body: JSON.stringify({ placed }),
+    ...(signal && { signal }),
+    headers: { 'Content-Type': 'application/json' },
+  });
+  if (!response.ok) throw new Error('pictures on the page could not be treated');
+  ready.set(treatedName(placed), true);
+}
+
+/** A tile of a page whose server was started anew meanwhile, and was told again how pictures are treated. */
+async function again(original: PreviewOriginal, address: string): Promise<Response> {
+  ready.delete(treatedName(original.drawn!.placed));
+  await treat(original);
+  return fetched(address);
+}
+
 const tilesOf = (original: PreviewOriginal, kept: { cache: TileCache; name: string }): Source =>
   tiledSource(
     original.size,
     async (column, row, region) => {
       const { depth, channels } = original;
-      const response = await fetched(tileAddress(original, column, row));
+      const address = tileAddress(original, column, row);
+      const response = await fetched(address).catch(async (error: unknown) => {
+        if (original.drawn?.placed.length) return again(original, address);
+        throw error;
+      });
       const buffer = await response.arrayBuffer();
       const samples = depth === 8 ? new Uint8Array(buffer) : new Uint16Array(buffer);
       return fromSamples(samples, region.width, region.height, channels, depth);

@@ -20,7 +20,7 @@ import { toScreen } from '@/core/raster/samples';
 import { toScreenColours } from '@/core/raster/screen';
 import type { Recipe } from '@/core/recipe/recipe';
 import { fileOnPaper, type PictureFile } from '@/core/recipe/file-on-paper';
-import { atScale, classically, smoothly, upscalingOf } from '@/core/recipe/views';
+import { atScale, classically, smoothly, upscalingOf, withoutTreated } from '@/core/recipe/views';
 import { drawingOf, type DrawnAs } from '@/core/render/drawing';
 import { Kept } from '@/core/render/kept';
 import { render, renderZone, type Rendering, type RenderTools } from '@/core/render/render';
@@ -31,7 +31,16 @@ import type { Shape } from '@/core/steps/retouch/shape';
 import { suggestSpots } from '@/core/steps/retouch/suggest';
 import { maskFromBytes } from '@/core/zone/mask';
 import type { ZoneMap } from '@/core/zone/zone';
-import { network, putMask, readMask, screenOf, sourceOf, type PreviewOriginal } from './originals';
+import {
+  isTreated,
+  network,
+  putMask,
+  readMask,
+  screenOf,
+  sourceOf,
+  treat,
+  type PreviewOriginal,
+} from './originals';
 
 /** Bytes of nodes that stay in a worker: of what is looked at, and of what is gone over once. */
 const KEPT_BYTES = 128 << 20;
@@ -91,9 +100,13 @@ const toolsFor = ({ next }: Going, more: RenderTools = {}): RenderTools => ({
   ...more,
 });
 
+/** What a recipe is looked at in: of a page of shapes, drawn as the recipe says. */
+const readBy = ({ original, recipe }: Looked): PreviewOriginal =>
+  recipe.original.drawn ? { ...original, drawn: recipe.original.drawn } : original;
+
 /** A rendering that ends with the work that looks at it. */
-function looked({ original, recipe }: Looked, going: Going, more?: RenderTools): Rendering {
-  const { size, read } = render(sourceOf(original), recipe, toolsFor(going, more));
+function looked(of: Looked, going: Going, more?: RenderTools): Rendering {
+  const { size, read } = render(sourceOf(readBy(of)), of.recipe, toolsFor(going, more));
   return { size, read: (region) => read(region, going.signal) };
 }
 
@@ -119,7 +132,7 @@ function squared(picture: Source): Source {
   };
 }
 
-/** What tells that a network would have to compute first. */
+/** What tells that a network would have to compute first, or a picture on a page be treated. */
 class NotYet extends Error {}
 
 async function rendered(
@@ -127,9 +140,14 @@ async function rendered(
   going: Going,
   more?: RenderTools,
 ): Promise<Raster> {
+  const other = against && { original: against.original ?? original, recipe: against.recipe };
+  for (const one of [{ original, recipe }, ...(other ? [other] : [])]) {
+    const page = readBy(one);
+    if (more?.network && !isTreated(page)) throw new NotYet();
+    await treat(page, going.signal);
+  }
   const raster = await looked({ original, recipe }, going, more).read(region);
-  if (!against) return raster;
-  const other = { original: against.original ?? original, recipe: against.recipe };
+  if (!other) return raster;
   const before = await looked(other, going, more).read(region);
   return {
     ...raster,
@@ -172,8 +190,9 @@ export const works = {
       if (!(error instanceof NotYet)) throw error;
       draft = true;
       const { recipe, against } = asked;
-      const estimate = against && { ...against, recipe: classically(against.recipe) };
-      raster = await rendered({ ...asked, recipe: classically(recipe), against: estimate }, going);
+      const drafted = (one: Recipe) => withoutTreated(classically(one));
+      const estimate = against && { ...against, recipe: drafted(against.recipe) };
+      raster = await rendered({ ...asked, recipe: drafted(recipe), against: estimate }, going);
     }
     const rgba = toScreen(raster);
     if (asked.original.profiled && !asked.against) {

@@ -1,5 +1,7 @@
 import { UNFRAMED } from '../frame/framing';
 import { OPEN_PAPER } from '../measure/paper';
+import type { PrintPlan } from '../measure/plan';
+import type { PlacedPicture } from '../placed/placed';
 import { spotOn } from '../placed/place';
 import { newStep } from './order';
 import type { PlacedOriginal } from './original';
@@ -58,4 +60,35 @@ function placedTrial(trial: Trial, which: Which, ppi: number): Trial {
     ...{ id: trial.id, name: trial.name, ppi, pixels: 'new', treatment, guards, placed: [] },
     output: { format: 'tiff', quality: 95, depth: 8, alpha: 'keep' },
   };
+}
+
+/** Puts what is decided about a picture for all trials into the work of its page, in place. */
+export function putPlaced(
+  work: Work,
+  which: Which,
+  decided: Omit<PlacedWork, 'page' | 'picture'>,
+): void {
+  const at = work.placed.findIndex(isOf(which));
+  work.placed.splice(at < 0 ? work.placed.length : at, at < 0 ? 0 : 1, { ...which, ...decided });
+}
+
+/** Puts what a trial does to a picture into it, in place. */
+export function putPlacedTrial(
+  trial: Trial,
+  which: Which,
+  decided: Omit<PlacedTrial, 'page' | 'picture'>,
+): void {
+  const at = trial.placed.findIndex(isOf(which));
+  trial.placed.splice(at < 0 ? trial.placed.length : at, at < 0 ? 0 : 1, { ...which, ...decided });
+}
+
+/** What a picture on a page carries where that is printed, in pixels an inch; along the side that carries less. */
+export function placedPpi(
+  { width, height, place }: PlacedPicture,
+  { picture, source, ppiAfter }: PrintPlan,
+): number {
+  if (!place) return Infinity;
+  const across = (picture.width / source.width) * Math.hypot(place[0], place[1]);
+  const down = (picture.width / source.width) * Math.hypot(place[2], place[3]);
+  return ppiAfter * Math.min(width / across, height / down);
 }

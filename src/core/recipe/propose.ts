@@ -1,6 +1,8 @@
 import { UNFRAMED } from '../frame/framing';
 import type { Findings } from '../inspect/findings';
 import type { Paper } from '../measure/paper';
+import type { TakenOut } from '../placed/placed';
+import { placedWork, putPlaced, putPlacedTrial } from './placed-work';
 import { ALL_MODELS } from '../learned/models';
 import { leastPpi, type PrintPlan } from '../measure/plan';
 import type { StepKind } from '../steps';
@@ -43,8 +45,13 @@ export interface Order {
 /**
  * The first trial, ready as soon as a picture is taken in: good defaults from its kind and from
  * what was found, each with its reason.
+ * @param takenOut of a page of shapes: pictures that were taken out of it, each of which is proposed for as well
  */
-export function propose(findings: Findings, order: Order): Proposal {
+export function propose(
+  findings: Findings,
+  order: Order,
+  takenOut: readonly TakenOut[] = [],
+): Proposal {
   const { paper, distance, page = 1, ppi = PROPOSED_PPI, device = null, material = null } = order;
   const framing = { ...UNFRAMED, page };
   const planned = planOf(originalOf('', findings), { framing, paper }, ppi);
@@ -79,7 +86,7 @@ export function propose(findings: Findings, order: Order): Proposal {
       alpha: findings.alpha && !findings.vector ? 'keep' : 'paper',
     },
   };
-  return {
+  const proposed: Proposal = {
     work: {
       version: RECIPE_VERSION,
       framing,
@@ -99,6 +106,31 @@ export function propose(findings: Findings, order: Order): Proposal {
       ...finishing.map(({ step, sentence }) => ({ step: step.kind, sentence })),
     ],
   };
+  if (plan) for (const one of takenOut) proposePlaced(proposed.work, findings, one, plan);
+  return proposed;
+}
+
+/** Puts what is proposed for a picture on a page into all trials of its work. */
+export function proposePlaced(
+  work: Work,
+  findings: Findings,
+  taken: TakenOut,
+  plan: PrintPlan,
+): void {
+  const [placed] = originalOf('', findings, [taken]).pictures;
+  if (!placed) return;
+  const { page, turn } = work.framing;
+  const which = { page, picture: taken.picture };
+  const size = { width: findings.width, height: findings.height };
+  const { distance, device, material } = work;
+  for (const trial of work.trials) {
+    const { paper } = placedWork(work, trial, placed, { size, turn, plan });
+    const order = { paper, distance, device, material, ppi: trial.ppi };
+    const { work: own } = propose(taken.findings, order);
+    const { treatment, guards } = own.trials[0]!;
+    putPlaced(work, which, { kind: null, zones: own.zones });
+    putPlacedTrial(trial, which, { on: true, treatment, guards });
+  }
 }
 
 /** Why the automatic choice of a method comes to what it does. */

@@ -59,4 +59,6 @@ export const Recipe = z.preprocess(
     output: Output,
   }),
 );
+// A picture on a page has a recipe of its own: only an interface can name itself.
+// eslint-disable-next-line @typescript-eslint/no-empty-object-type
 export interface Recipe extends z.infer<typeof Recipe> {}

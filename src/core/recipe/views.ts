@@ -99,6 +99,9 @@ function scaledRecipe(recipe: Recipe, scale: number): Recipe {
   return withTarget({ ...recipe, original: { ...original, ...small }, steps: scaled });
 }
 
+/** The same with the pictures on its page as they came. */
+export const withoutTreated = (recipe: Recipe): Recipe => withPlaced(null)(recipe);
+
 /** A change of the recipes of pictures that are drawn on a page; null takes them as they came. */
 const withPlaced =
   (change: ((recipe: Recipe) => Recipe) | null) =>
@@ -195,7 +198,7 @@ const FRAMING_STEPS: readonly RecipeStep['kind'][] = ['regrid', 'resample', 'mou
 export function untreated(recipe: Recipe): Recipe {
   const steps = withoutUpscaling(recipe).steps.filter(({ kind }) => FRAMING_STEPS.includes(kind));
   return {
-    ...withPlaced(null)(recipe),
+    ...withoutTreated(recipe),
     steps: resampled(steps, (numbers) => ({ ...numbers, method: 'nearest', light: 'gamma' })),
   };
 }
@@ -239,7 +242,7 @@ export function beforeEnlarging(recipe: Recipe, cleaned = true): Recipe {
   const method = straighten === 0 ? 'nearest' : 'bicubic';
   const turned =
     turn === 0 && straighten === 0 ? [] : [framed(frame, frame, { turn, straighten }, method)];
-  const from = cleaned ? recipe : withPlaced(null)(recipe);
+  const from = cleaned ? recipe : withoutTreated(recipe);
   return withTarget({ ...from, steps: [...kept, ...turned] });
 }
 

@@ -20,12 +20,16 @@ export interface Cost {
   encoding: number;
 }
 
+/** Seconds that it takes to treat the pictures on a page, before that is drawn. */
+export const treating = ({ original }: Recipe): number =>
+  (original.drawn?.placed ?? []).reduce((sum, { recipe }) => sum + secondsFor(recipe, 1), 0);
+
 /** What a recipe costs to run: what each node of its graph costs a pixel, once. */
 export function costOf(recipe: Recipe): Cost {
   const megapixels = ({ width, height }: Size) => (width * height) / 1e6;
   const { original, target, output } = recipe;
   const cost: Cost = {
-    beginning: original.drawn ? DRAWING * megapixels(original) : 0,
+    beginning: original.drawn ? treating(recipe) + DRAWING * megapixels(original) : 0,
     result: WRITING[output.depth] * megapixels(target) + ALWAYS,
     encoding: formatOf(output.format).encoding * megapixels(target),
   };

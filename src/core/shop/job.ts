@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { Findings } from '../inspect/findings';
 import { Paper } from '../measure/paper';
+import type { TakenOut } from '../placed/placed';
 import { Patch } from './change';
 import { Distance, Work } from '../recipe/work';
 import { Run } from './task';
@@ -85,6 +86,13 @@ export const JobHead = z.object({
 });
 export type JobHead = z.infer<typeof JobHead>;
 
+/** A picture that was taken out of a page of shapes, and what was found in it. */
+export const TakenOutPicture = z.object({
+  picture: z.int(),
+  digest: z.string(),
+  findings: Findings,
+}) satisfies z.ZodType<TakenOut>;
+
 /** One entry of a piece's history. */
 export const HistoryEntry = z.object({ id: z.int(), label: z.string(), at: z.int() });
 export type HistoryEntry = z.infer<typeof HistoryEntry>;
@@ -96,6 +104,8 @@ export const Piece = z.object({
   digest: z.string(),
   fileName: z.string(),
   findings: Findings,
+  /** pictures that were taken out of its page */
+  takenOut: z.array(TakenOutPicture),
   work: Work,
   /** why the first trial was proposed as it is, by step */
   reasons: z.array(z.object({ step: z.string(), sentence: z.string() })),

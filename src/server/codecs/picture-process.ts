@@ -12,6 +12,7 @@ import { halve, type HalveTask } from './halve';
 import { lookThrough, type LookTask } from './look-through';
 import type { Drawing } from './shapes/drawing';
 import { drawBand, drawCell } from './shapes/drawn';
+import { takeOut, type TakeOutTask } from './shapes/take-out';
 import { unpack, type UnpackTask } from './unpack';
 
 /** What processes do with files that came from outside. */
@@ -19,6 +20,7 @@ export type PictureTask =
   | { do: 'decode'; task: DecodeTask }
   | { do: 'draw cell'; drawing: Drawing; cell: Region }
   | { do: 'draw band'; drawing: Drawing; raw: string; band: Region }
+  | { do: 'take out'; task: TakeOutTask }
   | { do: 'halve'; task: HalveTask }
   | { do: 'unpack'; task: UnpackTask }
   | { do: 'look through'; task: LookTask }
@@ -38,6 +40,9 @@ async function valueOf(task: PictureTask, limits: Limits): Promise<Value> {
       return drawCell(task.drawing, task.cell);
     case 'draw band':
       await drawBand(task.drawing, task.raw, task.band);
+      return null;
+    case 'take out':
+      await takeOut(task.task);
       return null;
     case 'halve':
       await halve(task.task);

@@ -13,6 +13,7 @@ import type { LookTask } from './look-through';
 import type { Answer, PictureTask } from './picture-process';
 import type { UnpackTask } from './unpack';
 import { bandsOf, layOutDrawing, type Drawing } from './shapes/drawing';
+import type { TakeOutTask } from './shapes/take-out';
 
 // Next loads route handlers in separate bundles; they share the processes through this one.
 const shared = globalThis as { lontanoPictures?: Pool<PictureTask, Answer> };
@@ -90,6 +91,10 @@ export const stopsOfPicture = (task: LookTask): Promise<Stop[]> =>
 /** `screenTable` in a process of its own. */
 export const screenTableOf = (profile: Uint8Array): Promise<Uint8Array | null> =>
   answer<Uint8Array | null>({ do: 'screen table', profile }, 'pixels', 'The colour profile');
+
+/** `takeOut` in a process of its own. */
+export const takeOutPicture = (task: TakeOutTask): Promise<void> =>
+  answer<void>({ do: 'take out', task }, 'shapes', task.name);
 
 /** Samples of a cell of a drawing. */
 export const drawnCell = (drawing: Drawing, cell: Region): Promise<Uint8Array> =>

@@ -16,6 +16,7 @@ import { audits } from './migrations/0010-audits';
 import { rounds } from './migrations/0011-rounds';
 import { measured } from './migrations/0012-measured';
 import { comparing } from './migrations/0013-comparing';
+import { takenOut } from './migrations/0014-taken-out';
 
 /** Migrations in their order. They only go forward: a shop's data survives every update. */
 const migrations = [
@@ -32,6 +33,7 @@ const migrations = [
   rounds,
   measured,
   comparing,
+  takenOut,
 ];
 
 /**

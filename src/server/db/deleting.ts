@@ -67,9 +67,12 @@ export async function purge(db: Knex, rounds = 1): Promise<Purged> {
   return purged;
 }
 
-/** Files that a picture is of, or that are compared with one. */
-const usedDigests = (db: Knex) =>
-  db('pieces').select('digest').union(db('brought').select('digest'));
+/** Files that a picture is of, or that are compared with one; and what was taken out of them. */
+const usedDigests = (db: Knex) => {
+  const used = () => db('pieces').select('digest').union(db('brought').select('digest'));
+  const inside = db('taken_out').whereNotNull('digest').whereIn('parent', used()).select('digest');
+  return used().union(inside);
+};
 
 const goneJobs = (db: Knex) =>
   db('jobs').whereNotNull('deleted_at').where('deleted_rounds', '>', DELETED_ROUNDS);
@@ -95,7 +98,11 @@ async function removeJob(trx: Knex, id: number): Promise<Omit<Purged, 'jobs'>> {
   await trx('board').where({ job_id: id }).delete();
   await trx('jobs').where({ id }).delete();
   const originals: string[] = [];
-  for (const digest of new Set([...own, ...brought]))
+  const inside: string[] = await trx('taken_out')
+    .whereNotNull('digest')
+    .whereIn('parent', own)
+    .pluck('digest');
+  for (const digest of new Set([...own, ...brought, ...inside]))
     if (await removeOriginal(trx, digest)) originals.push(digest);
   return { originals, results };
 }
@@ -105,5 +112,9 @@ async function removeOriginal(on: Knex, digest: string): Promise<boolean> {
   const unused = (query: Knex.QueryBuilder) =>
     query.where({ digest }).whereNotIn('digest', usedDigests(on));
   await unused(on('pages')).delete();
+  const names = (query: Knex.QueryBuilder) => query.where({ parent: digest }).orWhere({ digest });
+  if (Number((await unused(on('originals')).count({ count: '*' }).first())?.count) > 0) {
+    await names(on('taken_out')).delete();
+  }
   return Number(await unused(on('originals')).delete()) > 0;
 }

@@ -9,9 +9,14 @@ import {
   type NewPicture,
   type NewPieces,
 } from '@/core/shop/job';
+import { UNFRAMED } from '@/core/frame/framing';
 import { OPEN_PAPER } from '@/core/measure/paper';
-import { propose, type Proposal } from '@/core/recipe/propose';
+import { originalOf } from '@/core/recipe/original';
+import { placedPpi } from '@/core/recipe/placed-work';
+import { planOf } from '@/core/recipe/plan';
+import { propose, PROPOSED_PPI, type Proposal } from '@/core/recipe/propose';
 import { inspectedPage } from '../files/take-in';
+import { takeOutFor } from '../files/taken-out';
 import { Problem } from '../problem';
 import { staleRow } from './board-changes';
 import { readLists } from './lists';
@@ -111,9 +116,19 @@ async function proposals(
   const device = devices.find((one) => one.name === ordered.device);
   const proposed: Proposed[] = [];
   for (const picture of pictures) {
-    const { findings } = await inspectedPage(db, picture.digest, picture.page);
-    const order = { ...ordered, page: picture.page, ppi: device?.ppi };
-    proposed.push({ ...picture, proposal: propose(findings, order) });
+    const page = await inspectedPage(db, picture.digest, picture.page);
+    const { findings } = page;
+    const ppi = device?.ppi ?? PROPOSED_PPI;
+    const planned = planOf(
+      originalOf('', findings),
+      { framing: UNFRAMED, paper: ordered.paper },
+      ppi,
+    );
+    const taken = planned.ok
+      ? await takeOutFor(db, page, ppi, (one) => placedPpi(one, planned.plan))
+      : [];
+    const order = { ...ordered, page: picture.page, ppi };
+    proposed.push({ ...picture, proposal: propose(findings, order, taken) });
   }
   return proposed;
 }

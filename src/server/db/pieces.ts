@@ -3,6 +3,7 @@ import { patchBetween, patched, type Patch } from '@/core/shop/change';
 import type { HistoryEntry, Piece, PieceChange, PieceMove } from '@/core/shop/job';
 import { Work } from '@/core/recipe/work';
 import { inspectedPage } from '../files/take-in';
+import { placedOn, takenOutOf } from '../files/taken-out';
 import { Problem } from '../problem';
 import { staleRow } from './board-changes';
 
@@ -49,13 +50,17 @@ const lineTo = async (db: Knex, tip: number): Promise<HistoryEntry[]> => {
 export async function readPiece(db: Knex, id: number): Promise<Piece> {
   const row = await rowOf(db, id);
   const work = Work.parse(JSON.parse(row.work));
-  const { findings } = await inspectedPage(db, row.digest, work.framing.page);
+  const page = await inspectedPage(db, row.digest, work.framing.page);
+  const { vector } = page.findings;
   return {
     id,
     jobId: row.job_id,
     digest: row.digest,
     fileName: row.file_name,
-    findings,
+    findings: vector
+      ? { ...page.findings, vector: { ...vector, pictures: await placedOn(db, page) } }
+      : page.findings,
+    takenOut: vector ? await takenOutOf(db, page.digest, page.page) : [],
     reasons: JSON.parse(row.reasons),
     revision: row.revision,
     work,

@@ -16,6 +16,9 @@ export const store = {
     join(folder('decoded', digest), `${digest}${ofPage(page)}.raw`),
   thumbnail: (digest: string, page: number) =>
     join(folder('thumbnails', digest), `${digest}${ofPage(page)}.png`),
+  /** a picture on a page as a recipe makes it, beside the pixels that it is made of */
+  treated: (digest: string, name: string) =>
+    join(folder('decoded', digest), `${digest}-${checked(name, DIGEST)}.tif`),
   result: (task: string) => join(config().data, 'results', checked(task, TASK)),
   /** a file as the database names it, and back: by its path below the data folder */
   nameOf: (path: string) => relative(config().data, path),

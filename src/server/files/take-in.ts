@@ -37,7 +37,7 @@ export async function takeIn(
       await takenInAgain(db, digest);
       return { digest, fileName, known: true, findings: known.findings };
     }
-    const findings = await keepOnce(db, upload, digest, fileName);
+    const findings = await keepFile(db, upload, digest, fileName);
     return { digest, fileName, known: false, findings };
   } finally {
     await rm(upload, { force: true });
@@ -46,8 +46,18 @@ export async function takeIn(
 
 const keeping = new Map<string, Promise<Findings>>();
 
-/** Decodes and keeps an uploaded file, once for all who send the same meanwhile. */
-function keepOnce(db: Knex, upload: string, digest: string, name: string): Promise<Findings> {
+/**
+ * Decodes a file and keeps it as an original, once for all who bring the same meanwhile.
+ * @param upload where it lies; it is moved to its place
+ */
+export async function keepFile(
+  db: Knex,
+  upload: string,
+  digest: string,
+  name: string,
+): Promise<Findings> {
+  const known = await findPage(db, digest, 1);
+  if (known) return known.findings;
   const under =
     keeping.get(digest) ?? keep(db, upload, digest, name).finally(() => keeping.delete(digest));
   keeping.set(digest, under);

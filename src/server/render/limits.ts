@@ -23,7 +23,9 @@ export async function refuseTooLarge(
   const refused = formatRefusal(output.format, target, target.ppi);
   if (refused) throw new Problem('usage', refused);
   const drawn = original.drawn ? original.width * original.height * DRAWN_BYTES : 0;
-  const before = scratch.reduce((sum, file) => sum + scratchBytes(file), drawn);
+  const placed = original.drawn?.placed ?? [];
+  const treated = placed.reduce((sum, one) => sum + bytesWhileWritten(one.recipe), drawn);
+  const before = scratch.reduce((sum, file) => sum + scratchBytes(file), treated);
   await refuseFullDisk(out, before + bytesWhileWritten(recipe));
 }
 

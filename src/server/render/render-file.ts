@@ -1,12 +1,12 @@
 import { createHash } from 'node:crypto';
-import { open, rename, rm } from 'node:fs/promises';
+import { link, open, rename, rm } from 'node:fs/promises';
 import { canonicalJson } from '@/core/recipe/canonical';
 import { graphOf } from '@/core/recipe/graph';
 import type { Recipe } from '@/core/recipe/recipe';
-import { costOf } from '@/core/render/cost';
+import { costOf, treating } from '@/core/render/cost';
 import { scheduleOf, type NodeJob } from '@/core/render/schedule';
 import { drawToFile } from '../codecs/pictures';
-import { drawingOf } from '../codecs/shapes/drawing';
+import { drawingOf, type TreatedFile } from '../codecs/shapes/drawing';
 import { partOf, store } from '../files/store';
 import type { Described } from '../output/described';
 import type { RowSums } from '../output/samples';
@@ -26,6 +26,8 @@ export interface RenderJob {
     name: string;
     /** where its decoded pixels are; not asked for where it is drawn from shapes */
     raw: () => Promise<string>;
+    /** files of treated pictures on its page; only asked for where it has some */
+    treated?: (onProgress: (share: number) => void, signal?: AbortSignal) => Promise<TreatedFile[]>;
   };
   recipe: Recipe;
   /** folder of painted masks, where it isn't the shop's own */
@@ -131,8 +133,7 @@ async function compute({ job, writer, jobs, scratch, drawing }: Attempt, journal
   let raw = drawing;
   if (!recipe.original.drawn) raw = await job.original.raw();
   else if (!journal.done(DRAWN).has(0)) {
-    const { file, name } = job.original;
-    await drawToFile(drawingOf(recipe, file, name), drawing, report.drawn, signal);
+    await drawShapes(job, drawing, report.drawn);
     journal.note(DRAWN, 0, new Uint32Array());
   }
   for (const [index, one] of jobs.slice(0, -1).entries()) {
@@ -162,6 +163,31 @@ async function compute({ job, writer, jobs, scratch, drawing }: Attempt, journal
     digestOnThread(finished),
   ]);
   return { finished, found, complaints, digest };
+}
+
+/** Draws a page, with treated pictures in their places, into a file of decoded pixels. */
+async function drawShapes(
+  { recipe, original: { file, name, treated }, signal }: RenderJob,
+  raw: string,
+  onProgress: (share: number) => void,
+): Promise<void> {
+  const share = treating(recipe) / costOf(recipe).beginning;
+  const placed = recipe.original.drawn!.placed.length > 0;
+  const files = placed ? await treated!((done) => onProgress(share * done), signal) : [];
+  // What is kept to be used again may go at any moment; what is linked to stays.
+  const own = files.map(({ picture, file: from }) => ({
+    ...{ picture, from },
+    file: `${raw}-${picture}.tif`,
+  }));
+  try {
+    await Promise.all(
+      own.map(({ from, file: to }) => rm(to, { force: true }).then(() => link(from, to))),
+    );
+    const drawing = drawingOf(recipe, file, name, own);
+    await drawToFile(drawing, raw, (done) => onProgress(share + (1 - share) * done), signal);
+  } finally {
+    await Promise.all(own.map(({ file: to }) => rm(to, { force: true })));
+  }
 }
 
 /** What the journal calls the drawing of shapes, which comes before all jobs. */

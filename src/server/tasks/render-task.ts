@@ -4,6 +4,7 @@ import { halvedPath } from '../files/halved';
 import { makeFolderOf, store } from '../files/store';
 import { adoptParts } from '../files/sweep';
 import { decodedPath, inspectedPage } from '../files/take-in';
+import { treatedFiles } from '../files/treated';
 import { renderFile } from '../render/render-file';
 import type { Doing, Done } from './doing';
 
@@ -22,6 +23,7 @@ export async function doRender(
       file: store.original(digest),
       name,
       raw: () => decodedPath(digest, name, page),
+      treated: (told, stop) => treatedFiles(db, recipe.original.drawn?.placed ?? [], stop, told),
     },
     ...{ recipe, profile, out, claim, stillOwned, onProgress, signal },
     small: async (made) => makeFolderOf(halvedPath(store.raw(made, 1), SHRUNK_LEVEL)),

@@ -32,7 +32,7 @@ export async function requestRun(db: Knex, pieceId: number, request: RunRequest)
   }
   const trial = piece.work.trials.find((one) => one.id === request.trialId);
   if (!trial) throw new Problem('missing', 'There is no such trial.');
-  const original = originalOf(piece.digest, piece.findings);
+  const original = originalOf(piece.digest, piece.findings, piece.takenOut);
   const resolved = resolveRecipe(original, piece.work, trial, await usableModels());
   if (!resolved.ok) throw new Problem('usage', resolved.reason);
   const id = randomUUID();

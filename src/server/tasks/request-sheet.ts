@@ -36,7 +36,7 @@ export async function requestSheet(
     );
   }
   const job = await readJob(db, piece.jobId);
-  const original = originalOf(piece.digest, piece.findings);
+  const original = originalOf(piece.digest, piece.findings, piece.takenOut);
   const models = await usableModels();
   const trials = request.trials.map(({ id, evidence }) => {
     const trial = piece.work.trials.find((one) => one.id === id);

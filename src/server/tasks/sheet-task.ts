@@ -12,12 +12,13 @@ import type { Recipe } from '@/core/recipe/recipe';
 import type { SheetTask } from '@/core/shop/task';
 import { drawnCell, screenTableOf } from '../codecs/pictures';
 import { openRaw } from '../codecs/raw';
-import { CELL, drawingOf } from '../codecs/shapes/drawing';
+import { CELL, drawingOf, type Drawing } from '../codecs/shapes/drawing';
 import { digestOfFile } from '../files/digest';
 import { masksFrom } from '../files/masks';
 import { modelBytes } from '../files/models';
 import { makeFolderOf, partOf, store } from '../files/store';
 import { decodedPath, inspectedPage } from '../files/take-in';
+import { treatedFiles } from '../files/treated';
 import type { SheetPane } from '../sheet/pane';
 import { writeSheet } from '../sheet/write-sheet';
 import type { Doing, Done } from './doing';
@@ -39,7 +40,7 @@ export async function doSheet(
   try {
     const panes: SheetPane[] = [];
     for (const recipe of recipes) {
-      const { source, table, close } = await sourceOf(db, recipe);
+      const { source, table, close } = await sourceOf(db, recipe, signal);
       sources.push({ close });
       const tools = { network, masks: masksFrom(store.masks()), store: new Kept(KEPT_BYTES) };
       const { size, read } = render(source, recipe, tools);
@@ -73,13 +74,15 @@ export async function doSheet(
 async function sourceOf(
   db: Knex,
   recipe: Recipe,
+  signal: AbortSignal,
 ): Promise<{ source: Source; table: Uint8Array; close(): Promise<void> }> {
   const { digest, page } = recipe.original;
   const { name, profile } = await inspectedPage(db, digest, page);
   const table = (profile && (await screenTableOf(profile))) ?? new Uint8Array();
   if (recipe.original.drawn) {
+    const treated = await treatedFiles(db, recipe.original.drawn.placed, signal);
     return {
-      source: drawnSource(recipe, store.original(digest), name),
+      source: drawnSource(drawingOf(recipe, store.original(digest), name, treated)),
       table,
       close: async () => {},
     };
@@ -89,8 +92,7 @@ async function sourceOf(
 }
 
 /** A drawing, read cell by cell as its regions are asked for. */
-function drawnSource(recipe: Recipe, file: string, name: string): Source {
-  const drawing = drawingOf(recipe, file, name);
+function drawnSource(drawing: Drawing): Source {
   const { size, channels } = drawing;
   return {
     size,

@@ -8,6 +8,7 @@ import { Stage } from './stage/Stage';
 import { Ticket } from './ticket/Ticket';
 import { useShortcuts } from './use-shortcuts';
 import { useWorkBench } from './use-work';
+import { useInside, usePlacedBench } from './use-placed-bench';
 import { enterPicture, useEntered } from './picture-store';
 
 /** The workspace of one job: the ticket at the left, the stage beside it. */
@@ -29,15 +30,18 @@ export function Bench({ jobId }: { jobId: number }) {
 }
 
 function LaidOut({ job }: { job: JobView }) {
-  const { id } = job.piece;
-  const entered = useEntered((state) => state.piece);
-  useLayoutEffect(() => enterPicture(job.id, id), [job.id, id]);
+  const { id, work } = job.piece;
+  const inside = useInside((state) => (state.piece === id ? state.picture : null));
+  const picture = inside === null ? `${id}` : `${id}, ${work.framing.page}, ${inside}`;
+  const entered = useEntered((state) => state.picture);
+  useLayoutEffect(() => enterPicture(job.id, picture), [job.id, picture]);
   // Nothing that was chosen for one picture is ever shown of, or done to, another.
-  return entered === id ? <OnTheBench key={id} job={job} /> : null;
+  return entered === picture ? <OnTheBench key={picture} {...{ job, inside }} /> : null;
 }
 
-function OnTheBench({ job }: { job: JobView }) {
-  const bench = useWorkBench(job);
+function OnTheBench({ job, inside }: { job: JobView; inside: number | null }) {
+  const page = useWorkBench(job);
+  const bench = usePlacedBench(page, inside);
   useShortcuts(bench);
   return (
     <main className="bench">

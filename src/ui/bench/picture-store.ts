@@ -31,30 +31,33 @@ export function benchStore<S extends object>(
 }
 
 /** The picture on the bench, and its job. */
-export const useEntered = create<{ job: number | null; piece: number | null }>(() => ({
+export const useEntered = create<{ job: number | null; picture: string | null }>(() => ({
   job: null,
-  piece: null,
+  picture: null,
 }));
 
 /** How pictures of the job were looked at that lay on the bench before. */
-const left = new Map<number, object[]>();
+const left = new Map<string, object[]>();
 
-/** Puts a picture on the bench, as it was looked at when it last lay there; another job begins anew. */
-export function enterPicture(job: number, piece: number): void {
+/**
+ * Puts a picture on the bench, as it was looked at when it last lay there; another job begins anew.
+ * @param picture what it is called among the job's
+ */
+export function enterPicture(job: number, picture: string): void {
   const now = useEntered.getState();
-  if (now.job === job && now.piece === piece) return;
+  if (now.job === job && now.picture === picture) return;
   if (now.job !== job) {
     left.clear();
     slices.forEach((slice) => slice.reset());
   } else {
-    if (now.piece !== null) {
+    if (now.picture !== null) {
       left.set(
-        now.piece,
+        now.picture,
         slices.map((slice) => slice.leave()),
       );
     }
-    const kept = left.get(piece);
+    const kept = left.get(picture);
     slices.forEach((slice, i) => slice.enter(kept?.[i]));
   }
-  useEntered.setState({ job, piece });
+  useEntered.setState({ job, picture });
 }

@@ -8,10 +8,13 @@ import type { StepChoice, StepKind } from '@/core/steps';
 import { originalOf, type Original } from '@/core/recipe/original';
 import { ALL_MODELS, type Models } from '@/core/learned/models';
 import { useModels, usePiece } from '../data/queries';
+import type { Inside } from './placed-bench';
 import { useChosen } from './trial-store';
 
 /** The work on the bench: as it stands, how it is changed, and what follows from it. */
 export interface WorkBench {
+  /** where it is a picture on a page: which, and the bench of the page */
+  inside: Inside | null;
   job: JobView;
   original: Original;
   /** what was found, with the kind that the picture is taken for */
@@ -62,9 +65,12 @@ export function useWorkBench(fetched: JobView): WorkBench {
   const work = sketched ?? piece.work;
   const chosen = useChosen((state) => state.trial);
   const trial = trialOf(work, chosen);
-  const { digest, findings } = piece;
+  const { digest, findings, takenOut } = piece;
 
-  const original = useMemo<Original>(() => originalOf(digest, findings), [digest, findings]);
+  const original = useMemo<Original>(
+    () => originalOf(digest, findings, takenOut),
+    [digest, findings, takenOut],
+  );
   const { data: models = ALL_MODELS } = useModels();
   const resolved = useMemo(
     () => resolveRecipe(original, work, trial, models),
@@ -94,6 +100,7 @@ export function useWorkBench(fetched: JobView): WorkBench {
   };
 
   return {
+    inside: null,
     job,
     original,
     found: work.kind ? { ...findings, kind: work.kind } : findings,

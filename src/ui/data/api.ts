@@ -4,7 +4,7 @@ import type { Region } from '@/core/raster/region';
 import { Stop } from '@/core/stops/stop';
 import { Brought, Comparing, Mark, Sweep, type NewMark } from '@/core/shop/comparing';
 import { BoardPage, type BoardOrder } from '@/core/shop/board';
-import { JobView, Piece, TakenIn } from '@/core/shop/job';
+import { JobView, Piece, TakenIn, TakenOutPicture } from '@/core/shop/job';
 import type { SheetRequest } from '@/core/shop/sheet';
 import { Run, SheetTask, Task, type Artifact } from '@/core/shop/task';
 import { Maps } from '@/core/inspect/findings';
@@ -143,6 +143,9 @@ export const api = {
   keepSweep: (piece: number, sweep: Sweep) =>
     // It is sent although the page is left meanwhile.
     call(Sweep, `/api/pieces/${piece}/sweeps`, 'PUT', sweep, { keepalive: true }),
+  /** takes a picture out of a page of shapes */
+  takeOut: (digest: string, page: number, picture: number) =>
+    call(TakenOutPicture, `/api/originals/${digest}/pages/${page}/pictures/${picture}`, 'POST'),
   bring: (piece: number, picture: Pick<NewPicture, 'digest' | 'fileName'>) =>
     call(Brought, `/api/pieces/${piece}/brought`, 'POST', picture),
   requestSheet: (piece: number, request: SheetRequest) =>

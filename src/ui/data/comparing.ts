@@ -8,11 +8,18 @@ import { api, upload } from './api';
 import { keys } from './queries';
 import { tell } from './notices';
 
+/** In place of a picture's number: beside one on a page of another nothing is kept. */
+export const NOTHING_KEPT = 0;
+
 const key = (piece: number) => ['comparing', piece] as const;
 
 /** What is kept beside a picture's history for comparing. */
 export const useComparing = (piece: number) =>
-  useQuery({ queryKey: key(piece), queryFn: () => api.comparing(piece) });
+  useQuery({
+    queryKey: key(piece),
+    queryFn: () => api.comparing(piece),
+    enabled: piece !== NOTHING_KEPT,
+  });
 
 /** Sets marks on a picture, notes something to one, and takes one away; what was taken away can be put back. */
 export function useMarks(piece: number) {

@@ -21,7 +21,7 @@ function setUp() {
   const { work } = propose(findings, { paper: testPaper(), distance: 2 });
   const works = [work];
   let now: Piece = {
-    ...{ id: 7, jobId: 1, digest: 'd', fileName: 'p', findings, work, reasons: [] },
+    ...{ id: 7, jobId: 1, digest: 'd', fileName: 'p', findings, work, takenOut: [], reasons: [] },
     ...{ revision: 0, history: [{ id: 0, label: 'First', at: 0 }], current: 0 },
   };
   const calls: string[] = [];

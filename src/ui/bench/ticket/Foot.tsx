@@ -1,6 +1,7 @@
 import { Button } from 'react-bootstrap';
 import { formatBytes, formatFactor, formatMegapixels, formatPpi } from '@/core/measure/format';
 import { factorOf, leastPpi } from '@/core/measure/plan';
+import { backToPage } from '../use-placed-bench';
 import type { WorkBench } from '../use-work';
 import { estimate } from '@/core/shop/lists';
 import { aboutSeconds } from '../../parts/time-left';
@@ -9,20 +10,24 @@ import { useOpen } from './open';
 
 /** The ticket's foot never scrolls away: what it all comes to, and the run. */
 export function Foot({ bench }: { bench: WorkBench }) {
-  const { resolved, trial, run, running } = bench;
+  const { resolved, trial, run, running, inside } = bench;
   const { data: throughput } = useThroughput();
   const plan = resolved.ok ? resolved.plan : null;
   return (
     <footer className="ticket-foot">
-      <Button
-        disabled={!plan || running}
-        onClick={() => {
-          run();
-          useOpen.setState({ section: 'output' });
-        }}
-      >
-        Run {trial.name}
-      </Button>
+      {inside ? (
+        <Button onClick={backToPage}>Back to the page</Button>
+      ) : (
+        <Button
+          disabled={!plan || running}
+          onClick={() => {
+            run();
+            useOpen.setState({ section: 'output' });
+          }}
+        >
+          Run {trial.name}
+        </Button>
+      )}
       {plan && (
         <div className="sum figure" aria-label="What it comes to">
           {plan.vector

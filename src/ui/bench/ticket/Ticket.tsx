@@ -8,13 +8,14 @@ import { ShortcutSheet } from '../ShortcutSheet';
 import type { WorkBench } from '../use-work';
 import { Foot } from './Foot';
 import { AddPictures, Pieces, useMorePictures } from './Pieces';
-import { SECTION_NAMES } from './open';
+import { BackToPage } from './BackToPage';
+import { INSIDE_SECTIONS, SECTION_NAMES } from './open';
 import { SECTIONS } from './sections';
 import { Trials } from './Trials';
 
 /** The job ticket: the whole treatment at a glance, in the order of the work. */
 export function Ticket({ bench }: { bench: WorkBench }) {
-  const { job } = bench;
+  const { job, inside } = bench;
   const changeJob = useChangeJob(job.id);
   const more = useMorePictures(job);
   const { getRootProps, isDragActive } = useDropzone({
@@ -56,11 +57,11 @@ export function Ticket({ bench }: { bench: WorkBench }) {
           {job.customer || 'no customer named'}
           {job.due && <> · due {format(parseISO(job.due), 'EEE d MMM')}</>}
         </p>
-        <Pieces job={job} />
+        {inside ? <BackToPage bench={bench} /> : <Pieces job={job} />}
         <Trials bench={bench} />
       </header>
       <div className="ticket-sections">
-        {SECTION_NAMES.map((name) => {
+        {(inside ? INSIDE_SECTIONS : SECTION_NAMES).map((name) => {
           const Section = SECTIONS[name];
           return <Section key={name} bench={bench} />;
         })}

@@ -11,6 +11,9 @@ export const SECTION_NAMES = [
 ] as const;
 export type SectionName = (typeof SECTION_NAMES)[number];
 
+/** Those of a picture on a page: its size is the page's, and so is the file. */
+export const INSIDE_SECTIONS = ['original', 'clean', 'enlarge', 'finish', 'compare'] as const;
+
 interface Open {
   section: SectionName | null;
   /** in Clean and Finish: which step of the treatment is open */

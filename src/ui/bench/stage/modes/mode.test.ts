@@ -9,8 +9,8 @@ import { lookIn, modeOf, useLooking } from './mode';
 const mode = () => modeOf(useLooking.getState(), useOpen.getState().section);
 
 beforeEach(() => {
-  enterPicture(1, 1);
-  enterPicture(2, 1);
+  enterPicture(1, '1');
+  enterPicture(2, '1');
 });
 
 describe('the way of looking', () => {
@@ -43,12 +43,12 @@ describe('what belongs to a picture', () => {
     useChosen.setState({ trial: 'b' });
     look({ zoom: { of: 'result', scale: 1 } });
     useLooking.setState({ comparing: 'result alone' });
-    enterPicture(2, 7);
+    enterPicture(2, '7');
     expect(mode()).toEqual({ way: 'result alone' });
     expect(useTool.getState().tool).toBeNull();
     expect(useChosen.getState().trial).toBeNull();
     expect(useViewport.getState().zoom).toEqual({ of: 'fit' });
-    enterPicture(2, 1);
+    enterPicture(2, '1');
     expect(mode()).toEqual({ way: 'try' });
     expect(useTool.getState().tool).toEqual({ kind: 'zone', id: 'sky', picking: null });
     expect(useChosen.getState().trial).toBe('b');
@@ -57,9 +57,9 @@ describe('what belongs to a picture', () => {
 
   it('is forgotten with its job', () => {
     editZone('sky');
-    enterPicture(3, 1);
+    enterPicture(3, '1');
     expect(useTool.getState().tool).toBeNull();
-    enterPicture(2, 1);
+    enterPicture(2, '1');
     expect(useTool.getState().tool).toBeNull();
   });
 });

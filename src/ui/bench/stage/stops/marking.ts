@@ -1,5 +1,6 @@
 import type { Size } from '@/core/raster/region';
 import { useMarks } from '../../../data/comparing';
+import { tell } from '../../../data/notices';
 import type { WorkBench } from '../../use-work';
 import { stageCommand } from '../command';
 import type { OnPaper } from '../on-paper';
@@ -20,7 +21,8 @@ export function useMarking(
   const { add } = useMarks(id);
   const { resolved } = bench;
   marking.useAs((where) => {
-    if (!onPaper || !resolved.ok) return;
+    if (bench.inside) tell('Marks are set on the page, not on a picture in it.', 'note');
+    if (!onPaper || !resolved.ok || bench.inside) return;
     const under = where === 'pointer' ? placeNow(resolved.recipe.target, shown) : null;
     const { x, y } = onPaper.toOriginal(under ?? useViewport.getState().centre);
     const within = (value: number, side: number) => Math.min(side - 1, Math.max(0, value));

@@ -3,7 +3,7 @@ import type { Rect } from '@/core/frame/framing';
 import type { Size } from '@/core/raster/region';
 import { nextUnseen, see, seenShare } from '@/core/stops/sweep';
 import { formatNumber } from '@/core/measure/format';
-import { useComparing, useNoteSweep } from '../../../data/comparing';
+import { NOTHING_KEPT, useComparing, useNoteSweep } from '../../../data/comparing';
 import { tell } from '../../../data/notices';
 import { usePicked } from '../../../parts/use-picked';
 import type { WorkBench } from '../../use-work';
@@ -68,7 +68,7 @@ export function useSweeping(bench: WorkBench, { close, shows, pane, scale }: Sho
   const piece = bench.job.piece.id;
   const noteKept = useNoteSweep(piece);
   useEffect(() => {
-    if (here) keepSoon(piece, packed(here), noteKept);
+    if (here && piece !== NOTHING_KEPT) keepSoon(piece, packed(here), noteKept);
   }, [here, piece, noteKept]);
   useEffect(() => keepNow, [piece]);
 }

@@ -51,7 +51,7 @@ export function CompareSection({ bench }: { bench: WorkBench }) {
       <SweepLine bench={bench} />
       <BroughtList bench={bench} />
       <EvidenceTable bench={bench} />
-      <SheetButton bench={bench} />
+      {!bench.inside && <SheetButton bench={bench} />}
       {resolved.ok && (
         <dl className="facts">
           <dt>Original on this paper</dt>

@@ -36,7 +36,7 @@ export function OriginalSection({ bench }: { bench: WorkBench }) {
           {note}
         </p>
       ))}
-      <FramingControls bench={bench} />
+      {!bench.inside && <FramingControls bench={bench} />}
     </Section>
   );
 }

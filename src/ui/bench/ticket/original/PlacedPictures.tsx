@@ -1,18 +1,27 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { Button } from 'react-bootstrap';
 import { formatNumber, formatPpi } from '@/core/measure/format';
+import type { PrintPlan } from '@/core/measure/plan';
 import { MM_PER_INCH } from '@/core/measure/units';
+import type { PlacedPicture } from '@/core/placed/placed';
+import { placedIn, placedPpi } from '@/core/recipe/placed-work';
+import { proposePlaced } from '@/core/recipe/propose';
+import { api } from '../../../data/api';
+import { tell } from '../../../data/notices';
+import { keys } from '../../../data/queries';
+import { goInside } from '../../use-placed-bench';
 import type { WorkBench } from '../../use-work';
 
-/** Pictures inside a page of shapes, with what they carry at the size that is ordered. */
+/** Rows that show at once. */
+const SHOWN = 40;
+
+/** Pictures on a page of shapes: what each carries on the print, and what is done to it. */
 export function PlacedPictures({ bench }: { bench: WorkBench }) {
-  const { resolved, job, original } = bench;
+  const { resolved, job } = bench;
   const { vector } = job.piece.findings;
   if (!vector) return null;
   const { pictures } = vector;
-  // How much larger the page is printed than it is drawn.
-  const scale = resolved.ok
-    ? (resolved.plan.ordered.width * 72) /
-      ((resolved.plan.window.width * vector.widthPt) / original.size.width)
-    : 1;
+  const plan = resolved.ok ? resolved.plan : null;
   return (
     <>
       <p className="reason">
@@ -21,32 +30,93 @@ export function PlacedPictures({ bench }: { bench: WorkBench }) {
           : `Shapes are sharp at any size; ${pictures.length === 1 ? 'the picture in it is' : 'the pictures in it are'} not.`}
       </p>
       {pictures.length > 0 && (
-        <table className="what-if">
-          <thead>
-            <tr>
-              <th>Picture</th>
-              <th>px</th>
-              <th>printed, cm</th>
-              <th>ppi</th>
-            </tr>
-          </thead>
-          <tbody>
-            {pictures.slice(0, 40).map((picture, i) => {
-              const inches = (picture.widthPt / 72) * scale;
-              return (
-                <tr key={i}>
-                  <th scope="row">{i + 1}</th>
-                  <td>
-                    {picture.width} × {picture.height}
-                  </td>
-                  <td>{formatNumber((inches * MM_PER_INCH) / 10, 1)}</td>
-                  <td>{formatPpi(picture.width / inches)}</td>
-                </tr>
-              );
-            })}
-          </tbody>
-        </table>
+        <ul className="placed-pictures" aria-label="Pictures on the page">
+          {pictures.slice(0, SHOWN).map((picture, i) => (
+            <Row key={i} {...{ bench, picture, plan }} number={i + 1} />
+          ))}
+        </ul>
+      )}
+      {pictures.length > SHOWN && (
+        <p className="reason">
+          {pictures.length - SHOWN} more are smaller or later on the page; they are drawn as they
+          came.
+        </p>
       )}
     </>
   );
+}
+
+interface RowProps {
+  bench: WorkBench;
+  picture: PlacedPicture;
+  plan: PrintPlan | null;
+  number: number;
+}
+
+function Row({ bench, picture, plan, number }: RowProps) {
+  const { work, trial, job, original } = bench;
+  const taken = job.piece.takenOut.find((one) => one.picture === number);
+  const done = placedIn(trial, { page: work.framing.page, picture: number });
+  const scale = plan
+    ? (plan.ordered.width * 72) /
+      ((plan.window.width * (job.piece.findings.vector?.widthPt ?? 1)) / original.size.width)
+    : 1;
+  const cm = (points: number) => formatNumber(((points / 72) * scale * MM_PER_INCH) / 10, 1);
+  const carries = plan && picture.place ? placedPpi(picture, plan) : null;
+  const { take, taking } = useTakeOut(bench, number);
+  const open = () => goInside(job.piece.id, number, 'clean');
+  return (
+    <li>
+      <span className="placed-figures figure">
+        <b>{number}</b> {picture.width} × {picture.height} px · {cm(picture.widthPt)} ×{' '}
+        {cm(picture.heightPt)} cm
+        {picture.times > 1 && <> · {picture.times} times</>}
+      </span>
+      <span className="placed-ppi figure">
+        {carries !== null && <>{formatPpi(carries)} ppi</>}
+        {done?.on && trial && carries !== null && plan && <> → {formatPpi(plan.ppiAfter)}</>}
+      </span>
+      {picture.kept === null ? (
+        <Button
+          variant={taken ? 'outline-primary' : 'quiet'}
+          size="sm"
+          disabled={taking}
+          aria-label={`Treat picture ${number}`}
+          onClick={() => (taken && done ? open() : take(open))}
+        >
+          {taking ? 'Taking it out …' : done?.on ? 'Open' : 'Treat'}
+        </Button>
+      ) : (
+        <span className="soft placed-kept">{picture.kept}</span>
+      )}
+      {picture.kept === null && (
+        <span className="soft placed-state">
+          {done?.on ? 'treated as a picture of its own' : done ? 'drawn as it came' : 'as it came'}
+        </span>
+      )}
+    </li>
+  );
+}
+
+/** Takes a picture out of its page, with what is proposed for it. */
+function useTakeOut({ job, resolved, change }: WorkBench, number: number) {
+  const client = useQueryClient();
+  const { digest, findings } = job.piece;
+  const taking = useMutation({
+    mutationFn: () => api.takeOut(digest, findings.page, number),
+    onSuccess: (taken) => {
+      if (!resolved.ok) return client.invalidateQueries({ queryKey: keys.job(job.id) });
+      const { plan } = resolved;
+      change(`Picture ${number} treated`, (work) => proposePlaced(work, findings, taken, plan));
+    },
+    onError: (error) => {
+      tell(error.message, 'trouble');
+      // Why it stays as it is belongs to the page from now on.
+      return client.invalidateQueries({ queryKey: keys.job(job.id) });
+    },
+  });
+  return {
+    take: (then: () => void) => taking.mutate(undefined, { onSuccess: then }),
+    taking: taking.isPending,
+  };
 }

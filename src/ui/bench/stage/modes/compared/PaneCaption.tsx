@@ -74,7 +74,7 @@ function Choice({ bench, compared: { subjects }, pane }: ChoiceProps) {
             {name}
           </option>
         ))}
-        <option value={BRING}>Bring a picture …</option>
+        {!bench.inside && <option value={BRING}>Bring a picture …</option>}
       </select>
       <input
         ref={input}

@@ -6,6 +6,7 @@ import { RESULT_LIMIT } from '@/core/measure/plan';
 import { drawnCells } from '@/server/files/drawn-cells';
 import { findOriginal } from '@/server/db/originals';
 import { store } from '@/server/files/store';
+import { readyFiles } from '@/server/files/treated-on-page';
 import { forever, pageFrom, query, route } from '@/server/http/route';
 import { Problem } from '@/server/problem';
 import { CELL } from '@/server/codecs/shapes/drawing';
@@ -26,6 +27,11 @@ const Asked = z.object({
   channels: z.coerce.number().pipe(z.union([z.literal(3), z.literal(4)])),
   column: z.coerce.number().int().min(0),
   row: z.coerce.number().int().min(0),
+  /** what treated pictures on it are called together */
+  treated: z
+    .string()
+    .regex(/^[0-9a-f]{64}$/)
+    .optional(),
 });
 
 /** Samples of one tile of a page of shapes, drawn at the size that is asked for. */
@@ -49,6 +55,7 @@ export const GET = route<{ digest: string; page: string }>(async ({ db, params, 
     },
     size,
     channels: asked.channels,
+    ...(asked.treated && { treated: await readyFiles(db, asked.treated, request.signal) }),
   };
   const samples = await drawnCells.cell(drawing, cell);
   const { channels } = asked;

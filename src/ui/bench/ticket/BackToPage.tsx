@@ -1,0 +1,42 @@
+import { ArrowLeft } from 'lucide-react';
+import { Button, Form } from 'react-bootstrap';
+import { formatNumber } from '@/core/measure/format';
+import { MM_PER_INCH } from '@/core/measure/units';
+import { placedIn } from '@/core/recipe/placed-work';
+import { drawTreated } from '../placed-bench';
+import { backToPage } from '../use-placed-bench';
+import type { WorkBench } from '../use-work';
+
+/** Which picture of which page lies on the bench, how large it is printed there, and the way back. */
+export function BackToPage({ bench }: { bench: WorkBench }) {
+  const { inside, resolved } = bench;
+  if (!inside) return null;
+  const { picture, page } = inside;
+  const which = { page: page.work.framing.page, picture };
+  const on = placedIn(page.trial, which)?.on ?? false;
+  const side = (inches: number) => formatNumber((inches * MM_PER_INCH) / 10, 1);
+  return (
+    <div className="inside-page">
+      <Button variant="quiet" size="sm" onClick={backToPage}>
+        <ArrowLeft size={15} aria-hidden /> The page
+      </Button>
+      <span className="figure">
+        Picture {picture}
+        {resolved.ok &&
+          ` · ${side(resolved.plan.ordered.width)} × ${side(resolved.plan.ordered.height)} cm on the print`}
+      </span>
+      <Form.Check
+        type="switch"
+        id="placed-on"
+        label="Drawn as treated"
+        checked={on}
+        onChange={({ target }) =>
+          page.change(
+            `Picture ${picture} ${target.checked ? 'as treated' : 'as it came'}`,
+            (work, trial) => drawTreated(work, trial, picture, target.checked),
+          )
+        }
+      />
+    </div>
+  );
+}
