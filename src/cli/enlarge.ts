@@ -14,6 +14,7 @@ import { renderFile } from '@/server/render/render-file';
 import { usableModels } from '@/server/files/models';
 import { ENDINGS } from './endings';
 import { withDecoded } from './input';
+import { picturesOnPage, renderOnPage, treatOnPage } from './placed';
 import type { OrderOptions, TreatmentOptions } from './options';
 import { treatedBy } from './treatment';
 import { workOf } from './work';
@@ -33,17 +34,24 @@ export async function enlarge(
     );
   }
   loadThreads();
-  await withDecoded(input, options.page, async ({ findings, profile, raw, file, name, folder }) => {
+  await withDecoded(input, options.page, async (decoded) => {
+    const { findings, profile, raw, file, name, folder } = decoded;
     const masks = join(folder, 'masks');
     const treated = await treatedBy(options, findings.vector ? null : raw, masks);
     const work = workOf(options, findings, format, treated);
-    const original = originalOf(await digestOfFile(input), findings);
+    const pictures = await picturesOnPage(decoded);
+    treatOnPage(work, pictures);
+    const original = originalOf(await digestOfFile(input), findings, pictures);
     const models = await usableModels();
     const resolved = resolveRecipe(original, work, work.trials[0]!, models);
     if (!resolved.ok) throw new Problem('usage', resolved.reason);
     const { recipe } = resolved;
     const { seconds, found } = await renderFile({
-      original: { file, name, raw: () => Promise.resolve(raw) },
+      original: {
+        ...{ file, name, raw: () => Promise.resolve(raw) },
+        treated: (onProgress) =>
+          renderOnPage(recipe.original.drawn?.placed ?? [], pictures, { masks, onProgress }),
+      },
       recipe,
       masks,
       profile,

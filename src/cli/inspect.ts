@@ -6,6 +6,7 @@ import {
   type Findings,
 } from '@/core/inspect/findings';
 import { formatBytes, formatMegapixels, formatPpi } from '@/core/measure/format';
+import type { PlacedPicture } from '@/core/placed/placed';
 import { withDecoded } from './input';
 
 export const inspect = (file: string, options: { json?: boolean; page: number }): Promise<void> =>
@@ -48,9 +49,20 @@ function inspectText(name: string, findings: Findings): string {
     ['ppi tag', ppi ? formatPpi(ppi.x) : 'missing'],
     ['profile', findings.profile ?? 'none'],
     ['kind', `${findings.kind}. ${findings.kindReason}`],
-    ...(vector ? [] : pixelLines()),
+    ...(vector ? pictureLines(vector.pictures) : pixelLines()),
     ...findings.notes.map((note): [string, string] => ['note', note]),
   ];
+  function pictureLines(pictures: readonly PlacedPicture[]): [string, string][] {
+    return pictures.map(({ width, height, widthPt, heightPt, times, kept }, i) => [
+      `picture ${i + 1}`,
+      [
+        `${width} x ${height} on ${points(widthPt)} x ${points(heightPt)}`,
+        `${formatPpi(Math.min(width / widthPt, height / heightPt) * 72)} ppi there`,
+        ...(times > 1 ? [`${times} times`] : []),
+        ...(kept ? [`stays as it is: ${kept}`] : []),
+      ].join(', '),
+    ]);
+  }
   function pixelLines(): [string, string][] {
     return [
       [

@@ -12,6 +12,9 @@ const STATUS: Record<ProblemKind, number> = {
   full: 507,
 };
 
+/** Whoever asked gave it up meanwhile. */
+const GIVEN_UP = 499;
+
 /** Largest JSON body: a work with all its trials is a few kilobytes. */
 const JSON_LIMIT = 1 << 20;
 
@@ -32,6 +35,8 @@ export function route<Params = object>(handle: (call: Call<Params>) => Promise<u
       const answer = await handle({ db: await database(), request, params: await context.params });
       return answer instanceof Response ? answer : Response.json(answer ?? null);
     } catch (error) {
+      // Nobody hears the answer.
+      if (request.signal.aborted) return new Response(null, { status: GIVEN_UP });
       const problem = error instanceof Problem ? error : null;
       if (!problem) console.error(error);
       return Response.json(

@@ -23,7 +23,7 @@ export function BackToPage({ bench }: { bench: WorkBench }) {
       <span className="figure">
         Picture {picture}
         {resolved.ok &&
-          ` · ${side(resolved.plan.ordered.width)} × ${side(resolved.plan.ordered.height)} cm on the print`}
+          ` · ${side(resolved.plan.ordered.width)} × ${side(resolved.plan.ordered.height)} cm`}
       </span>
       <Form.Check
         type="switch"
