@@ -2,6 +2,7 @@ import type { Findings } from '../inspect/findings';
 import type { Kind } from '../inspect/kind';
 import { eyePpi, sharpFrom } from './eye';
 import { formatNumber, formatPpi } from './format';
+import { leastPlaced } from './placed-ppi';
 import { leastPpi, type PrintPlan } from './plan';
 import { MM_PER_INCH } from './units';
 
@@ -20,6 +21,8 @@ export interface Verdict {
 
 /** What a verdict looks at besides the plan. */
 export type Judged = Pick<Findings, 'kind' | 'detail' | 'jpeg' | 'vector' | 'damaged'>;
+
+type Page = NonNullable<Findings['vector']>;
 
 /** Real resolution is told beside the nominal one where it is less than this share of it. */
 const TELLING = 0.85;
@@ -60,14 +63,7 @@ export function verdict(plan: PrintPlan, metres: number, found: Judged): Verdict
   const seen = `Seen from ${formatNumber(metres)} m the eye uses ${formatPpi(eyeNeed(metres, found.kind))} ppi${
     isLineWork(found.kind) ? ', twice as much as of a photograph, since it is line work' : ''
   }.`;
-  if (found.vector) {
-    return {
-      tone: 'good',
-      short: 'drawn at any size',
-      fact: `At ${paperWords(plan)} it is drawn fresh. ${seen}`,
-      judgement: 'There are no pixels to enlarge.',
-    };
-  }
+  if (found.vector) return ofPage(found.vector, plan, metres);
   const carried = leastPpi(plan);
   const real = realPpi(plan, found);
   const hollow = real < TELLING * carried ? ` Its detail is that of ${formatPpi(real)}.` : '';
@@ -123,6 +119,43 @@ export function verdict(plan: PrintPlan, metres: number, found: Judged): Verdict
   };
 }
 
+/** Of a page of shapes: by the picture on it that carries least, looked at as a photograph. */
+function ofPage(page: Page, plan: PrintPlan, metres: number): Verdict {
+  const need = eyePpi(metres);
+  const seen = `Seen from ${formatNumber(metres)} m the eye uses ${formatPpi(need)} ppi.`;
+  const least = leastPlaced(page, plan);
+  const drawn = `At ${paperWords(plan)} it is drawn fresh`;
+  if (!least) {
+    return {
+      tone: 'good',
+      short: 'drawn at any size',
+      fact: `${drawn}. ${seen}`,
+      judgement: 'There are no pixels to enlarge.',
+    };
+  }
+  const fact = `${drawn}, but for pictures: number ${least.picture} carries ${formatPpi(least.ppi)} ppi. ${seen}`;
+  const share = least.ppi / need;
+  if (share >= 1) {
+    return {
+      tone: 'good',
+      short: 'its pictures hold',
+      fact,
+      judgement: 'Its pictures hold by themselves.',
+    };
+  }
+  if (share >= ENOUGH) {
+    const judgement = 'Enlarging its pictures is enough.';
+    return { tone: 'good', short: 'enlarge its pictures', fact, judgement };
+  }
+  if (share >= BARELY) {
+    const judgement = 'Enlarging helps its pictures; their finest detail will stay soft.';
+    return { tone: 'caution', short: 'its pictures stay soft', fact, judgement };
+  }
+  const judgement =
+    'A picture on it is far too small: ask the customer for the page with its pictures in full size.';
+  return { tone: 'trouble', short: 'ask for larger pictures', fact, judgement };
+}
+
 /** Damage that no treatment takes away, in a sentence; null where there is none. */
 export function beyondMending({ jpeg, detail, damaged, kind }: Judged): string | null {
   if (damaged > 0) return 'A part of the file is missing.';
@@ -168,7 +201,8 @@ export function customerNote(
   found: Judged,
 ): string | null {
   const { tone } = verdict(plan, metres, found);
-  if (tone === 'good' || found.vector) return null;
+  if (tone === 'good') return null;
+  if (found.vector) return pageNote(name, found.vector, plan, metres);
   const need = eyeNeed(metres, found.kind);
   const pixels = (inches: number) => Math.ceil((inches * need) / 100) * 100;
   const wanted = `${pixels(plan.ordered.width)} x ${pixels(plan.ordered.height)} pixels`;
@@ -181,5 +215,20 @@ export function customerNote(
     tone === 'trouble'
       ? 'We would rather not print this file as it is.'
       : 'If there is none we can enlarge this one; fine details will stay soft.',
+  ].join('\n\n');
+}
+
+/** The note about a page whose shapes do and whose pictures don't. */
+function pageNote(name: string, page: Page, plan: PrintPlan, metres: number): string | null {
+  const least = leastPlaced(page, plan);
+  if (!least) return null;
+  const { placed, ppi } = least;
+  const share = eyePpi(metres) / ppi;
+  const pixels = (side: number) => Math.ceil((side * share) / 100) * 100;
+  return [
+    `Your page ${name} is fine but for a picture on it of ${placed.width} x ${placed.height} pixels: at ${paperWords(plan)} it carries ${formatPpi(ppi)} pixels an inch.`,
+    `Seen from ${formatNumber(metres)} m, about ${pixels(placed.width)} x ${pixels(placed.height)} pixels would do it justice.`,
+    'Is there the page saved with its pictures in full size, or this picture alone as it came from the camera?',
+    'If there is none we can enlarge this one; fine details will stay soft.',
   ].join('\n\n');
 }

@@ -1,7 +1,5 @@
 import { UNFRAMED } from '../frame/framing';
 import { OPEN_PAPER } from '../measure/paper';
-import type { PrintPlan } from '../measure/plan';
-import type { PlacedPicture } from '../placed/placed';
 import { spotOn } from '../placed/place';
 import { newStep } from './order';
 import type { PlacedOriginal } from './original';
@@ -80,15 +78,4 @@ export function putPlacedTrial(
 ): void {
   const at = trial.placed.findIndex(isOf(which));
   trial.placed.splice(at < 0 ? trial.placed.length : at, at < 0 ? 0 : 1, { ...which, ...decided });
-}
-
-/** What a picture on a page carries where that is printed, in pixels an inch; along the side that carries less. */
-export function placedPpi(
-  { width, height, place }: PlacedPicture,
-  { picture, source, ppiAfter }: PrintPlan,
-): number {
-  if (!place) return Infinity;
-  const across = (picture.width / source.width) * Math.hypot(place[0], place[1]);
-  const down = (picture.width / source.width) * Math.hypot(place[2], place[3]);
-  return ppiAfter * Math.min(width / across, height / down);
 }

@@ -12,7 +12,7 @@ import {
 import { UNFRAMED } from '@/core/frame/framing';
 import { OPEN_PAPER } from '@/core/measure/paper';
 import { originalOf } from '@/core/recipe/original';
-import { placedPpi } from '@/core/recipe/placed-work';
+import { placedPpi } from '@/core/measure/placed-ppi';
 import { planOf } from '@/core/recipe/plan';
 import { propose, PROPOSED_PPI, type Proposal } from '@/core/recipe/propose';
 import { inspectedPage } from '../files/take-in';

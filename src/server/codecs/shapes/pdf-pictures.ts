@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { union, type Region } from '@/core/raster/region';
 import { followedBy, inverseOf, partOn, shownIn, type Spot } from '@/core/placed/place';
 import type { Affine, PlacedPicture } from '@/core/placed/placed';
+import { withoutSlices } from '@/core/placed/slices';
 import { copied, fill, heapOf, withBitmap, withMemory, type Pdfium, type Samples } from './pdfium';
 import type { Treated } from './treated';
 
@@ -84,32 +85,59 @@ export function picturesOn(
   images: readonly ImageObject[],
   toGrid: Affine,
 ): PagePicture[] {
+  const names = namesOf(library, images);
   const found = new Map<string, PagePicture & { area: number }>();
-  const sizes = images.map(({ object }) => pixelSize(library, object));
   images.forEach(({ object, matrix }, i) => {
-    const size = sizes[i];
+    const size = pixelSize(library, object);
     const widthPt = Math.hypot(matrix[0], matrix[1]);
     const heightPt = Math.hypot(matrix[2], matrix[3]);
     if (!size || !(widthPt > 0 && heightPt > 0)) return;
-    const name = `${size.width}x${size.height} ${contentOf(library, object)}`;
+    const name = names?.[i] ?? `${i}`;
     const known = found.get(name);
-    const largest = !known || widthPt * heightPt > known.area;
-    const placed: PlacedPicture = {
-      ...size,
-      ...(largest ? { widthPt, heightPt } : known.placed),
-      place: largest ? gridPlace({ matrix }, toGrid) : known.placed.place,
-      times: (known?.placed.times ?? 0) + 1,
-      kept: isStencil(library, page, object)
-        ? 'It is a stencil that the page paints through, no picture of its own.'
-        : null,
-    };
+    const area = widthPt * heightPt;
+    const place = gridPlace({ matrix }, toGrid);
+    const largest = known && known.area >= area ? known.placed : { widthPt, heightPt, place };
+    const times = (known?.placed.times ?? 0) + 1;
+    const kept = isStencil(library, page, object) ? STENCIL_KEPT : names ? null : UNKNOWN_KEPT;
     found.set(name, {
-      placed: { ...placed, ...size },
+      placed: { ...largest, ...size, times, kept },
       objects: [...(known?.objects ?? []), i],
-      area: Math.max(known?.area ?? 0, widthPt * heightPt),
+      area: Math.max(known?.area ?? 0, area),
     });
   });
-  return [...found.values()].map(({ placed, objects }) => ({ placed, objects }));
+  const all = [...found.values()];
+  const kept = withoutSlices(all.map(({ placed }) => placed));
+  return all.map(({ objects }, i) => ({ placed: kept[i]!, objects }));
+}
+
+const STENCIL_KEPT = 'It is a stencil that the page paints through, no picture of its own.';
+/** What is put into one place would show in all others. */
+const UNKNOWN_KEPT =
+  'The page shows pictures so many times that it is not known where it shows this one.';
+
+/** Bytes of a page's pictures that are compared with each other: one of them can be shown thousands of times. */
+const COMPARED_BYTES = 64e6;
+
+/**
+ * What tells the stored pictures of image objects from each other: their size, and their bytes where others have that
+ * as well. Null where that were too much to look at.
+ */
+function namesOf(library: Pdfium, images: readonly ImageObject[]): string[] | null {
+  const sizes = images.map(({ object }) => {
+    const size = pixelSize(library, object);
+    const length = library.FPDFImageObj_GetImageDataRaw(object, 0, 0);
+    return { name: `${size?.width} ${size?.height} ${length}`, length };
+  });
+  const times = new Map<string, number>();
+  for (const { name } of sizes) times.set(name, (times.get(name) ?? 0) + 1);
+  const again = sizes.map(({ name }) => times.get(name)! > 1);
+  const compared = sizes.reduce((sum, { length }, i) => sum + (again[i] ? length : 0), 0);
+  if (compared > COMPARED_BYTES) return null;
+  return sizes.map(({ name }, i) => {
+    if (!again[i]) return name;
+    const bytes = rawBytes(library, images[i]!.object);
+    return `${name} ${createHash('sha256').update(bytes).digest('hex')}`;
+  });
 }
 
 /** Where an image object lies on its page's nominal grid. */
@@ -122,12 +150,6 @@ const pixelSize = (library: Pdfium, object: number) =>
     const [width, height] = heapOf(library).words.subarray(at >> 2, (at >> 2) + 2);
     return width && height ? { width, height } : null;
   });
-
-/** What tells one picture's stored bytes from another's. */
-function contentOf(library: Pdfium, object: number): string {
-  const bytes = rawBytes(library, object);
-  return createHash('sha256').update(bytes).digest('hex');
-}
 
 function rawBytes(library: Pdfium, object: number): Uint8Array {
   const length = library.FPDFImageObj_GetImageDataRaw(object, 0, 0);

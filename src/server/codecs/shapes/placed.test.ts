@@ -338,3 +338,19 @@ describe('taking a picture out of a page', () => {
     expect((await picturesOf(cut))[0]?.kept).toMatch(/not followed/);
   });
 });
+
+it('keeps pictures as they are that a page shows more often than can be compared', async () => {
+  const bytes = Buffer.alloc(2_400_000, 90);
+  const large: PdfObject = {
+    dictionary:
+      '/Type/XObject/Subtype/Image/Width 1000/Height 800/ColorSpace/DeviceRGB/BitsPerComponent 8',
+    stream: bytes,
+  };
+  const content = Array.from({ length: 40 }, (_, i) =>
+    at(`20 0 0 16 ${10 + (i % 10) * 25} ${20 + i * 3}`),
+  ).join(' ');
+  const page = { ...PAGE, content, resources: '/XObject<</P 1 0 R>>' };
+  const pictures = await picturesOf(await place(buildPdf([page], [large]), 'pdf'));
+  expect(pictures).toHaveLength(40);
+  for (const { kept } of pictures) expect(kept).toMatch(/so many times/);
+});

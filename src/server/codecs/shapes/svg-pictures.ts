@@ -2,6 +2,7 @@ import type { SaxesTagPlain } from 'saxes';
 import sharp from 'sharp';
 import { followedBy, inverseOf, partOn, shownIn, type Spot } from '@/core/placed/place';
 import type { Affine, PlacedPicture } from '@/core/placed/placed';
+import { withoutSlices } from '@/core/placed/slices';
 import type { Rect } from '@/core/frame/framing';
 import type { Region, Size } from '@/core/raster/region';
 import { fitted, lengthOf, PX_PER_POINT, transformOf } from './svg-units';
@@ -81,7 +82,8 @@ export class PicturesMet {
       const picture = await this.picture(one, perUnit, toGrid);
       if (picture) found.push(picture);
     }
-    return found;
+    const kept = withoutSlices(found.map(({ placed }) => placed));
+    return found.map((one, i) => ({ ...one, placed: kept[i]! }));
   }
 
   private async picture(met: Met, perUnit: number, toGrid: Affine): Promise<SvgPicture | null> {
