@@ -10,6 +10,7 @@ import { UPSCALING } from '../src/core/learned/enlarger';
 import { ALL_MODELS, MODELS } from '../src/core/learned/models';
 import { severityOf } from '../src/core/learned/planes';
 import { luminance } from '../src/core/raster/colour';
+import { blur } from '../src/core/raster/gaussian';
 import { cut, type Raster } from '../src/core/raster/raster';
 import { cells, whole, type Region, type Size } from '../src/core/raster/region';
 import { fromSamples, toSamples } from '../src/core/raster/samples';
@@ -396,6 +397,67 @@ async function invented(method: Learned, pictures: readonly Raster[][]) {
   );
 }
 
+/** Side of the squares in which textures are looked for, and levels from which on one is textured. */
+const TEXTURED = { side: 32, levels: 2 } as const;
+
+/** Mean square of what is finer than a Gaussian, in a square. */
+function finestIn({ planes: [luma] }: Raster, fine: Float32Array, at: Region, width: number) {
+  let sum = 0;
+  for (let y = at.y; y < at.y + at.height; y++)
+    for (let x = at.x; x < at.x + at.width; x++)
+      sum += (luma![y * width + x]! - fine[y * width + x]!) ** 2;
+  return (255 * 255 * sum) / (at.width * at.height);
+}
+
+/** How far the finest octave of textures lies below the truth's, with and without making them crisper. */
+async function textures(all: Raster[]) {
+  console.log(
+    '\ntextures: dB that their finest octave is weaker than the truth, middle square of each picture',
+  );
+  for (const method of ['learned-photo', 'learned-photo-finest'] as const) {
+    for (const factor of [3, 4, 6]) {
+      const ratios: number[] = [];
+      const costs: number[] = [];
+      const words: string[] = [];
+      for (const one of await Promise.all(all.map((picture) => caseOf(picture, factor, null)))) {
+        const plain = await through(one.small, stepsOf(method, one));
+        const crisper: RecipeStep = {
+          kind: 'crisp',
+          strength: 100,
+          numbers: { finer: factor / 4 },
+        };
+        const made = await through(one.small, [...stepsOf(method, one), crisper]);
+        const size = { width: plain.width, height: plain.height };
+        const lightness = (raster: Raster): Raster => ({ ...raster, planes: [luminance(raster)] });
+        const softly = ({ planes: [luma] }: Raster) =>
+          blur(luma!, whole(size), whole(size), size, factor / 4);
+        const three = [one.truth, plain, made].map(lightness);
+        const soft = three.map(softly);
+        const looked = cells(whole(size), TEXTURED.side, size).filter(
+          ({ width, height }) => width === TEXTURED.side && height === TEXTURED.side,
+        );
+        const energies = looked
+          .map((at) => three.map((raster, i) => finestIn(raster, soft[i]!, at, size.width)))
+          .filter(([truth]) => Math.sqrt(truth!) > TEXTURED.levels);
+        const gap = (i: number) =>
+          median(
+            energies.map((energy) => 10 * Math.log10(energy[0]! / Math.max(1e-6, energy[i]!))),
+          );
+        if (energies.length < 8) continue;
+        ratios.push(gap(2) / gap(1));
+        costs.push(
+          psnr(rgb(written(plain)), rgb(one.truth)) - psnr(rgb(written(made)), rgb(one.truth)),
+        );
+        words.push(`${gap(1).toFixed(1)} → ${gap(2).toFixed(1)}`);
+      }
+      console.log(`  ${method}, x${factor}: ${words.join(', ')}`);
+      figure(`${method} x${factor}, what is left of the gap`, mean(ratios), 'x', 0.5);
+      figure(`${method} x${factor}, PSNR that it costs`, mean(costs), 'dB', 0.5);
+      console.log(`  the most of a picture: ${Math.max(...costs).toFixed(2)} dB`);
+    }
+  }
+}
+
 const [photos, art] = [await photographs(), await drawings()];
 const parts: Record<string, () => Promise<void>> = {
   photographs: () => table('photographs', photos),
@@ -406,6 +468,7 @@ const parts: Record<string, () => Promise<void>> = {
       'learned-art',
       art.map((one) => [one]),
     ),
+  textures: () => textures(photos),
   drawings: () => table('drawings', art),
   factors: async () => {
     await factors('photographs', photos, 'learned-photo');

@@ -84,6 +84,8 @@ export const Findings = z.object({
   grounds: z.array(Ground).max(MOST_GROUNDS).default([]),
   /** the largest first; of other pictures than photographs, and where the network is missing, none */
   faces: z.array(Face).max(MOST_FACES).default([]),
+  /** share of the picture that is texture, such as cloth, leaves or stone */
+  textured: share.default(0),
   /** share of the smooth parts that climbs in steps */
   banding: share.default(0),
   /** beside hard edges, in levels */

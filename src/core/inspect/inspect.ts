@@ -13,6 +13,7 @@ import { measureNoise } from './noise';
 import { rowBends, rowSteps, samplePicture, type Sample } from './patches';
 import { gridOfCombs, isSame, repeatedCells } from './repeated';
 import { formerQuality } from './former-quality';
+import { measureTextured } from './textured';
 import { measureTonePoints, measureTones } from './tones';
 
 /** All that is found in pixels, whatever the file says of itself. */
@@ -27,6 +28,7 @@ export type PixelFindings = Pick<
   | 'clipped'
   | 'formerQuality'
   | 'banding'
+  | 'textured'
   | 'tones'
   | 'grounds'
   | 'ringing'
@@ -73,6 +75,7 @@ export async function inspectPixels(
       enlarged,
       blur: grid ? null : measureBlur(patches, noise.luma),
       rims: grid ? null : measureRims(patches),
+      textured: grid ? 0 : measureTextured(patches, noise.luma),
       ...measureTones(patches),
       tones: measureTonePoints(patches),
       grounds,

@@ -261,6 +261,37 @@ describe('a picture with faces', () => {
   });
 });
 
+describe('textures', () => {
+  const crispOf = (found: Partial<Findings>) => {
+    const { work, reasons } = propose(
+      testFindings({ width: 800, height: 600 }, { textured: 0.4, ...found }),
+      { paper: testPaper({ width: { value: 100, unit: 'cm' } }), distance: 2 },
+    );
+    const step = work.trials[0]!.treatment.find(({ kind }) => kind === 'crisp');
+    return { step, sentence: reasons.find((reason) => reason.step === 'crisp')?.sentence };
+  };
+
+  it('are made crisper where a network would leave them smooth, and named as made up', () => {
+    const { step, sentence } = crispOf({});
+    expect(step).toMatchObject({ on: true, strength: 100 });
+    expect(sentence).toMatch(/^40 % of it is texture/);
+    expect(sentence).toMatch(/made up\.$/);
+    const face = { x: 10, y: 10, width: 50, height: 60, sure: 0.9 };
+    expect(crispOf({ faces: [face] }).step).toMatchObject({ zone: 'faces', elsewhere: true });
+  });
+
+  it('are left where there are few, where it is no photograph, noisy, or harshly compressed', () => {
+    for (const found of [
+      { textured: 0.2 },
+      { kind: 'flat artwork' as const },
+      { noise: { luma: 5, colour: 1 } },
+      { formerQuality: 40 },
+    ]) {
+      expect(crispOf(found).step).toBeUndefined();
+    }
+  });
+});
+
 describe('a photograph with lettering in it', () => {
   it('has its lettering enlarged as a drawing, in a zone', () => {
     const { work, reasons } = propose(found(80, { kind: 'mixed' }), order);

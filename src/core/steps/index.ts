@@ -4,6 +4,7 @@ import { where, ZoneMap, type Where } from '../zone/zone';
 import { banding } from './banding/banding';
 import { contrast } from './contrast/contrast';
 import { compression } from './compression/compression';
+import { crisp } from './crisp/crisp';
 import { enlarge } from './enlarge/enlarge';
 import { resample } from './resample/resample';
 import { deblur } from './deblur/deblur';
@@ -44,6 +45,7 @@ const LISTED = [
   tones,
   texture,
   inset,
+  crisp,
   contrast,
   highpass,
   edges,

@@ -227,6 +227,8 @@ export const cases: Record<string, RecipeStep> = {
     strength: 100,
     numbers: { radius: 2.3, blend: 'linear light', layer: true },
   },
+  'crisper textures, close': { kind: 'crisp', strength: 100, numbers: { finer: 1 } },
+  'crisper textures, wide': { kind: 'crisp', strength: 100, numbers: { finer: 3.4 } },
   'local contrast, near': {
     kind: 'contrast',
     strength: 100,

@@ -112,6 +112,7 @@ export const testFindings = (size: Size, found: Partial<Findings> = {}): Finding
   clipped: { dark: 0, bright: 0 },
   tones: FULL_TONES,
   banding: 0,
+  textured: 0,
   ringing: 0,
   fringes: 0,
   grid: null,

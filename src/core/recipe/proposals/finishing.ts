@@ -1,12 +1,13 @@
 import { unseenRim } from '../../evidence/finishing';
 import { USUAL_GUARDS, type Guards } from '../../guard/guards';
 import type { Findings } from '../../inspect/findings';
-import { SHARPENED } from '../../inspect/words';
+import { SHARPENED, TEXTURED } from '../../inspect/words';
 import { formatNumber } from '../../measure/format';
 import { MM_PER_INCH } from '../../measure/units';
 import { steps } from '../../steps';
 import { spreadAndEye, surfaceOf } from '../../steps/paper/surfaces';
 import { newStep } from '../order';
+import { FACES_ZONE } from './faces';
 import { isHarsh } from '../plan';
 import type { Proposed } from './proposed';
 
@@ -52,7 +53,34 @@ export function proposeGuards(proposed: readonly Proposed[], { distance }: Finis
 export function proposeFinishing(findings: Findings, finishing: Finishing): Proposed[] {
   const pixel = finishing.ppiBefore ? MM_PER_INCH / finishing.ppiBefore : USUAL_PIXEL;
   const forPaper = proposePaper(findings, finishing, pixel);
-  return [proposeUnsharp(findings, finishing, pixel, forPaper.length > 0), ...forPaper];
+  return [
+    ...proposeCrisp(findings, finishing),
+    proposeUnsharp(findings, finishing, pixel, forPaper.length > 0),
+    ...forPaper,
+  ];
+}
+
+/** From compression harder than this textures are as much its own as the picture's. */
+const LEAST_QUALITY = 60;
+/** Noise of so many levels would be taken for texture. */
+const NOISY = 3;
+
+/** Textures are made crisper where there is enough of them, and a network that leaves them smooth. */
+function proposeCrisp(findings: Findings, { learned, ppiBefore }: Finishing): Proposed[] {
+  const { textured, kind, jpeg, formerQuality, history, noise, faces } = findings;
+  const quality = jpeg?.quality ?? history?.quality.value ?? formerQuality ?? 100;
+  const clean = quality >= LEAST_QUALITY && noise.luma < NOISY;
+  if (textured < TEXTURED || kind !== 'photograph' || !learned || !ppiBefore || !clean) return [];
+  const beside = faces.length > 0;
+  return [
+    {
+      step: {
+        ...newStep('crisp'),
+        ...(beside && { zone: FACES_ZONE.id, elsewhere: true }),
+      },
+      sentence: `${Math.round(textured * 100)} % of it is texture, which a network leaves too smooth: strengthened half of the way to what the next coarser detail lets expect${beside ? ', but for faces' : ''}. What is added is made up.`,
+    },
+  ];
 }
 
 function proposeUnsharp(

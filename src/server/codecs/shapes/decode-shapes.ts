@@ -152,6 +152,7 @@ async function drawnPage(
       noise: { luma: 0, colour: 0 },
       detail: null,
       banding: 0,
+      textured: 0,
       ringing: 0,
       fringes: 0,
       grid: null,
