@@ -152,6 +152,9 @@ try {
   await page.getByRole('row', { name: /with photograph/ }).click();
   await painted();
   await shoot('shapes');
+  await page.getByRole('button', { name: 'Treat picture 1' }).click();
+  await painted();
+  await shoot('on-a-page');
 
   await page.goto(url);
   await page.getByRole('row', { name: /The founder/ }).click();
