@@ -20,6 +20,16 @@ export interface Spot {
   pixels: Size;
 }
 
+/** Pixels of a treated picture that can be put into several places at once. */
+const IN_SEVERAL = 12e6;
+
+/**
+ * Whether a treated picture can be put in its places. One that is shown several times may have to be put in whole, since
+ * what is in one place is in all of them.
+ */
+export const canBePutIn = (times: number, { width, height }: Size): boolean =>
+  times === 1 || width * height <= IN_SEVERAL;
+
 /** First `a`, then `b`. */
 export const followedBy = (a: Affine, b: Affine): Affine => [
   a[0] * b[0] + a[1] * b[2],

@@ -45,6 +45,8 @@ export interface PlacedOriginal {
   /** its number among the page's pictures */
   picture: number;
   place: Affine;
+  /** how often the page shows it */
+  times: number;
   original: Original;
 }
 
@@ -83,7 +85,8 @@ export const originalOf = (
   alpha: findings.alpha,
   vector: findings.vector !== null,
   pictures: takenOut.flatMap(({ picture, ...taken }) => {
-    const place = findings.vector?.pictures[picture - 1]?.place;
-    return place ? [{ picture, place, original: originalOf(taken.digest, taken.findings) }] : [];
+    const { place, times } = findings.vector?.pictures[picture - 1] ?? { place: null, times: 1 };
+    const original = originalOf(taken.digest, taken.findings);
+    return place ? [{ picture, place, times, original }] : [];
   }),
 });

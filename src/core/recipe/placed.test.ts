@@ -63,6 +63,18 @@ describe('a page with a picture that was taken out', () => {
     expect(off((work) => (work.trials[0]!.ppi = 1200))).toBe(0);
   });
 
+  it('is put in several places only as far as all of it can be held there', () => {
+    const often = testPage({ times: 3 });
+    const page = originalOf('a'.repeat(64), often.findings, [often.taken]);
+    const placedAt = (ppi: number) => {
+      const { work } = propose(often.findings, order, [often.taken]);
+      work.trials[0]!.ppi = ppi;
+      const result = resolveRecipe(page, work, work.trials[0]!);
+      return result.ok ? placedOf(result.recipe).length : null;
+    };
+    expect([placedAt(160), placedAt(520), placedAt(620)]).toEqual([1, 1, 0]);
+  });
+
   it('is read from works of before there were any', () => {
     const { work } = structuredClone(propose(findings, order));
     const { placed: _, ...rest } = work;

@@ -5,6 +5,7 @@ import { severityOf } from '../learned/planes';
 import { enlargedLimit, limitOf, type OvershootLimit } from '../guard/guards';
 import { protectionOf } from '../guard/protection';
 import { factorOf, type PrintPlan } from '../measure/plan';
+import { canBePutIn } from '../placed/place';
 import {
   firstOfKind,
   isOfKind,
@@ -98,11 +99,13 @@ function placedRecipes({ original, work, plan, models }: Print, trial: Trial): P
   const { page, turn } = work.framing;
   const planned = { size: original.size, turn, plan };
   return original.pictures.flatMap((one) => {
-    const { picture, place } = one;
+    const { picture, place, times } = one;
     if (!placedIn(trial, { page, picture })?.on) return [];
     const inner = placedWork(work, trial, one, planned);
     const resolved = resolveRecipe(one.original, inner, trialOf(inner, trial.id), models);
-    return resolved.ok ? [{ picture, place, recipe: resolved.recipe }] : [];
+    return resolved.ok && canBePutIn(times, resolved.recipe.target)
+      ? [{ picture, place, recipe: resolved.recipe }]
+      : [];
   });
 }
 

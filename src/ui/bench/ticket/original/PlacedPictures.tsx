@@ -91,12 +91,19 @@ function Row({ bench, picture, plan, number }: RowProps) {
         <span className="soft placed-kept">{picture.kept}</span>
       )}
       {picture.kept === null && (
-        <span className="soft placed-state">
-          {done?.on ? 'treated as a picture of its own' : done ? 'drawn as it came' : 'as it came'}
-        </span>
+        <span className="soft placed-state">{stateOf(bench, number, done?.on ?? false)}</span>
       )}
     </li>
   );
+}
+
+/** What becomes of a picture on the print. */
+function stateOf({ resolved }: WorkBench, number: number, on: boolean): string {
+  if (!on) return 'drawn as it came';
+  const placed = resolved.ok ? (resolved.recipe.original.drawn?.placed ?? []) : [];
+  return placed.some(({ picture }) => picture === number)
+    ? 'treated as a picture of its own'
+    : 'drawn as it came: that would be too large to be treated here';
 }
 
 /** Takes a picture out of its page, with what is proposed for it. */
