@@ -33,7 +33,7 @@ export const MODELS = {
   },
   photo: {
     file: 'enlarge-photo.onnx',
-    digest: '5079622d5f77e6d4d292f9c33da9eb6f1981442a56f19b686cf7fb4d28b933a0',
+    digest: 'ed5c632c2b5d7b2beac111bab026efda50b81478ed17b2cffa22a7acea632928',
     form: enlarges,
   },
   art: {

@@ -7,7 +7,7 @@ const FINEST_SHARE = 1.87;
 /** The most that the finest octave is made stronger by, beyond itself … */
 const GAIN_MOST = 2;
 /** … and, in levels for every pixel of `finer`, as a standard deviation: strong textures show anyway, and what is added to them costs most. */
-const ADDED_MOST = 6.5;
+const ADDED_MOST = 6.4;
 
 /** Textures change by so many levels at least; what changes less is a plain ground and its noise. */
 const FAINT = { none: 0.7, all: 1.5 } as const;
