@@ -122,7 +122,7 @@ test.describe('Compare', () => {
   test('measures trials beside their original, and says how they differ', async () => {
     const { page } = bench;
     await bench.openSection('Enlarge');
-    await page.getByRole('radio', { name: /^Nearest neighbour/ }).click();
+    await page.getByRole('radio', { name: /^Bilinear/ }).click();
     await bench.openSection('Compare');
     const table = page.locator('.evidence table');
     const row = (name: string) => table.getByRole('row', { name: new RegExp(`^${name}`) });

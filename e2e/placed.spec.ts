@@ -28,6 +28,8 @@ test.describe('a photograph on a banner of shapes', () => {
     await expect(row()).toContainText('720 × 480 px · 52.9 × 35.3 cm');
     await expect(row()).toContainText('35 ppi → 60');
     await expect(row()).toContainText('treated as a picture of its own');
+    await row().hover();
+    await expect(page.getByRole('img', { name: 'Picture 1 outlined' })).toBeVisible();
   });
 
   test('lies on the bench as any picture does, and is cleaned there', async () => {

@@ -4,7 +4,7 @@ import { expect, test } from '@playwright/test';
 /** The process of the tested shop that runs a file of ours. */
 function processOf(name: string): number {
   const shopPid = Number(
-    execFileSync('sh', ['-c', "pgrep -f 'dist/server/supervisor/supervisor.mjs' | head -1"]),
+    execFileSync('sh', ['-c', "pgrep -f 'dist/server/supervisor/[s]upervisor.mjs' | head -1"]),
   );
   const children = execFileSync('pgrep', ['-P', String(shopPid), '-f', name], { encoding: 'utf8' });
   return Number(children.trim().split('\n')[0]);

@@ -162,6 +162,8 @@ describe('a picture on a page of shapes', () => {
     const alone = treatedPath(shop.db, larger, stop.signal);
     stop.abort(new Error('nobody waits'));
     await expect(alone).rejects.toThrow('nobody waits');
+    // Whoever asks right afterwards gets it all the same.
+    expect(await treatedPath(shop.db, larger)).toMatch(/\.tif$/);
   });
 
   it('is taken out by hand, once, and what there is not is said', async () => {
@@ -182,6 +184,14 @@ describe('a picture on a page of shapes', () => {
       at({ digest: piece.digest, page: '1' }),
     );
     expect(refused.status).toBe(404);
+    const [own] = placedOf(piece) as [PlacedRecipe];
+    const stretched = structuredClone(own);
+    stretched.recipe.original.width += 100;
+    const wrong = await treated.POST(
+      call('POST', { placed: [stretched] }),
+      at({ digest: piece.digest, page: '1' }),
+    );
+    expect(wrong.status).toBe(400);
     const words = `width=100&height=100&x=0&y=0&w=300&h=200&turn=0&channels=3&column=0&row=0&treated=${'a'.repeat(64)}`;
     const unknown = await drawn.GET(
       new Request(`http://${HOST}/?${words}`, { headers: { host: HOST } }),

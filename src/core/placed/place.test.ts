@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Turn } from '../frame/framing';
-import { followedBy, inverseOf, partOn, shownIn, spotOn } from './place';
+import { cornersOn, followedBy, inverseOf, partOn, shownIn, spotOn } from './place';
 import type { Affine } from './placed';
 
 const PAGE = { width: 30_000, height: 20_000 };
@@ -54,6 +54,23 @@ describe('where a placed picture lies on a drawing', () => {
     expect(at).toBeNull();
     expect(pixels.width).toBe(Math.ceil(Math.hypot(800, 300)));
     expect(pixels.height).toBe(Math.ceil(Math.hypot(200, 500)));
+  });
+});
+
+describe('its corners', () => {
+  it('turn with the page', () => {
+    const place: Affine = [6000, 0, 0, 4000, 3000, 2000];
+    const size = { width: 300, height: 200 };
+    const corners = (turn: Turn) => {
+      const turned = turn % 180 === 0 ? size : { width: size.height, height: size.width };
+      const page = turn % 180 === 0 ? PAGE : { width: PAGE.height, height: PAGE.width };
+      const drawn = { source: { x: 0, y: 0, ...page }, turn };
+      return cornersOn(place, PAGE, drawn, turned)[0]!.map(Math.round);
+    };
+    expect(corners(0)).toEqual([30, 20]);
+    expect(corners(90)).toEqual([180, 30]);
+    expect(corners(180)).toEqual([270, 180]);
+    expect(corners(270)).toEqual([20, 270]);
   });
 });
 

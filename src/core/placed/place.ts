@@ -160,3 +160,29 @@ export const partOn = (map: Affine, part: Region, own: Size): Affine =>
     ],
     map,
   );
+
+/**
+ * The corners of a placed picture on a drawing as it is turned, in its pixels: from its upper left one round.
+ * @param page and the others as of `spotOn`
+ */
+export function cornersOn(
+  place: Affine,
+  page: Size,
+  drawn: DrawnPart,
+  size: Size,
+): [number, number][] {
+  const [a, b, c, d, e, f] = followedBy(place, onDrawing(page, drawn, size));
+  const upright = frameSize(size, { ...UNFRAMED, turn: drawn.turn });
+  const turned = ([x, y]: [number, number]): [number, number] => {
+    if (drawn.turn === 90) return [upright.height - y, x];
+    if (drawn.turn === 180) return [upright.width - x, upright.height - y];
+    return drawn.turn === 270 ? [y, upright.width - x] : [x, y];
+  };
+  const corners: [number, number][] = [
+    [e, f],
+    [e + a, f + b],
+    [e + a + c, f + b + d],
+    [e + c, f + d],
+  ];
+  return corners.map(turned);
+}

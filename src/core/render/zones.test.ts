@@ -250,7 +250,7 @@ describe('the order of steps', () => {
   it('knows what may also stand after enlarging, and every kind has words', () => {
     expect(listedIn('target')).toEqual([
       ...['deblur', 'retouch', 'smooth', 'texture', 'inset'],
-      ...['contrast', 'highpass', 'edges', 'unsharp', 'grain', 'paper'],
+      ...['crisp', 'contrast', 'highpass', 'edges', 'unsharp', 'grain', 'paper'],
     ]);
     for (const kind of listedIn('original'))
       expect(summaryOf(newStep(kind)).length).toBeGreaterThan(3);

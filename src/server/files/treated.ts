@@ -53,8 +53,16 @@ export async function treatedPath(
     return await orAborted(under.made, signal);
   } finally {
     clearInterval(told);
-    if (--under.waiting === 0) under.stop.abort(new DOMException('not wanted', 'AbortError'));
+    if (--under.waiting === 0) {
+      // Whoever comes now begins anew, rather than to hear that it was given up.
+      forget(path, under);
+      under.stop.abort(new DOMException('not wanted', 'AbortError'));
+    }
   }
+}
+
+function forget(path: string, one: Making): void {
+  if (making.get(path) === one) making.delete(path);
 }
 
 function begin(db: Knex, recipe: Recipe, path: string): Making {
@@ -66,7 +74,11 @@ function begin(db: Knex, recipe: Recipe, path: string): Making {
   async function make(): Promise<string> {
     try {
       const { digest } = recipe.original;
-      const { name } = await inspectedPage(db, digest, 1);
+      const { name, findings } = await inspectedPage(db, digest, 1);
+      const { width, height } = recipe.original;
+      if (width !== findings.width || height !== findings.height) {
+        throw new Problem('usage', `${name} has other pixels than its treatment is made for.`);
+      }
       await renderFile({
         original: {
           ...{ file: store.original(digest), name },
@@ -78,7 +90,7 @@ function begin(db: Knex, recipe: Recipe, path: string): Making {
       });
       return path;
     } finally {
-      making.delete(path);
+      forget(path, one);
     }
   }
 }

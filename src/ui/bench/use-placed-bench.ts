@@ -1,6 +1,7 @@
 import { useMemo } from 'react';
 import { create } from 'zustand';
 import { placedBench } from './placed-bench';
+import { useOverlay } from './stage/overlays/overlay';
 import { useOpen, type SectionName } from './ticket/open';
 import type { WorkBench } from './use-work';
 
@@ -12,6 +13,7 @@ export const useInside = create<{ piece: number | null; picture: number | null }
 
 /** Puts a picture on a page on the bench. */
 export function goInside(piece: number, picture: number, section: SectionName): void {
+  useOverlay.setState({ placed: null });
   useInside.setState({ piece, picture });
   useOpen.setState({ section, step: null });
 }

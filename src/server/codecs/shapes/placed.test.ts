@@ -334,6 +334,13 @@ describe('taking a picture out of a page', () => {
     expect(inPdf?.kept).toMatch(/stencil/);
     const used = await svgWith('id="p" width="90" height="60"', '', '<use href="#p" x="100"/>');
     expect((await picturesOf(used))[0]?.kept).toMatch(/by reference/);
+    const coloured = await svgWith(
+      'width="90" height="60"',
+      '<style>.a{fill:red;stroke-width:2}</style>',
+    );
+    expect((await picturesOf(coloured))[0]?.kept).toBeNull();
+    const moved = await svgWith('width="90" height="60"', '<style>image { width: 50px }</style>');
+    expect((await picturesOf(moved))[0]?.kept).toMatch(/by a style/);
     const cut = await svgWith('width="90" height="90" preserveAspectRatio="xMidYMid slice"');
     expect((await picturesOf(cut))[0]?.kept).toMatch(/not followed/);
   });

@@ -38,12 +38,23 @@ interface Met {
   elsewhere: boolean;
 }
 
+/** A style that moves or sizes something. */
+const MOVES = /(?:^|[;{\s])(?:transform|x|y|width|height)\s*:/i;
+
+/** Whether a drawing's own style sheets may move or size what they name. */
+export const movesByStyle = (text: string): boolean =>
+  [...text.matchAll(/<(?:\w+:)?style\b[^>]*>([\s\S]*?)<\/(?:\w+:)?style/gi)].some(([, sheet]) =>
+    MOVES.test(sheet!),
+  );
+
 /** Gathers the pictures of an SVG while it is parsed. */
 export class PicturesMet {
   private readonly within: { ids: string[]; toPage: Affine | null; elsewhere: boolean }[] = [];
   private readonly met: Met[] = [];
   private readonly used = new Set<string>();
-  private styled = false;
+
+  /** @param styled whether a style of the drawing may move or size what it names */
+  constructor(private readonly styled: boolean) {}
 
   /** @param root from the outermost user space to CSS pixels of the page */
   open(tag: SaxesTagPlain, start: number, end: number, root: Affine | null): void {
@@ -55,12 +66,11 @@ export class PicturesMet {
       : ([1, 0, 0, 1, 0, 0] as Affine);
     const above = outer ? outer.toPage : root;
     // A drawing in the drawing has a scale of its own, and a style may move what it names.
-    const plain = (!outer || kind !== 'svg') && !/transform/i.test(attributes.style ?? '');
+    const plain = (!outer || kind !== 'svg') && !MOVES.test(attributes.style ?? '');
     const toPage = own && above && plain ? followedBy(own, above) : null;
     const ids = [...(outer?.ids ?? []), ...(attributes.id ? [attributes.id] : [])];
     const elsewhere = outer?.elsewhere === true || ELSEWHERE.has(kind);
     this.within.push({ ids, toPage, elsewhere });
-    if (kind === 'style') this.styled = true;
     if (kind === 'use') this.used.add(hrefOf(tag).replace(/^#/, ''));
     if (kind === 'image' && this.met.length < PICTURES) {
       this.met.push({ tag, start, end, toPage, ids, elsewhere });

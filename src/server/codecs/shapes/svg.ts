@@ -6,7 +6,14 @@ import type { Rect } from '@/core/frame/framing';
 import type { Size } from '@/core/raster/region';
 import { Problem } from '../../problem';
 import { toNominal } from './nominal';
-import { PicturesMet, replacedTag, shownPixels, startTag, type SvgPicture } from './svg-pictures';
+import {
+  movesByStyle,
+  PicturesMet,
+  replacedTag,
+  shownPixels,
+  startTag,
+  type SvgPicture,
+} from './svg-pictures';
 import { fitted, lengthOf, PX_PER_POINT } from './svg-units';
 import type { InPlace } from './treated';
 
@@ -53,7 +60,7 @@ export async function readSvg(bytes: Uint8Array, name: string): Promise<Svg> {
     );
   }
   const parser = new SaxesParser();
-  const met = new PicturesMet();
+  const met = new PicturesMet(movesByStyle(text));
   let root: (Root & { size: Size; box: Rect; map: Affine | null }) | null = null;
   let depth = 0;
   let hasText = false;

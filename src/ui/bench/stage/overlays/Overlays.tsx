@@ -4,12 +4,13 @@ import { usePicked } from '../../../parts/use-picked';
 import { useOpen } from '../../ticket/open';
 import type { WorkBench } from '../../use-work';
 import type { Layer } from '../panes/layers';
-import { placesOf } from '../panes/places';
+import { paperPlace, placesOf } from '../panes/places';
 import { useViewport } from '../viewport';
 import { CellMap } from './CellMap';
 import { FaceMarks } from './FaceMarks';
 import { MapOverlay } from './MapOverlay';
 import { useOverlay } from './overlay';
+import { PlacedMark } from './PlacedMark';
 import { RimMarks } from './RimMarks';
 import { useInventions } from './use-inventions';
 
@@ -23,7 +24,10 @@ interface Props {
 export function Overlays({ bench, layer, view }: Props) {
   const { centre } = usePicked(useViewport, 'centre');
   const section = useOpen((open) => open.section);
-  const { map, inventions, rims } = usePicked(useOverlay, 'map', 'inventions', 'rims');
+  const { map, inventions, rims, placed } = usePicked(
+    useOverlay,
+    ...(['map', 'inventions', 'rims', 'placed'] as const),
+  );
   const invented = useInventions(bench).inventions?.found ?? null;
   const shares = useMemo(() => [...(invented?.levels ?? [])].map(shareOf), [invented]);
   const mapped = section === 'original' && map;
@@ -31,6 +35,10 @@ export function Overlays({ bench, layer, view }: Props) {
   if (section === 'finish' && rims) {
     // A small rendering has no rims of the result's.
     return layer.exact ? <RimMarks {...{ bench, layer, view }} /> : null;
+  }
+  if (section === 'original' && placed !== null && bench.original.vector) {
+    const paper = paperPlace(layer, view, centre);
+    return <PlacedMark {...{ bench, paper }} picture={placed} />;
   }
   const places = mapped || shown ? placesOf(bench, layer, view, centre) : null;
   if (!places) return null;

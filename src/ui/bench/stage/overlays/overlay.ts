@@ -37,12 +37,17 @@ interface Overlays {
   rims: boolean;
   /** what a network invented is shown over the picture */
   inventions: boolean;
+  /** which picture on a page is outlined, by its number */
+  placed: number | null;
   /** which of the worst places is looked at, counted on and on; none yet */
   stop: number | null;
 }
 
 /** What is shown over the picture, or in place of it. */
 export const useOverlay = benchStore<Overlays>(
-  { map: null, removed: 'off', finish: { way: 'all' }, rims: false, inventions: false, stop: null },
-  ['map', 'removed', 'finish', 'rims', 'inventions', 'stop'],
+  {
+    ...{ map: null, removed: 'off', finish: { way: 'all' } },
+    ...{ rims: false, inventions: false, placed: null, stop: null },
+  },
+  ['map', 'removed', 'finish', 'rims', 'inventions', 'placed', 'stop'],
 );

@@ -10,6 +10,7 @@ import { proposePlaced } from '@/core/recipe/propose';
 import { api } from '../../../data/api';
 import { tell } from '../../../data/notices';
 import { keys } from '../../../data/queries';
+import { useOverlay } from '../../stage/overlays/overlay';
 import { goInside } from '../../use-placed-bench';
 import type { WorkBench } from '../../use-work';
 
@@ -66,8 +67,14 @@ function Row({ bench, picture, plan, number }: RowProps) {
   const carries = plan && picture.place ? placedPpi(picture, plan) : null;
   const { take, taking } = useTakeOut(bench, number);
   const open = () => goInside(job.piece.id, number, 'clean');
+  const outline = (shown: boolean) => useOverlay.setState({ placed: shown ? number : null });
   return (
-    <li>
+    <li
+      onMouseEnter={() => outline(true)}
+      onMouseLeave={() => outline(false)}
+      onFocus={() => outline(true)}
+      onBlur={() => outline(false)}
+    >
       <span className="placed-figures figure">
         <b>{number}</b> {picture.width} × {picture.height} px · {cm(picture.widthPt)} ×{' '}
         {cm(picture.heightPt)} cm
