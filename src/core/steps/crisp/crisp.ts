@@ -85,7 +85,7 @@ export const crisp: Step<'crisp', CrispSettings, CrispNumbers> = {
   defaults: {},
   controls: [],
   changes: 'luminance',
-  cost: ({ finer }) => 0.03 + 0.006 * gaussianReach(OCTAVE * finer),
+  cost: ({ finer }) => 0.03 + 0.0015 * gaussianReach(OCTAVE * finer),
 
   resolve(_, { plan }) {
     const factor = factorOf(plan);
