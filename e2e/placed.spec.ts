@@ -7,7 +7,7 @@ test.describe('a photograph on a banner of shapes', () => {
   const row = () =>
     bench.page.getByRole('list', { name: 'Pictures on the page' }).getByRole('listitem');
   const openPicture = async () => {
-    await bench.page.getByRole('button', { name: 'Treat picture 1' }).click();
+    await bench.page.getByRole('button', { name: 'Open picture 1' }).click();
     await expect(bench.section('Enlarge')).toBeVisible();
     await bench.resolved();
   };

@@ -152,7 +152,7 @@ try {
   await page.getByRole('row', { name: /with photograph/ }).click();
   await painted();
   await shoot('shapes');
-  await page.getByRole('button', { name: 'Treat picture 1' }).click();
+  await page.getByRole('button', { name: 'Open picture 1' }).click();
   await painted();
   await shoot('on-a-page');
 

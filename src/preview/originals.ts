@@ -3,9 +3,8 @@ import type { Size } from '@/core/raster/region';
 import { fromSamples, type Depth } from '@/core/raster/samples';
 import type { Source } from '@/core/raster/source';
 import { tileCache, tiledSource, type TileCache } from '@/core/raster/tiles';
-import { canonicalJson } from '@/core/recipe/canonical';
+import { canonicalJson, digestOfValue } from '@/core/recipe/canonical';
 import type { Drawn } from '@/core/recipe/recipe';
-import { treatedName } from '@/core/recipe/treated-name';
 import { maskFromBytes, type Mask } from '@/core/zone/mask';
 import type { Painted } from '@/core/zone/zone';
 import { LRUCache } from 'lru-cache';
@@ -50,7 +49,7 @@ function tileAddress(original: PreviewOriginal, column: number, row: number): st
   const { x, y, width, height } = drawn.source;
   const asked = {
     ...{ ...size, x, y, w: width, h: height, turn: drawn.turn, channels, column, row },
-    ...(drawn.placed.length > 0 && { treated: treatedName(drawn.placed) }),
+    ...(drawn.placed.length > 0 && { treated: digestOfValue(drawn.placed) }),
   };
   const words = Object.entries(asked).map(([key, value]) => `${key}=${value}`);
   return `${pageOf(original)}/drawn?${words.join('&')}`;
@@ -59,7 +58,7 @@ function tileAddress(original: PreviewOriginal, column: number, row: number): st
 /** An original's pixels, in tiles that are fetched when they are first needed. */
 export function sourceOf(original: PreviewOriginal): Source {
   const { drawn } = original;
-  const placed = drawn && { ...drawn, placed: treatedName(drawn.placed) };
+  const placed = drawn && { ...drawn, placed: digestOfValue(drawn.placed) };
   const name = canonicalJson({ ...original, drawn: placed });
   const known = sources.get(name);
   if (known) return known;
@@ -73,7 +72,7 @@ const ready = new LRUCache<string, true>({ max: 200 });
 
 /** Whether a page can be drawn without any of its pictures being treated first. */
 export const isTreated = ({ drawn }: PreviewOriginal): boolean =>
-  !drawn || drawn.placed.length === 0 || ready.has(treatedName(drawn.placed));
+  !drawn || drawn.placed.length === 0 || ready.has(digestOfValue(drawn.placed));
 
 /** Has a page's pictures treated, unless they are. */
 export async function treat(original: PreviewOriginal, signal?: AbortSignal): Promise<void> {
@@ -86,12 +85,12 @@ export async function treat(original: PreviewOriginal, signal?: AbortSignal): Pr
     headers: { 'Content-Type': 'application/json' },
   });
   if (!response.ok) throw new Error('pictures on the page could not be treated');
-  ready.set(treatedName(placed), true);
+  ready.set(digestOfValue(placed), true);
 }
 
 /** A tile of a page whose server was started anew meanwhile, and was told again how pictures are treated. */
 async function again(original: PreviewOriginal, address: string): Promise<Response> {
-  ready.delete(treatedName(original.drawn!.placed));
+  ready.delete(digestOfValue(original.drawn!.placed));
   await treat(original);
   return fetched(address);
 }

@@ -76,12 +76,10 @@ function isBelow(one: Box, other: Box): boolean {
   );
 }
 
-function isBeside(one: Box, other: Box): boolean {
-  const side = one.bottom - one.top;
-  const width = Math.min(one.right - one.left, other.right - other.left);
-  return (
-    alike(one.top, other.top, side) &&
-    alike(one.bottom, other.bottom, side) &&
-    alike(one.right, other.left, width)
-  );
-}
+/** The same with its sides for its heights. */
+const turned = ({ left, top, right, bottom }: Box): Box => ({
+  ...{ left: top, right: bottom },
+  ...{ top: left, bottom: right },
+});
+
+const isBeside = (one: Box, other: Box): boolean => isBelow(turned(one), turned(other));

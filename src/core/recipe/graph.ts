@@ -1,5 +1,3 @@
-import { sha256 } from '@noble/hashes/sha2.js';
-import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
 import { held, heldTo, holdInput, RANGE, rangeOf } from '../guard/hold';
 import { UPSCALING } from '../learned/enlarger';
 import { compositeOver } from '../raster/alpha';
@@ -13,7 +11,7 @@ import type { Beside, Phase } from '../steps/step';
 import { trace } from '../tracing/trace';
 import { drawTraced, TRACING_COST, tracingOf } from '../tracing/traced';
 import type { ZoneMap } from '../zone/zone';
-import { canonicalJson } from './canonical';
+import { digestOfValue } from './canonical';
 import { BLOCK, same, type GraphNode, type Input, type MakeNode } from './graph-node';
 import { paintedNode, printZoneNode, zoneNode, type Print } from './zone-nodes';
 import type { Recipe } from './recipe';
@@ -33,8 +31,6 @@ export interface Graph {
 
 /** A step that is a stage; insets are ways of their own. */
 type StageStep = Exclude<RecipeStep, { kind: 'inset' }>;
-
-const hashOf = (parts: unknown): string => bytesToHex(sha256(utf8ToBytes(canonicalJson(parts))));
 
 /** Where a chain of steps has come to, and what those to come may look at beside it. */
 interface State {
@@ -86,7 +82,12 @@ class Builder {
   /** A node, or the one that is the same. */
   private readonly node: MakeNode = (parts, of) => {
     const { size } = of;
-    const hash = hashOf([this.recipe.core, ...parts, size, of.inputs.map(({ node }) => node.hash)]);
+    const hash = digestOfValue([
+      this.recipe.core,
+      ...parts,
+      size,
+      of.inputs.map(({ node }) => node.hash),
+    ]);
     const known = this.nodes.get(hash);
     if (known) return known;
     const made = { ...of, hash };

@@ -12,7 +12,8 @@ type Which = Pick<PlacedWork, 'page' | 'picture'>;
 /** What is done where nothing was decided: nothing, smoothly enlarged. */
 const UNTREATED: Trial['treatment'] = [newStep('enlarge', { method: 'bicubic' })];
 
-const isOf =
+/** Whether something is of that picture. */
+export const isOf =
   ({ page, picture }: Which) =>
   (one: Which): boolean =>
     one.page === page && one.picture === picture;
@@ -51,9 +52,19 @@ export function placedWork(
   };
 }
 
+/** What a trial does to a picture, or would where nothing was decided. */
+const decidedIn = (trial: Trial, which: Which) =>
+  placedIn(trial, which) ?? { treatment: UNTREATED, guards: trial.guards };
+
+/** Draws a picture as a trial treats it, or as it came, in place. */
+export function drawTreated(trial: Trial, which: Which, on: boolean): void {
+  const { treatment, guards } = decidedIn(trial, which);
+  putPlacedTrial(trial, which, { on, treatment, guards });
+}
+
 /** A page's trial as one of the picture; where it does nothing to it, as it came. */
 function placedTrial(trial: Trial, which: Which, ppi: number): Trial {
-  const { treatment, guards } = placedIn(trial, which) ?? { ...trial, treatment: UNTREATED };
+  const { treatment, guards } = decidedIn(trial, which);
   return {
     ...{ id: trial.id, name: trial.name, ppi, pixels: 'new', treatment, guards, placed: [] },
     output: { format: 'tiff', quality: 95, depth: 8, alpha: 'keep' },

@@ -4,13 +4,14 @@ import { spotOn } from '../placed/place';
 import { testPaper } from '../testing';
 import { testPage } from '../testing/page';
 import { costOf, treating } from '../render/cost';
-import { canonicalJson } from './canonical';
+import { canonicalJson, digestOfValue } from './canonical';
 import { originalOf } from './original';
 import { planFor } from './plan';
-import { propose } from './propose';
+import { newStep } from './order';
+import { propose, proposePlaced } from './propose';
+import { branchTrial } from './trials';
 import { Recipe } from './recipe';
 import { resolveRecipe } from './resolve';
-import { treatedName } from './treated-name';
 import { atScale, beforeEnlarging, classically, untreated, wholeFrame } from './views';
 import { Work } from './work';
 
@@ -40,6 +41,20 @@ describe('a page with a picture that was taken out', () => {
     // A stretch of less than a pixel is no reason to cut anything away.
     const resampled = placed!.recipe.steps.find(({ kind }) => kind === 'resample');
     expect(resampled?.numbers).toMatchObject(spot.pixels);
+  });
+
+  it('is proposed for where nothing was decided yet, and nowhere else', () => {
+    const { work } = structuredClone(propose(findings, order, [taken]));
+    branchTrial(work, work.trials[0]!);
+    work.trials[0]!.placed[0]!.treatment = [newStep('enlarge', { method: 'nearest' })];
+    work.trials[1]!.placed = [];
+    work.placed[0]!.kind = 'line art';
+    const plan = planFor(original, work, work.trials[0]!);
+    if (!plan.ok) throw new Error(plan.reason);
+    proposePlaced(work, findings, taken, plan.plan);
+    expect(work.trials[0]!.placed[0]!.treatment).toHaveLength(1);
+    expect(work.trials[1]!.placed).toHaveLength(1);
+    expect(work.placed).toEqual([expect.objectContaining({ kind: 'line art' })]);
   });
 
   it('has it at the pixels of each trial, turned and cropped as the page is', () => {
@@ -99,7 +114,7 @@ describe('ways of looking at it', () => {
     const [whole, quarter] = [placedOf(recipe)[0]!, placedOf(small)[0]!];
     expect(quarter.recipe.target.width).toBe(Math.round(whole.recipe.target.width / 4));
     expect(quarter.place).toEqual(whole.place);
-    expect(treatedName(placedOf(small))).not.toBe(treatedName(placedOf(recipe)));
+    expect(digestOfValue(placedOf(small))).not.toBe(digestOfValue(placedOf(recipe)));
   });
 
   it('estimate its networks as they do those of a picture alone', () => {

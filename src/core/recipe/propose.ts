@@ -2,7 +2,7 @@ import { UNFRAMED } from '../frame/framing';
 import type { Findings } from '../inspect/findings';
 import type { Paper } from '../measure/paper';
 import type { TakenOut } from '../placed/placed';
-import { placedWork, putPlaced, putPlacedTrial } from './placed-work';
+import { isOf, placedIn, placedWork, putPlaced, putPlacedTrial } from './placed-work';
 import { ALL_MODELS } from '../learned/models';
 import { leastPpi, type PrintPlan } from '../measure/plan';
 import type { StepKind } from '../steps';
@@ -110,7 +110,7 @@ export function propose(
   return proposed;
 }
 
-/** Puts what is proposed for a picture on a page into all trials of its work. */
+/** Puts what is proposed for a picture on a page into those trials of its work in which nothing was decided about it. */
 export function proposePlaced(
   work: Work,
   findings: Findings,
@@ -123,12 +123,12 @@ export function proposePlaced(
   const which = { page, picture: taken.picture };
   const size = { width: findings.width, height: findings.height };
   const { distance, device, material } = work;
-  for (const trial of work.trials) {
+  for (const trial of work.trials.filter((one) => !placedIn(one, which))) {
     const { paper } = placedWork(work, trial, placed, { size, turn, plan });
     const order = { paper, distance, device, material, ppi: trial.ppi };
     const { work: own } = propose(taken.findings, order);
     const { treatment, guards } = own.trials[0]!;
-    putPlaced(work, which, { kind: null, zones: own.zones });
+    if (!work.placed.some(isOf(which))) putPlaced(work, which, { kind: null, zones: own.zones });
     putPlacedTrial(trial, which, { on: true, treatment, guards });
   }
 }

@@ -1,7 +1,7 @@
 import { LRUCache } from 'lru-cache';
 import type { Knex } from 'knex';
+import { digestOfValue } from '@/core/recipe/canonical';
 import type { PlacedRecipe } from '@/core/recipe/recipe';
-import { treatedName } from '@/core/recipe/treated-name';
 import { RESULT_LIMIT } from '@/core/measure/plan';
 import type { TreatedFile } from '../codecs/shapes/drawing';
 import { Problem } from '../problem';
@@ -23,7 +23,7 @@ export function noteTreated(placed: PlacedRecipe[]): string {
       throw new Problem('usage', 'A picture on this page would be larger than what can be made.');
     }
   }
-  const name = treatedName(placed);
+  const name = digestOfValue(placed);
   noted().set(name, placed);
   return name;
 }

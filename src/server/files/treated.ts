@@ -1,7 +1,7 @@
-import { createHash, randomUUID } from 'node:crypto';
+import { randomUUID } from 'node:crypto';
 import { access } from 'node:fs/promises';
 import type { Knex } from 'knex';
-import { canonicalJson } from '@/core/recipe/canonical';
+import { digestOfValue } from '@/core/recipe/canonical';
 import type { PlacedRecipe, Recipe } from '@/core/recipe/recipe';
 import type { TreatedFile } from '../codecs/shapes/drawing';
 import { Problem } from '../problem';
@@ -20,10 +20,6 @@ interface Making {
 
 const making = new Map<string, Making>();
 
-/** What a treated picture is called: by its recipe, so that the same one is made once. */
-const nameOf = (recipe: Recipe): string =>
-  createHash('sha256').update(canonicalJson(recipe)).digest('hex');
-
 /**
  * The file of a picture on a page as it was treated: an uncompressed TIFF that is kept as long as there is room. Whoever
  * waits may give up; the last one to do so stops it.
@@ -36,7 +32,7 @@ export async function treatedPath(
   signal?: AbortSignal,
   onProgress?: (share: number) => void,
 ): Promise<string> {
-  const path = await makeFolderOf(store.treated(recipe.original.digest, nameOf(recipe)));
+  const path = await makeFolderOf(store.treated(recipe.original.digest, digestOfValue(recipe)));
   const isThere = await access(path).then(
     () => true,
     () => false,

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { link, open, rename, rm } from 'node:fs/promises';
+import { copyFile, link, open, rename, rm } from 'node:fs/promises';
 import { canonicalJson } from '@/core/recipe/canonical';
 import { graphOf } from '@/core/recipe/graph';
 import type { Recipe } from '@/core/recipe/recipe';
@@ -181,13 +181,18 @@ async function drawShapes(
   }));
   try {
     await Promise.all(
-      own.map(({ from, file: to }) => rm(to, { force: true }).then(() => link(from, to))),
+      own.map(({ from, file: to }) => rm(to, { force: true }).then(() => linked(from, to))),
     );
     const drawing = drawingOf(recipe, file, name, own);
     await drawToFile(drawing, raw, (done) => onProgress(share + (1 - share) * done), signal);
   } finally {
     await Promise.all(own.map(({ file: to }) => rm(to, { force: true })));
   }
+}
+
+/** Another name for a file; a copy of it where the other name lies on another disk. */
+async function linked(from: string, to: string): Promise<void> {
+  await link(from, to).catch(() => copyFile(from, to));
 }
 
 /** What the journal calls the drawing of shapes, which comes before all jobs. */

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { ALL_MODELS } from '@/core/learned/models';
+import { drawTreated } from '@/core/recipe/placed-work';
 import { originalOf } from '@/core/recipe/original';
 import { propose } from '@/core/recipe/propose';
 import { resolveRecipe } from '@/core/recipe/resolve';
@@ -8,7 +9,7 @@ import type { Work } from '@/core/recipe/work';
 import { stepOf } from '@/core/recipe/work';
 import { testPaper } from '@/core/testing';
 import { testPage } from '@/core/testing/page';
-import { drawTreated, placedBench } from './placed-bench';
+import { placedBench } from './placed-bench';
 import type { Change, WorkBench } from './use-work';
 
 const { findings, taken } = testPage();
@@ -116,8 +117,13 @@ describe('a picture on a page, on the bench', () => {
       stepOf(trial.treatment, 'enlarge')!.settings.method = 'nearest';
     });
     expect(kept.work.trials[0]!.placed).toEqual([expect.objectContaining({ on: true })]);
-    bench().change('off', (work, trial) => drawTreated(work, trial, 1, false));
+    const switched = (on: boolean) =>
+      bench().change('switch', (_, trial) => drawTreated(trial, { page: 1, picture: 1 }, on));
+    switched(false);
     expect(kept.work.trials[0]!.placed[0]!.on).toBe(false);
+    kept.work.trials[0]!.placed = [];
+    switched(true);
+    expect(kept.work.trials[0]!.placed).toEqual([expect.objectContaining({ on: true })]);
   });
 
   it('is not there where the page has no such picture, or no print', () => {

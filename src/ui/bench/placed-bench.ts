@@ -5,7 +5,7 @@ import { placedIn, placedWork, putPlaced, putPlacedTrial } from '@/core/recipe/p
 import { propose } from '@/core/recipe/propose';
 import { resolveRecipe, type Resolved } from '@/core/recipe/resolve';
 import { trialOf } from '@/core/recipe/trials';
-import type { Trial, Work } from '@/core/recipe/work';
+import type { Trial } from '@/core/recipe/work';
 import { NOTHING_KEPT } from '../data/comparing';
 import type { Change, WorkBench } from './use-work';
 
@@ -101,10 +101,3 @@ const insideOf =
   };
 
 const alike = (a: unknown, b: unknown): boolean => canonicalJson(a) === canonicalJson(b);
-
-/** Draws a picture as it was treated, or as it came; of a trial that did nothing to it so far, by nothing but enlarging. */
-export function drawTreated(work: Work, trial: Trial, picture: number, on: boolean): void {
-  const which = { page: work.framing.page, picture };
-  const known = placedIn(trial, which);
-  if (known) putPlacedTrial(trial, which, { ...known, on });
-}

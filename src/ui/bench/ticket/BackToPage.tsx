@@ -2,8 +2,7 @@ import { ArrowLeft } from 'lucide-react';
 import { Button, Form } from 'react-bootstrap';
 import { formatNumber } from '@/core/measure/format';
 import { MM_PER_INCH } from '@/core/measure/units';
-import { placedIn } from '@/core/recipe/placed-work';
-import { drawTreated } from '../placed-bench';
+import { drawTreated, placedIn } from '@/core/recipe/placed-work';
 import { backToPage } from '../use-placed-bench';
 import type { WorkBench } from '../use-work';
 
@@ -33,7 +32,7 @@ export function BackToPage({ bench }: { bench: WorkBench }) {
         onChange={({ target }) =>
           page.change(
             `Picture ${picture} ${target.checked ? 'as treated' : 'as it came'}`,
-            (work, trial) => drawTreated(work, trial, picture, target.checked),
+            (_, trial) => drawTreated(trial, which, target.checked),
           )
         }
       />

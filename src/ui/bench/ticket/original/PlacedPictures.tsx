@@ -39,10 +39,7 @@ export function PlacedPictures({ bench }: { bench: WorkBench }) {
         </ul>
       )}
       {pictures.length > SHOWN && (
-        <p className="reason">
-          {pictures.length - SHOWN} more are smaller or later on the page; they are drawn as they
-          came.
-        </p>
+        <p className="reason">{pictures.length - SHOWN} more on the page are drawn as they came.</p>
       )}
     </>
   );
@@ -66,6 +63,7 @@ function Row({ bench, picture, plan, number }: RowProps) {
   const cm = (points: number) => formatNumber(((points / 72) * scale * MM_PER_INCH) / 10, 1);
   const carries = plan && picture.place ? placedPpi(picture, plan) : null;
   const { take, taking } = useTakeOut(bench, number);
+  const label = taken && done ? 'Open' : 'Treat';
   const open = () => goInside(job.piece.id, number, 'clean');
   const outline = (shown: boolean) => useOverlay.setState({ placed: shown ? number : null });
   return (
@@ -89,10 +87,10 @@ function Row({ bench, picture, plan, number }: RowProps) {
           variant={taken ? 'outline-primary' : 'quiet'}
           size="sm"
           disabled={taking}
-          aria-label={`Treat picture ${number}`}
+          aria-label={`${label} picture ${number}`}
           onClick={() => (taken && done ? open() : take(open))}
         >
-          {taking ? 'Taking it out …' : done?.on ? 'Open' : 'Treat'}
+          {taking ? 'Taking it out …' : label}
         </Button>
       ) : (
         <span className="soft placed-kept">{picture.kept}</span>
