@@ -4,7 +4,9 @@ import { RGB } from '../raster/form';
 import { pointSpread, type Spread } from '../steps/deblur/point-spread';
 import { memorySource, random } from '../testing';
 import { measureBlur } from './blur';
-import { samplePicture } from './patches';
+import { meanPower, powersOf } from './mean-power';
+import { measureLocalBlur } from './local-blur';
+import { samplePicture, type Sample } from './patches';
 
 const size = { width: 320, height: 320 };
 
@@ -39,7 +41,8 @@ function blurred(plane: Float64Array, spread: Spread): Float64Array {
   });
 }
 
-async function blurOf(plane: Float64Array, noise = 1, seed = 5) {
+/** A plane as it is written, with noise of a level. */
+async function sampled(plane: Float64Array, noise: number, seed: number): Promise<Sample> {
   const next = random(seed);
   const raster: Raster = emptyRaster(size.width, size.height, RGB);
   plane.forEach((value, i) => {
@@ -47,8 +50,13 @@ async function blurOf(plane: Float64Array, noise = 1, seed = 5) {
     const level = Math.round(value * 255 + off) / 255;
     for (const one of raster.planes) one[i] = level;
   });
-  const { patches } = await samplePicture(memorySource(raster));
-  return measureBlur(patches, noise);
+  return samplePicture(memorySource(raster));
+}
+
+async function blurOf(plane: Float64Array, noise = 1, seed = 5) {
+  const { patches } = await sampled(plane, noise, seed);
+  const power = meanPower(powersOf(patches));
+  return power && measureBlur(power, noise);
 }
 
 describe('blur', () => {
@@ -79,7 +87,43 @@ describe('blur', () => {
     expect(motion!.length).toBeLessThan(11);
   });
 
+  it.each([2.5, 4])('of a lens out of focus is told as a disc of %d px', async (radius) => {
+    const { disc, motion } = (await blurOf(blurred(subject, { form: 'disc', radius })))!;
+    expect(Math.abs(disc!.radius / radius - 1)).toBeLessThan(0.1);
+    expect(motion).toBeNull();
+  });
+
+  it.each([0.5, 1.5, 3])('of a Gaussian of %d px is no disc', async (radius) => {
+    expect(await blurOf(blurred(subject, { form: 'gaussian', radius }))).toMatchObject({
+      disc: null,
+    });
+  });
+
   it('can’t be told where nothing stands out', async () => {
     expect(await blurOf(new Float64Array(size.width * size.height).fill(0.4))).toBeNull();
+  });
+});
+
+describe('where it is soft', () => {
+  const subject = leaves(11);
+  const soft = blurred(subject, { form: 'gaussian', radius: 2 });
+  const local = async (plane: Float64Array) => {
+    const sample = await sampled(plane, 0.5, 3);
+    return measureLocalBlur(powersOf(sample.patches), sample, 0.5);
+  };
+
+  it('is told by the sharpest and the softest part', async () => {
+    const right = await local(subject.map((v, i) => (i % size.width < 200 ? v : soft[i]!)));
+    expect(right!.sharpest.part).toMatch(/left|^top$|^middle$|^bottom$/);
+    expect(right!.softest.part).toMatch(/right/);
+    expect(right!.softest.width - right!.sharpest.width).toBeGreaterThan(2);
+    const above = await local(subject.map((v, i) => (i < 120 * size.width ? soft[i]! : v)));
+    expect(above!.softest.part).toMatch(/top|upper/);
+  });
+
+  it('is nowhere in a picture that is alike all over', async () => {
+    expect(await local(subject)).toBeNull();
+    expect(await local(soft)).toBeNull();
+    expect(await local(new Float64Array(size.width * size.height).fill(0.3))).toBeNull();
   });
 });

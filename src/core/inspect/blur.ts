@@ -1,10 +1,8 @@
 import type { Blur } from './findings';
-import { PATCH, type Patch } from './patches';
-import { HANN, transform } from './transform';
+import { RINGS, ringsOf, WINDOW_POWER } from './mean-power';
+import { discIn } from './out-of-focus';
+import { PATCH } from './patches';
 
-/** A patch with less contrast (levels) holds nothing to judge blur by, and fewer than so many don't either. */
-const CONTRAST = 30;
-const PATCHES = 4;
 /** Frequencies that are looked at, in periods a pixel: below them subjects differ, above them noise and compression. */
 const LOWEST = 3 / PATCH;
 const HIGHEST = 0.42;
@@ -33,24 +31,34 @@ const BETWEEN = 0.02;
  * Blur from the mean spectrum of patches: the power of subjects falls with the square of the frequency (Field 1987), a
  * Gaussian takes exp(-4 pi^2 s^2 f^2) of it away; the covariance that remains is found by least squares. A motion
  * leaves sinc^2 of its length along its direction, which is sought among all of them.
+ * @param power the mean power of patches
  * @param noise standard deviation of luminance noise, levels
  * @returns null where too little stands out to judge by
  */
-export function measureBlur(patches: readonly Patch[], noise: number): Blur | null {
-  const power = meanPower(patches);
-  if (!power) return null;
+export function measureBlur(power: Float64Array, noise: number): Blur | null {
   const spectrum = above(power, noise);
   const axes = fitted(spectrum.filter(({ seen }) => seen));
   if (!axes) return null;
   const { across, along } = axes;
-  const measured = Math.sqrt(Math.max(0, (1 - OF_LONGER) * across + OF_LONGER * along));
+  const measured = widthOf(axes);
+  // A subject's own pattern may look like a motion's waves, but takes nothing away along one direction alone.
+  const motion = along - across < MOVED ? null : motionIn(spectrum, axes.fit);
+  const disc = motion ? null : discIn(power);
   return {
-    width: RISE * measured,
-    sigma: beyondSharp(measured),
-    // A subject's own pattern may look like a motion's waves, but takes nothing away along one direction alone.
-    motion: along - across < MOVED ? null : motionIn(spectrum, axes.fit),
+    ...{ width: RISE * measured, sigma: beyondSharp(measured), motion },
+    disc: disc === null ? null : { radius: disc },
   };
 }
+
+/** Pixels that sharp edges take to rise, by the same; null where too little stands out to judge by. */
+export function edgesRiseOver(power: Float64Array, noise: number): number | null {
+  const axes = fitted(above(power, noise).filter(({ seen }) => seen));
+  return axes && RISE * widthOf(axes);
+}
+
+/** The standard deviation that counts of a blur with two variances. */
+const widthOf = ({ across, along }: { across: number; along: number }): number =>
+  Math.sqrt(Math.max(0, (1 - OF_LONGER) * across + OF_LONGER * along));
 
 /** What is left of a measured blur once a sharp picture's own is taken off, and doubt. */
 function beyondSharp(measured: number): number {
@@ -59,71 +67,11 @@ function beyondSharp(measured: number): number {
   return sure * Math.sqrt(Math.max(0, measured * measured - SHARP * SHARP));
 }
 
-const WINDOW_POWER = HANN.reduce((sum, weight) => sum + weight * weight, 0) ** 2;
-
-/** The mean power of patches that hold contrast, a frequency after the other. */
-function meanPower(patches: readonly Patch[]): Float64Array | null {
-  const power = new Float64Array(PATCH * PATCH);
-  let count = 0;
-  for (const { width, height, luma } of patches) {
-    if (width < PATCH || height < PATCH || !stands(luma)) continue;
-    addPower(power, luma);
-    count++;
-  }
-  return count < PATCHES ? null : power.map((sum) => sum / count);
-}
-
-function stands(luma: Float32Array): boolean {
-  let least = Infinity;
-  let most = -Infinity;
-  for (const value of luma) {
-    if (value < least) least = value;
-    if (value > most) most = value;
-  }
-  return most - least >= CONTRAST;
-}
-
-const re = new Float64Array(PATCH);
-const im = new Float64Array(PATCH);
-
-function addPower(power: Float64Array, luma: Float32Array): void {
-  let mean = 0;
-  for (const value of luma) mean += value / luma.length;
-  const real = new Float64Array(PATCH * PATCH);
-  const imaginary = new Float64Array(PATCH * PATCH);
-  for (let y = 0; y < PATCH; y++) {
-    for (let x = 0; x < PATCH; x++) {
-      re[x] = (luma[y * PATCH + x]! - mean) * HANN[x]! * HANN[y]!;
-    }
-    im.fill(0);
-    transform(re, im);
-    real.set(re, y * PATCH);
-    imaginary.set(im, y * PATCH);
-  }
-  for (let x = 0; x < PATCH; x++) {
-    for (let y = 0; y < PATCH; y++) {
-      re[y] = real[y * PATCH + x]!;
-      im[y] = imaginary[y * PATCH + x]!;
-    }
-    transform(re, im);
-    for (let y = 0; y < PATCH; y++) power[y * PATCH + x]! += re[y]! * re[y]! + im[y]! * im[y]!;
-  }
-}
-
 /** The finest frequency as far as which rings of the spectrum have more than a power, in periods a pixel. */
 function lastAbove(power: Float64Array, least: number): number {
-  const half = PATCH / 2;
-  const sums = new Float64Array(half + 1);
-  const counts = new Float64Array(half + 1);
-  for (let v = 0; v < PATCH; v++)
-    for (let u = 0; u <= half; u++) {
-      const ring = Math.round(Math.hypot(u, v <= half ? v : v - PATCH));
-      if (ring > half) continue;
-      sums[ring]! += power[v * PATCH + u]!;
-      counts[ring]!++;
-    }
+  const rings = ringsOf(power);
   let last = 1;
-  while (last < half && sums[last + 1]! / counts[last + 1]! > least) last++;
+  while (last < RINGS && rings[last + 1]! > least) last++;
   return last / PATCH;
 }
 

@@ -7,10 +7,11 @@ import { Ground, MOST_GROUNDS } from './grounds';
 import { History } from './history';
 import { JpegFacts } from './jpeg';
 import { Kind } from './kind';
+import { LocalBlur } from './local-blur';
 import { FULL_TONES, TonePoints } from './tones';
 
 /** Form of the findings; pictures that were looked at in an older one are looked at again. */
-export const FINDINGS_VERSION = 10;
+export const FINDINGS_VERSION = 11;
 
 /** How near a drawing comes to itself when it is traced and drawn small again, in levels. */
 export const TracedBack = z.object({
@@ -30,6 +31,8 @@ export const Blur = z.object({
   sigma: z.number().min(0),
   /** where it was moved rather than out of focus: over how many pixels, and in which direction, in degrees */
   motion: z.object({ length: z.number().positive(), angle: z.number() }).nullable(),
+  /** where the lens was out of focus for certain: the radius of the disc that a point became, in pixels */
+  disc: z.object({ radius: z.number().positive() }).nullable().default(null),
 });
 export type Blur = z.infer<typeof Blur>;
 
@@ -75,6 +78,8 @@ export const Findings = z.object({
   enlarged: z.number().min(1).nullable().default(null),
   /** how its sharp edges are blurred; null where it has none to judge by */
   blur: Blur.nullable().default(null),
+  /** where a photograph is sharp and where soft; null where it is alike all over, or nothing tells */
+  localBlur: LocalBlur.nullable().default(null),
   /** how far rims go beyond both sides of hard edges, as a share of the edge; null where there are none to judge by */
   rims: z.number().min(0).nullable().default(null),
   clipped: z.object({ dark: share, bright: share }).default({ dark: 0, bright: 0 }),

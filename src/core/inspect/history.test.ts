@@ -1,24 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import { cut } from '../raster/raster';
 import { whole, type Region } from '../raster/region';
-import { testPicture } from '../testing';
+import { testHistory as told, testPicture } from '../testing';
 import { happenedTo, sentenceOf } from './happened';
 import { historyOf, measureHistory, type History } from './history';
 import type { JpegFacts } from './jpeg';
 
 /** What the network gives: a value and half the logarithm of its precision, six times. */
 const values = (...all: number[]): Float32Array => Float32Array.from(all);
-
-const told = (of: Partial<Record<keyof History, [value: number, off: number]>>): History => {
-  const none = { value: 0, off: 0.1 };
-  const history = Object.fromEntries(
-    (['blur', 'noise', 'grain', 'sharpening', 'resized', 'quality'] as const).map((name) => [
-      name,
-      of[name] ? { value: of[name][0], off: of[name][1] } : none,
-    ]),
-  );
-  return history as History;
-};
 
 const jpeg = (quality: number | null): JpegFacts => ({
   ...{ luma: new Array<number>(64).fill(9), chroma: null, quality },

@@ -9,6 +9,8 @@ import type { Findings, Maps } from './findings';
 import { measureGrounds, measureSpecks } from './grounds';
 import { kindOf } from './kind';
 import { measureRims } from './rims';
+import { measureLocalBlur } from './local-blur';
+import { meanPower, powersOf } from './mean-power';
 import { measureNoise } from './noise';
 import { rowBends, rowSteps, samplePicture, type Sample } from './patches';
 import { gridOfCombs, isSame, repeatedCells } from './repeated';
@@ -24,6 +26,7 @@ export type PixelFindings = Pick<
   | 'detail'
   | 'enlarged'
   | 'blur'
+  | 'localBlur'
   | 'rims'
   | 'clipped'
   | 'formerQuality'
@@ -59,6 +62,9 @@ export async function inspectPixels(
   const { kind, reason } = kindOf(patches, noise.luma, size, grid);
   const grounds = kind === 'photograph' || grid ? [] : measureGrounds(patches);
   const edges = measureEdges(patches, noise.luma);
+  const powers = grid ? [] : powersOf(patches);
+  const power = meanPower(powers);
+  const photographed = kind === 'photograph' || kind === 'mixed';
   return {
     findings: {
       blocking,
@@ -73,7 +79,8 @@ export async function inspectPixels(
           ? null
           : Math.min(detail.resolution, 1 / (enlarged ?? 1)) ** 2,
       enlarged,
-      blur: grid ? null : measureBlur(patches, noise.luma),
+      blur: power && measureBlur(power, noise.luma),
+      localBlur: photographed ? measureLocalBlur(powers, sample, noise.luma) : null,
       rims: grid ? null : measureRims(patches),
       textured: grid ? 0 : measureTextured(patches, noise.luma),
       ...measureTones(patches),

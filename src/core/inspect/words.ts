@@ -4,6 +4,7 @@ import { VISIBLE } from './blocking';
 import type { Findings } from './findings';
 import { happenedTo } from './happened';
 import type { History, Measured } from './history';
+import type { LocalBlur } from './local-blur';
 
 /** One finding: its figure, and what it means in one plain sentence. */
 export interface Finding {
@@ -26,7 +27,10 @@ export function findingsInWords(findings: Findings): Finding[] {
   return [
     detailFinding(detail),
     ...(findings.enlarged ? [enlargedFinding(findings.enlarged)] : []),
-    history && !blur?.motion ? softFinding(history.blur, plainly('blur')) : blurFinding(blur),
+    history && !blur?.motion && !blur?.disc
+      ? softFinding(history.blur, plainly('blur'))
+      : blurFinding(blur),
+    ...(findings.localBlur ? [localBlurFinding(findings.localBlur)] : []),
     {
       name: 'Blocks',
       figure: `${blocking.strength} of 100`,
@@ -128,6 +132,13 @@ function blurFinding(blur: Findings['blur']): Finding {
       sentence: `It moved by so much, at ${formatNumber(angle, 0)}°; Deblur in Clean takes that back.`,
     };
   }
+  if (blur.disc) {
+    return {
+      ...{ name, figure: `${formatNumber(blur.disc.radius, 1)} px`, matters: true },
+      sentence:
+        'Out of focus: every point became a disc of that radius; Deblur in Clean takes that back.',
+    };
+  }
   const matters = blur.sigma >= SOFT;
   return {
     ...{ name, figure: `${formatNumber(blur.sigma, 1)} px`, matters },
@@ -136,6 +147,12 @@ function blurFinding(blur: Findings['blur']): Finding {
       : 'Its sharpest parts are sharp.',
   };
 }
+
+const localBlurFinding = ({ sharpest, softest }: LocalBlur): Finding => ({
+  ...{ name: 'Focus', map: 'sharpness', matters: false },
+  figure: `${formatNumber(sharpest.width, 1)} – ${formatNumber(softest.width, 1)} px`,
+  sentence: `Edges rise over the fewest pixels at the ${sharpest.part}, over the most at the ${softest.part}: a zone keeps a step to either.`,
+});
 
 function noiseFinding({ luma, colour }: Findings['noise']): Finding {
   return {

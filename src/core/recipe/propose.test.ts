@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { STANDARD_CHROMA, STANDARD_LUMA, tableAtQuality } from '../inspect/jpeg-quality';
 import { blockingWord, compressionWords, subsampling, type Findings } from '../inspect/findings';
 import { ALL_MODELS } from '../learned/models';
-import { testFindings, testPaper } from '../testing';
+import { testFindings, testHistory, testPaper } from '../testing';
 import { originalOf } from './original';
 import { propose } from './propose';
 import { resolveRecipe } from './resolve';
@@ -55,10 +55,19 @@ describe('the proposed first trial', () => {
   });
 
   it('takes blur back before enlarging, and says by how much', () => {
-    const soft = { width: 4, sigma: 1.3, motion: null };
+    const soft = { width: 4, sigma: 1.3, motion: null, disc: null };
     const { work, reasons } = propose(found(80, { blur: soft }), order);
     expect(stepOf(work.trials[0]!.treatment, 'deblur')).toMatchObject({ on: true, strength: 100 });
     expect(reasons.find(({ step }) => step === 'deblur')!.sentence).toMatch(/soft by 1.3 px/);
+    const disc = { ...soft, disc: { radius: 3.2 } };
+    const outOfFocus = propose(
+      found(80, { blur: disc, history: testHistory({ blur: [1.4, 0.1] }) }),
+      order,
+    );
+    expect(outOfFocus.reasons.find(({ step }) => step === 'deblur')!.sentence).toMatch(
+      /disc of 3.2 px radius/,
+    );
+    expect(stepOf(outOfFocus.work.trials[0]!.treatment, 'restore')).toBeUndefined();
     const moved = { ...soft, motion: { length: 5, angle: 30 } };
     const [of] = propose(found(80, { blur: moved }), order).reasons.filter(
       ({ step }) => step === 'deblur',

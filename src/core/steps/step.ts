@@ -170,7 +170,7 @@ type ControlForm<Settings> =
       step: number;
       unit: string;
       /** what "automatic" comes to, where the application can decide */
-      automatic?: (found: Findings) => number;
+      automatic?: (found: Findings, settings: Settings) => number;
     }
   | {
       /** a length in mm on paper or in pixels of the result, as another setting says */

@@ -1,5 +1,6 @@
 import { FINDINGS_VERSION, type Findings } from '../inspect/findings';
 import { UNFRAMED } from '../frame/framing';
+import { History } from '../inspect/history';
 import { FULL_TONES } from '../inspect/tones';
 import { OPEN_PAPER, type Paper } from '../measure/paper';
 import { ALL_MODELS } from '../learned/models';
@@ -108,6 +109,7 @@ export const testFindings = (size: Size, found: Partial<Findings> = {}): Finding
   noise: { luma: 0, colour: 0 },
   detail: 1,
   blur: null,
+  localBlur: null,
   rims: null,
   clipped: { dark: 0, bright: 0 },
   tones: FULL_TONES,
@@ -123,6 +125,19 @@ export const testFindings = (size: Size, found: Partial<Findings> = {}): Finding
   notes: [],
   ...found,
 });
+
+/** What happened to a picture: nothing for certain, but for what a test names. */
+export const testHistory = (
+  of: Partial<Record<keyof History, readonly [value: number, off: number]>>,
+): History =>
+  History.parse(
+    Object.fromEntries(
+      History.keyof().options.map((name) => {
+        const [value, off] = of[name] ?? [0, 0.1];
+        return [name, { value, off }];
+      }),
+    ),
+  );
 
 /** Planes without `margin` pixels at each border, as a network leaves them out. */
 export function withoutMargin(

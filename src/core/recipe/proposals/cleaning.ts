@@ -12,9 +12,10 @@ export const proposeCleaning = (findings: Findings): Proposed[] => [
 
 /** What takes damage back: all of it at once where it is known what happened, or kind by kind. */
 function proposeFirst(findings: Findings): Proposed[] {
-  // The network hears how unsure each figure is, so that what is not plain is told as well.
+  // The network hears how unsure each figure is, so that what is not plain is told as well. Of what form a blur has it hears
+  // nothing: where that is known, it is taken back truer by deblurring.
   const happened = findings.history && happenedTo(findings.history, findings.jpeg, true);
-  if (!happened || findings.grid || findings.blur?.motion) {
+  if (!happened || findings.grid || findings.blur?.motion || findings.blur?.disc) {
     return [proposeCompression(findings), ...proposeNoise(findings), ...proposeDeblur(findings)];
   }
   // Of compression alone the file's own tables tell more. Where nothing else happened, what looks like grain or blur is
@@ -128,6 +129,10 @@ function proposeDeblur({ blur, kind, vector, grid }: Findings): Proposed[] {
   if (blur.motion) {
     const { length, angle } = blur.motion;
     const sentence = `It moved by ${formatNumber(length, 1)} px at ${formatNumber(angle, 0)}°: taken back here, where its pixels are.`;
+    return [{ step, sentence }];
+  }
+  if (blur.disc) {
+    const sentence = `Out of focus, each point a disc of ${formatNumber(blur.disc.radius, 1)} px radius: taken back here, where its pixels are.`;
     return [{ step, sentence }];
   }
   if (blur.sigma < SOFT) return [];

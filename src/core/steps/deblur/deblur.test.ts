@@ -109,7 +109,7 @@ describe('deblurring', () => {
     }
     const context = testContext(size, {
       noise: { luma: 1, colour: 0 },
-      blur: { width: 3, sigma: 1.2, motion: null },
+      blur: { width: 3, sigma: 1.2, motion: null, disc: null },
     });
     const numbers = deblur.resolve(deblur.defaults, context)!;
     const window = { region: whole(size), raster: flat };
@@ -123,7 +123,7 @@ describe('deblurring', () => {
 
 describe('what is undone', () => {
   const size = { width: 90, height: 60 };
-  const blur = { width: 3, sigma: 1.2, motion: null };
+  const blur = { width: 3, sigma: 1.2, motion: null, disc: null };
 
   it('follows from what was measured', () => {
     const resolve = (found: Parameters<typeof testContext>[1]) =>
@@ -133,6 +133,8 @@ describe('what is undone', () => {
     expect(resolve({ blur })!.spread).toEqual({ form: 'gaussian', radius: 1.2 });
     const moved = { ...blur, motion: { length: 5, angle: -40 } };
     expect(resolve({ blur: moved })!.spread).toEqual({ form: 'motion', length: 5, angle: 140 });
+    const outOfFocus = { ...blur, disc: { radius: 3.25 } };
+    expect(resolve({ blur: outOfFocus })!.spread).toEqual({ form: 'disc', radius: 3.25 });
   });
 
   it('is less the more noise there is, and the more is held back', () => {
@@ -149,6 +151,11 @@ describe('what is undone', () => {
     const by = (change: Partial<typeof deblur.defaults>) =>
       deblur.resolve({ ...deblur.defaults, ...change }, testContext(size, { blur }))!.spread;
     expect(by({ form: 'disc', radius: 'auto' })).toEqual({ form: 'disc', radius: 2.4 });
+    const measured = { blur: { ...blur, disc: { radius: 3.25 } } };
+    const disc = { ...deblur.defaults, form: 'disc' as const };
+    expect(deblur.resolve(disc, testContext(size, measured))!.spread).toEqual({
+      ...{ form: 'disc', radius: 3.25 },
+    });
     expect(by({ form: 'gaussian', radius: 2 })).toEqual({ form: 'gaussian', radius: 2 });
     expect(by({ form: 'motion', length: 9, angle: 10 })).toEqual({
       form: 'motion',

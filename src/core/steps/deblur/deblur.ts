@@ -58,10 +58,18 @@ function chosenSpread(
   if (form !== 'measured' && radius !== 'auto') return { form, radius };
   const moved = form === 'measured' ? blur?.motion : null;
   if (moved) return { form: 'motion', length: moved.length, angle: (moved.angle + 180) % 180 };
+  const disc = form === 'gaussian' ? null : blur?.disc;
+  if (disc) return { form: 'disc', radius: disc.radius };
   const sigma = blur?.sigma ?? 0;
   if (sigma < NOTHING) return null;
   // A disc of that radius has the variance of the Gaussian.
   return form === 'disc' ? { form, radius: 2 * sigma } : { form: 'gaussian', radius: sigma };
+}
+
+/** What an automatic radius comes to. */
+function radiusFor(settings: DeblurSettings, found: Pick<ResolveContext, 'blur'>): number {
+  const one = chosenSpread({ ...settings, radius: 'auto' }, found);
+  return one && one.form !== 'motion' ? one.radius : 0;
 }
 
 /** The same blur on a grid `scale` times as fine, as far as it can be undone there. */
@@ -129,7 +137,7 @@ export const deblur: Step<'deblur', DeblurSettings, DeblurNumbers> = {
         max: DISC_LIMIT,
         step: 0.05,
       },
-      ...{ unit: 'px', automatic: ({ blur }) => blur?.sigma ?? 0 },
+      ...{ unit: 'px', automatic: (found, settings) => radiusFor(settings, found) },
       shown: ({ form }) => form === 'gaussian' || form === 'disc',
     },
     {

@@ -12,9 +12,11 @@ export function BlurAdvice({ bench: { found, trial, resolved }, step, index }: S
     ? 'Nothing in the picture tells how it is blurred.'
     : blur.motion
       ? `It moved by ${formatNumber(blur.motion.length, 1)} px of the original, at ${formatNumber(blur.motion.angle, 0)}°.`
-      : blur.sigma > 0
-        ? `Its sharpest parts are blurred by ${formatNumber(blur.sigma, 1)} px.`
-        : 'Its sharpest parts are sharp: as measured there is nothing to undo.';
+      : blur.disc
+        ? `It is out of focus: every point became a disc of ${formatNumber(blur.disc.radius, 1)} px radius.`
+        : blur.sigma > 0
+          ? `Its sharpest parts are blurred by ${formatNumber(blur.sigma, 1)} px.`
+          : 'Its sharpest parts are sharp: as measured there is nothing to undo.';
   const scale = finishing && resolved.ok ? factorOf(resolved.plan) : 1;
   const cut = isOfKind(step, 'deblur') ? beyondReach(step.settings, { blur }, scale) : null;
   return (

@@ -58,7 +58,9 @@ function SliderControl({ bench, step, index, control }: Of<'slider'>) {
   const { title, defaults } = stepOfKind(step.kind);
   const chosen = settingsOf(step)[setting]!;
   const isAutomatic = chosen === 'auto';
-  const value = isAutomatic ? Number((automatic?.(bench.found) ?? 0).toFixed(1)) : Number(chosen);
+  const value = isAutomatic
+    ? Number((automatic?.(bench.found, settingsOf(step)) ?? 0).toFixed(1))
+    : Number(chosen);
   const usual = (defaults as Settings)[setting];
   return (
     <div className="auto-slider">
