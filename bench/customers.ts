@@ -115,10 +115,11 @@ const TRUE: Record<string, readonly (keyof History)[]> = {
 const said = { right: 0, wrong: 0, missed: 0 };
 
 /** Counts what is said of a file that happened to it and didn't, and what did and isn't said. */
-function judge(way: string, { history, jpeg }: Findings): string {
+function judge(way: string, findings: Findings): string {
+  const { history } = findings;
   const truly = TRUE[way];
   if (!truly || !history) return '';
-  const told = happenedTo(history, jpeg).filter(({ of }) => of !== 'quality');
+  const told = happenedTo(history, findings).filter(({ of }) => of !== 'quality');
   for (const { of } of told) said[truly.includes(of) ? 'right' : 'wrong']++;
   said.missed += truly.filter((of) => of !== 'grain' && !told.some((one) => one.of === of)).length;
   return told.map(({ of, figure: by }) => `${of} ${by}`).join(', ');

@@ -4,6 +4,7 @@ import { TrueGrid } from '../frame/framing';
 import { PlacedPicture } from '../placed/placed';
 import { VISIBLE } from './blocking';
 import { Ground, MOST_GROUNDS } from './grounds';
+import { CompressedBefore } from './compressed-before';
 import { History } from './history';
 import { JpegFacts } from './jpeg';
 import { Kind } from './kind';
@@ -66,6 +67,8 @@ export const Findings = z.object({
   }),
   /** quality of compression that a file without tables shows it had before */
   formerQuality: z.int().nullable().default(null),
+  /** how a JPEG was compressed before, where that was coarser than it is now */
+  compressedBefore: CompressedBefore.nullable().default(null),
   /** standard deviations in levels */
   noise: z.object({ luma: z.number(), colour: z.number() }).default({ luma: 0, colour: 0 }),
   /** what happened to a photograph before it came; null of other pictures, and where the network is missing */
@@ -142,10 +145,11 @@ export function blockingWord(findings: Findings): string {
 
 /** How the file was compressed, in a few words. */
 export function compressionWords(findings: Findings): string {
-  const { jpeg, format, vector } = findings;
+  const { jpeg, compressedBefore, format, vector } = findings;
   if (vector) return `${format.toUpperCase()}, shapes`;
   if (!jpeg) return format.toUpperCase();
-  return jpeg.quality === null ? 'JPEG, own tables' : `JPEG ${jpeg.quality}`;
+  const now = jpeg.quality === null ? 'JPEG, own tables' : `JPEG ${jpeg.quality}`;
+  return compressedBefore ? `${now}, ${compressedBefore.quality} before` : now;
 }
 
 /** Chroma subsampling in the usual notation. */

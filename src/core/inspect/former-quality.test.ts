@@ -1,7 +1,7 @@
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
 import { fromSamples } from '../raster/samples';
-import { memorySource, random, testContext } from '../testing';
+import { memorySource, testContext, testScene } from '../testing';
 import { compression } from '../steps/compression/compression';
 import { formerQuality } from './former-quality';
 import { inspectPixels } from './inspect';
@@ -10,26 +10,9 @@ import { samplePicture } from './patches';
 
 const size = { width: 384, height: 256 };
 
-/** Something with detail of every coarseness, as pixels. */
-function scene(): Buffer {
-  const next = random(5);
-  const pixels = Buffer.alloc(size.width * size.height * 3);
-  for (let y = 0; y < size.height; y++)
-    for (let x = 0; x < size.width; x++) {
-      const wave = 60 * Math.sin(x / 9) * Math.cos(y / 13) + 30 * Math.sin((x * y) / 400);
-      const edge = (x * 3 + y * 2) % 190 < 90 ? 35 : -20;
-      for (let c = 0; c < 3; c++)
-        pixels[(y * size.width + x) * 3 + c] = Math.min(
-          255,
-          Math.max(0, 120 + wave + edge - 8 * c + 10 * (next() - 0.5)),
-        );
-    }
-  return pixels;
-}
-
 const raw = { raw: { ...size, channels: 3 as const } };
 const once = async (quality: number, left = 0, top = 0) => {
-  const jpeg = await sharp(scene(), raw).jpeg({ quality }).toBuffer();
+  const jpeg = await sharp(testScene(size), raw).jpeg({ quality }).toBuffer();
   const part = { left, top, width: size.width - left, height: size.height - top };
   const pixels = await sharp(jpeg).extract(part).raw().toBuffer();
   return memorySource(fromSamples(pixels, part.width, part.height, 3, 8));
@@ -56,7 +39,7 @@ describe('the quality that a file had before', () => {
   });
 
   it('is unknown where there was none', async () => {
-    const source = memorySource(fromSamples(scene(), size.width, size.height, 3, 8));
+    const source = memorySource(fromSamples(testScene(size), size.width, size.height, 3, 8));
     const { patches } = await samplePicture(source);
     expect(formerQuality(patches, { x: 0, y: 0 })).toBeNull();
     expect((await inspectPixels(source)).findings.formerQuality).toBeNull();

@@ -1,6 +1,6 @@
 import { formatNumber } from '../measure/format';
 import type { History } from './history';
-import type { JpegFacts } from './jpeg';
+import type { Findings } from './findings';
 
 /** One thing that happened to a file: what of its history tells it, its figure, and a clause that says it. */
 export interface Happened {
@@ -8,6 +8,9 @@ export interface Happened {
   figure: string;
   clause: string;
 }
+
+/** What is known of how a file was compressed. */
+type Compressions = Pick<Findings, 'jpeg' | 'compressedBefore'>;
 
 /** A figure is plain where it is so many deviations from nothing, and large enough to matter. */
 const PLAIN = 1.6;
@@ -28,7 +31,11 @@ const LEAST: Record<Exclude<keyof History, 'quality'>, number> = {
  * What happened to a photograph before it came, the heaviest first.
  * @param maybe whether what isn't plain is told as well, by clauses that begin with "perhaps"
  */
-export function happenedTo(history: History, jpeg: JpegFacts | null, maybe = false): Happened[] {
+export function happenedTo(
+  history: History,
+  { jpeg, compressedBefore }: Compressions,
+  maybe = false,
+): Happened[] {
   const isAt = (of: keyof typeof LEAST, deviations: number): boolean => {
     const { value, off } = history[of];
     return value >= LEAST[of] && value >= deviations * off;
@@ -59,7 +66,10 @@ export function happenedTo(history: History, jpeg: JpegFacts | null, maybe = fal
   if (isAt('resized', PLAIN)) {
     list.push({ of: 'resized', figure: 'yes', clause: 'resized since it was first saved' });
   }
-  if (jpeg && (jpeg.quality ?? 0) < FINE) {
+  if (compressedBefore) {
+    const figure = `quality ${compressedBefore.quality}`;
+    list.push({ of: 'quality', figure, clause: `once a JPEG of ${figure}` });
+  } else if (jpeg && (jpeg.quality ?? 0) < FINE) {
     const figure = jpeg.quality === null ? 'its own tables' : `quality ${jpeg.quality}`;
     list.push({ of: 'quality', figure, clause: `JPEG of ${figure}` });
   }

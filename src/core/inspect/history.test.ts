@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { cut } from '../raster/raster';
 import { whole, type Region } from '../raster/region';
 import { testHistory as told, testPicture } from '../testing';
+import type { CompressedBefore } from './compressed-before';
 import { happenedTo, sentenceOf } from './happened';
 import { historyOf, measureHistory, type History } from './history';
 import type { JpegFacts } from './jpeg';
@@ -60,8 +61,13 @@ describe('what happened to a picture', () => {
 });
 
 describe('in words', () => {
+  const by = (quality: number | null, compressedBefore: CompressedBefore | null = null) => ({
+    jpeg: quality === null ? null : jpeg(quality),
+    compressedBefore,
+  });
+
   it('only what is plain is said: large enough, and surely not nothing', () => {
-    const said = (history: History) => happenedTo(history, null).map(({ of }) => of);
+    const said = (history: History) => happenedTo(history, by(null)).map(({ of }) => of);
     expect(said(told({}))).toEqual([]);
     expect(said(told({ blur: [0.8, 0.2], noise: [5, 4] }))).toEqual(['blur']);
     expect(said(told({ blur: [0.2, 0.01], sharpening: [90, 30] }))).toEqual(['sharpening']);
@@ -69,21 +75,25 @@ describe('in words', () => {
 
   it('is one sentence, grain within noise', () => {
     const history = told({ blur: [0.8, 0.2], noise: [6.2, 1], grain: [1, 0.2] });
-    expect(sentenceOf(happenedTo(history, jpeg(70)))).toBe(
+    expect(sentenceOf(happenedTo(history, by(70)))).toBe(
       'Soft by 0.8 px; noise of 6.2 levels, in specks of 2 px; and JPEG of quality 70',
     );
-    expect(sentenceOf(happenedTo(told({}), jpeg(70)))).toBe('JPEG of quality 70');
+    const twice = by(90, { quality: 50, x: 3, y: 0 });
+    expect(sentenceOf(happenedTo(told({}), twice))).toBe('Once a JPEG of quality 50');
+    expect(sentenceOf(happenedTo(told({}), by(70)))).toBe('JPEG of quality 70');
   });
 
   it('tells of what may have been, where it is asked for', () => {
     const history = told({ blur: [0.8, 0.2], sharpening: [70, 70], noise: [1, 0.1] });
-    expect(sentenceOf(happenedTo(history, null, true))).toBe(
+    expect(sentenceOf(happenedTo(history, by(null), true))).toBe(
       'Soft by 0.8 px; and perhaps sharpened before, by about 70 %',
     );
   });
 
   it('leaves fine compression out', () => {
-    expect(happenedTo(told({}), jpeg(98))).toEqual([]);
-    expect(happenedTo(told({}), jpeg(null))).toMatchObject([{ figure: 'its own tables' }]);
+    expect(happenedTo(told({}), by(98))).toEqual([]);
+    expect(happenedTo(told({}), { jpeg: jpeg(null), compressedBefore: null })).toMatchObject([
+      { figure: 'its own tables' },
+    ]);
   });
 });

@@ -1,12 +1,14 @@
 import type { Source } from '../raster/source';
 import { measureBlocking, VISIBLE } from './blocking';
 import { combOf } from './comb';
+import { compressedBefore } from './compressed-before';
 import { measureBlur } from './blur';
 import { measureDetail } from './detail';
 import { measureEdges } from './edges';
 import { enlargedBefore, periodicityOf } from './enlarged-before';
 import type { Findings, Maps } from './findings';
 import { measureGrounds, measureSpecks } from './grounds';
+import { ownGrid, type JpegFacts } from './jpeg';
 import { kindOf } from './kind';
 import { measureRims } from './rims';
 import { measureLocalBlur } from './local-blur';
@@ -30,6 +32,7 @@ export type PixelFindings = Pick<
   | 'rims'
   | 'clipped'
   | 'formerQuality'
+  | 'compressedBefore'
   | 'banding'
   | 'textured'
   | 'tones'
@@ -43,14 +46,15 @@ export type PixelFindings = Pick<
 
 /**
  * Looks at a picture's pixels: at a sample of about a megapixel, whatever its size.
- * @param ownGrid where the file says that a block of its compression begins, 0–7
+ * @param own how a JPEG says that it is compressed
  */
 export async function inspectPixels(
   source: Source,
-  ownGrid?: { x: number; y: number },
+  own: JpegFacts | null = null,
 ): Promise<{ findings: PixelFindings; maps: Maps }> {
   const sample = await samplePicture(source);
   const { patches, size, columns, rows } = sample;
+  const blocksAt = ownGrid(own) ?? undefined;
   const noise = measureNoise(patches);
   const grid = await repeatedGrid(sample, source);
   const detail = measureDetail(sample, noise.luma);
@@ -58,7 +62,7 @@ export async function inspectPixels(
   // Squares have borders of their own, which are no blocks.
   const blocking = grid
     ? { ...measureBlocking(patches), ratio: 1, strength: 0 }
-    : measureBlocking(patches, ownGrid);
+    : measureBlocking(patches, blocksAt);
   const { kind, reason } = kindOf(patches, noise.luma, size, grid);
   const grounds = kind === 'photograph' || grid ? [] : measureGrounds(patches);
   const edges = measureEdges(patches, noise.luma);
@@ -69,9 +73,10 @@ export async function inspectPixels(
     findings: {
       blocking,
       formerQuality:
-        ownGrid || grid || blocking.ratio < VISIBLE
+        own || grid || blocking.ratio < VISIBLE
           ? null
           : formerQuality(patches, { x: blocking.offsetX, y: blocking.offsetY }),
+      compressedBefore: own && !grid ? compressedBefore(patches, own) : null,
       noise,
       detail: grid
         ? (grid.width * grid.height) / (size.width * size.height)

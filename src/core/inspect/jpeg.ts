@@ -23,7 +23,7 @@ export const JpegFacts = z.object({
 export type JpegFacts = z.infer<typeof JpegFacts>;
 
 /** Where a block of a file's own compression begins, 0–7 across and down; null where it has none. */
-export const ownGrid = ({ jpeg }: { jpeg: JpegFacts | null }): { x: number; y: number } | null =>
+export const ownGrid = (jpeg: JpegFacts | null): { x: number; y: number } | null =>
   jpeg && { x: (jpeg.gridX + 64) % 8, y: (jpeg.gridY + 64) % 8 };
 
 /** What a JPEG's header tells before anything is decoded. */

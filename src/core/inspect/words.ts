@@ -1,9 +1,11 @@
 import { facesFound } from '../faces/words';
 import { formatNumber } from '../measure/format';
 import { VISIBLE } from './blocking';
+import type { CompressedBefore } from './compressed-before';
 import type { Findings } from './findings';
 import { happenedTo } from './happened';
 import type { History, Measured } from './history';
+import { ownGrid, type JpegFacts } from './jpeg';
 import type { LocalBlur } from './local-blur';
 
 /** One finding: its figure, and what it means in one plain sentence. */
@@ -22,7 +24,7 @@ const percent = (share: number): string => `${formatNumber(share * 100, share < 
 /** All findings in pixels, in the order in which they matter. */
 export function findingsInWords(findings: Findings): Finding[] {
   const { blocking, detail, blur, banding, clipped, ringing, fringes, jpeg, history } = findings;
-  const happened = history && happenedTo(history, jpeg).map(({ of }) => of);
+  const happened = history && happenedTo(history, findings).map(({ of }) => of);
   const plainly = (of: keyof History) => happened?.includes(of) ?? false;
   return [
     detailFinding(detail),
@@ -38,6 +40,7 @@ export function findingsInWords(findings: Findings): Finding[] {
       matters: blocking.ratio >= VISIBLE,
       sentence: blockSentence(findings),
     },
+    ...(findings.compressedBefore ? [compressedFinding(findings.compressedBefore, jpeg)] : []),
     history ? grainFinding(history, plainly('noise')) : noiseFinding(findings.noise),
     {
       name: 'Ringing',
@@ -145,6 +148,15 @@ function blurFinding(blur: Findings['blur']): Finding {
     sentence: matters
       ? 'Its sharpest parts are as soft as that; Deblur in Clean takes it back.'
       : 'Its sharpest parts are sharp.',
+  };
+}
+
+function compressedFinding(before: CompressedBefore, jpeg: JpegFacts | null): Finding {
+  const own = ownGrid(jpeg);
+  const cropped = own !== null && (own.x !== before.x || own.y !== before.y);
+  return {
+    ...{ name: 'Compressed before', figure: `quality ${before.quality}`, matters: true },
+    sentence: `It was saved as a JPEG of that quality${cropped ? ', then cropped,' : ''} and saved again finer: cleaning goes by the coarser.`,
   };
 }
 

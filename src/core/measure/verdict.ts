@@ -20,7 +20,10 @@ export interface Verdict {
 }
 
 /** What a verdict looks at besides the plan. */
-export type Judged = Pick<Findings, 'kind' | 'detail' | 'jpeg' | 'vector' | 'damaged'>;
+export type Judged = Pick<
+  Findings,
+  'kind' | 'detail' | 'jpeg' | 'compressedBefore' | 'vector' | 'damaged'
+>;
 
 type Page = NonNullable<Findings['vector']>;
 
@@ -157,10 +160,12 @@ function ofPage(page: Page, plan: PrintPlan, metres: number): Verdict {
 }
 
 /** Damage that no treatment takes away, in a sentence; null where there is none. */
-export function beyondMending({ jpeg, detail, damaged, kind }: Judged): string | null {
+export function beyondMending(findings: Judged): string | null {
+  const { jpeg, compressedBefore, detail, damaged, kind } = findings;
   if (damaged > 0) return 'A part of the file is missing.';
-  if (jpeg && jpeg.quality !== null && jpeg.quality < RUINED_QUALITY) {
-    return `JPEG quality ${jpeg.quality} has left blocks where detail was.`;
+  const quality = compressedBefore?.quality ?? jpeg?.quality ?? 100;
+  if (quality < RUINED_QUALITY) {
+    return `JPEG quality ${quality} has left blocks where detail was.`;
   }
   if (detail !== null && detail < HOLLOW && kind !== 'pixel squares') {
     return `Only about ${Math.max(1, Math.round(detail * 100))} % of its pixels carry detail: it was enlarged before, or never sharp.`;

@@ -18,7 +18,7 @@ export interface Original {
   /** what kind of picture it is */
   kind: Kind;
   jpeg: JpegFacts | null;
-  /** where a block of earlier compression begins, 0–7, and its quality, in a file that no longer says so */
+  /** where a block of earlier compression begins, 0–7, and its quality, where it was coarser than what the file says of itself */
   blocks: { x: number; y: number; quality: number | null } | null;
   noise: Noise;
   /** what happened to it before it came, where that is known */
@@ -68,7 +68,7 @@ export const originalOf = (
   kind: findings.kind,
   jpeg: findings.jpeg,
   blocks: findings.jpeg
-    ? null
+    ? findings.compressedBefore
     : {
         x: findings.blocking.offsetX,
         y: findings.blocking.offsetY,

@@ -84,8 +84,8 @@ function onWholePixels(planned: PlanResult): PlanResult {
 
 /** Below this quality compression leaves more behind than a ringing kernel may be given, or sharpening bring out. */
 const HARSH = 60;
-export const isHarsh = (jpeg: { quality: number | null } | null): boolean =>
-  (jpeg?.quality ?? 100) < HARSH;
+export const isHarsh = (...compressions: ({ quality: number | null } | null)[]): boolean =>
+  compressions.some((one) => (one?.quality ?? 100) < HARSH);
 
 /** What the automatic choice of a method goes by. */
 export const choosingFor = (
@@ -96,7 +96,7 @@ export const choosingFor = (
 ): Choosing => ({
   kind: work.kind ?? original.kind,
   factor: factorOf(plan),
-  harsh: isHarsh(original.jpeg),
+  harsh: isHarsh(original.jpeg, original.jpeg && original.blocks),
   noise: original.noise.luma,
   pixels: original.size.width * original.size.height,
   tracedBack: original.tracedBack,

@@ -81,6 +81,18 @@ describe('the proposed first trial', () => {
     }
   });
 
+  it('cleans a file that was saved twice by the coarser of both', () => {
+    const history = testHistory({ sharpening: [60, 50] });
+    const twice = found(90, { history, compressedBefore: { quality: 50, x: 5, y: 2 } });
+    const { work, reasons } = propose(twice, order);
+    expect(stepOf(work.trials[0]!.treatment, 'compression')).toMatchObject({ on: true });
+    expect(reasons.find(({ step }) => step === 'compression')!.sentence).toMatch(/quality 50/);
+    expect(originalOf('x', twice).blocks).toEqual({ quality: 50, x: 5, y: 2 });
+    // What may have been counts where nothing else looks like it.
+    const once = propose(found(90, { history }), order);
+    expect(stepOf(once.work.trials[0]!.treatment, 'restore')).toBeDefined();
+  });
+
   it('sharpens the less the more it was sharpened before', () => {
     const amount = (rims: number | null) => {
       const step = stepOf(trial(found(80, { rims })).treatment, 'unsharp')!;

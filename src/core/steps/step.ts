@@ -33,7 +33,7 @@ export interface ResolveContext {
   /** size of the original's grid, once repeated pixels are taken back */
   original: Size;
   jpeg: JpegFacts | null;
-  /** where blocks of earlier compression begin and its quality, in a file that no longer says so */
+  /** where blocks of earlier compression begin and its quality, where it was coarser than what the file says of itself */
   blocks: { x: number; y: number; quality: number | null } | null;
   noise: Noise;
   /** what happened to it before it came, as a network tells it; null where that isn't known */

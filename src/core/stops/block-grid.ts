@@ -9,5 +9,5 @@ export function blockGrid(
   findings: Pick<Findings, 'blocking' | 'jpeg'>,
 ): { x: number; y: number } | null {
   const { strength, offsetX, offsetY } = findings.blocking;
-  return strength < WORTH ? null : (ownGrid(findings) ?? { x: offsetX, y: offsetY });
+  return strength < WORTH ? null : (ownGrid(findings.jpeg) ?? { x: offsetX, y: offsetY });
 }

@@ -82,6 +82,23 @@ export function testContext(size: Size, named: Partial<ResolveContext> = {}): Re
   };
 }
 
+/** Something with detail of every coarseness: R, G, B of every pixel. */
+export function testScene(size: Size): Uint8Array {
+  const next = random(5);
+  const pixels = new Uint8Array(size.width * size.height * 3);
+  for (let y = 0; y < size.height; y++)
+    for (let x = 0; x < size.width; x++) {
+      const wave = 60 * Math.sin(x / 9) * Math.cos(y / 13) + 30 * Math.sin((x * y) / 400);
+      const edge = (x * 3 + y * 2) % 190 < 90 ? 35 : -20;
+      for (let c = 0; c < 3; c++)
+        pixels[(y * size.width + x) * 3 + c] = Math.min(
+          255,
+          Math.max(0, 120 + wave + edge - 8 * c + 10 * (next() - 0.5)),
+        );
+    }
+  return pixels;
+}
+
 /** Findings of a plain 8-bit picture, but for what a test names. */
 export const testFindings = (size: Size, found: Partial<Findings> = {}): Findings => ({
   version: FINDINGS_VERSION,
@@ -102,6 +119,7 @@ export const testFindings = (size: Size, found: Partial<Findings> = {}): Finding
   grounds: [],
   blocking: { ratio: 1, strength: 0, offsetX: 0, offsetY: 0 },
   formerQuality: null,
+  compressedBefore: null,
   history: null,
   faces: [],
   enlarged: null,

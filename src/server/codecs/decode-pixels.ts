@@ -103,9 +103,7 @@ export async function decodePixels(
   const source = await openRaw(task.raw);
   try {
     const jpeg = format === 'jpeg' ? jpegFacts(header, orientation) : null;
-    const begin = (at: number) => ((at % 8) + 8) % 8;
-    const grid = jpeg ? { x: begin(jpeg.gridX), y: begin(jpeg.gridY) } : undefined;
-    const { findings, maps } = await inspectPixels(source, grid);
+    const { findings, maps } = await inspectPixels(source, jpeg);
     const history = await historyOfPixels(source, findings.kind, jpeg);
     const faces = await facesOfPixels(source, findings.kind);
     const back = await tracedBack(source, findings.kind);

@@ -14,7 +14,9 @@ export const proposeCleaning = (findings: Findings): Proposed[] => [
 function proposeFirst(findings: Findings): Proposed[] {
   // The network hears how unsure each figure is, so that what is not plain is told as well. Of what form a blur has it hears
   // nothing: where that is known, it is taken back truer by deblurring.
-  const happened = findings.history && happenedTo(findings.history, findings.jpeg, true);
+  // What two compressions leave looks like other damage as well: then only what is plain counts.
+  const { history, compressedBefore } = findings;
+  const happened = history && happenedTo(history, findings, !compressedBefore);
   if (!happened || findings.grid || findings.blur?.motion || findings.blur?.disc) {
     return [proposeCompression(findings), ...proposeNoise(findings), ...proposeDeblur(findings)];
   }
@@ -35,7 +37,7 @@ const shownBy = ({ width, height }: Findings): number =>
   SHOWN + CHANCE.ratio * Math.sqrt(CHANCE.pixels / (width * height));
 
 function proposeCompression(findings: Findings): Proposed {
-  const { jpeg, blocking, vector, kind } = findings;
+  const { jpeg, compressedBefore, blocking, vector, kind } = findings;
   const off = (sentence: string): Proposed => ({
     step: { ...newStep('compression'), on: false },
     sentence,
@@ -57,6 +59,11 @@ function proposeCompression(findings: Findings): Proposed {
         : on(
             `Not a JPEG, but it was one before, of about quality ${findings.formerQuality}: a block grid shows.`,
           );
+  }
+  if (compressedBefore) {
+    return on(
+      `By the tables of a JPEG of quality ${compressedBefore.quality}, which it was before it was saved as it is now: they left more.`,
+    );
   }
   return jpeg.quality === null
     ? on("By the file's own quantisation tables.")

@@ -67,8 +67,9 @@ const NOISY = 3;
 
 /** Textures are made crisper where there is enough of them, and a network that leaves them smooth. */
 function proposeCrisp(findings: Findings, { learned, ppiBefore }: Finishing): Proposed[] {
-  const { textured, kind, jpeg, formerQuality, history, noise, faces } = findings;
-  const quality = jpeg?.quality ?? history?.quality.value ?? formerQuality ?? 100;
+  const { textured, kind, jpeg, formerQuality, compressedBefore, history, noise, faces } = findings;
+  const own = jpeg?.quality ?? history?.quality.value ?? formerQuality ?? 100;
+  const quality = Math.min(own, compressedBefore?.quality ?? 100);
   const clean = quality >= LEAST_QUALITY && noise.luma < NOISY;
   if (textured < TEXTURED || kind !== 'photograph' || !learned || !ppiBefore || !clean) return [];
   const beside = faces.length > 0;
@@ -92,7 +93,7 @@ function proposeUnsharp(
   const { kind, noise, vector } = findings;
   // Half a pixel of the original as it lies on the paper: finer holds no detail to sharpen.
   const radius = Number(Math.min(3, Math.max(0.1, pixel * 0.5)).toFixed(2));
-  const harsh = isHarsh(findings.jpeg);
+  const harsh = isHarsh(findings.jpeg, findings.compressedBefore);
   const noisy = noise.luma > 2;
   const threshold = harsh ? 3 : noisy ? Math.min(8, Math.ceil(noise.luma)) : 1;
   const drawn = kind === 'line art' || kind === 'flat artwork';

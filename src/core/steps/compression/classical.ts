@@ -56,11 +56,16 @@ const begin = (offset = 0): number => (offset === 0 ? 0 : offset - 8);
 /** Where a luminance block begins, -7 to 0, on a grid that may be given by larger colour blocks. */
 const within8 = (grid: number): number => grid % 8;
 
-/** Tables of the file, or those that its former quality had; assumed ones where nothing tells of it. */
+/** Tables of the file, or those that its former quality had where that was coarser; assumed ones where nothing tells of it. */
 export function tablesOf({ jpeg, blocks }: Pick<ResolveContext, 'jpeg' | 'blocks'>): Tables {
-  if (!jpeg) {
+  if (!jpeg || blocks) {
     const tables = assumed(blocks?.quality ?? ASSUMED_QUALITY);
-    return { ...tables, gridX: begin(blocks?.x), gridY: begin(blocks?.y) };
+    // Who saves a file again mostly samples its colour as before.
+    const colour = jpeg && {
+      ...{ samplingX: jpeg.samplingX, samplingY: jpeg.samplingY },
+      chroma: jpeg.chroma && tables.chroma,
+    };
+    return { ...tables, ...colour, gridX: begin(blocks?.x), gridY: begin(blocks?.y) };
   }
   const { luma, chroma, samplingX, samplingY, gridX, gridY } = jpeg;
   return { luma, chroma, samplingX, samplingY, gridX, gridY };

@@ -38,8 +38,8 @@ export type CompressionNumbers = z.infer<typeof CompressionNumbers>;
 const FINE = 96;
 
 /** In %, how much is taken out unless it is said. */
-const usualShare = ({ jpeg }: Pick<ResolveContext, 'jpeg'>): number =>
-  (jpeg?.quality ?? 0) >= FINE ? 60 : 100;
+const usualShare = (jpeg: ResolveContext['jpeg'], before: object | null): number =>
+  (jpeg?.quality ?? 0) >= FINE && !before ? 60 : 100;
 
 /** Takes the traces of JPEG compression away, in luminance and in both colour differences. */
 export const compression: Step<'compression', CompressionSettings, CompressionNumbers> = {
@@ -62,7 +62,7 @@ export const compression: Step<'compression', CompressionSettings, CompressionNu
       max: 100,
       step: 1,
       unit: '%',
-      automatic: usualShare,
+      automatic: (found) => usualShare(found.jpeg, found.compressedBefore),
     },
     {
       form: 'slider',
@@ -72,7 +72,7 @@ export const compression: Step<'compression', CompressionSettings, CompressionNu
       max: 100,
       step: 1,
       unit: '%',
-      automatic: usualShare,
+      automatic: (found) => usualShare(found.jpeg, found.compressedBefore),
     },
   ],
   cost: ({ model }) => 0.85 + (model ? LEARNED_CLEANER : 0),
@@ -80,7 +80,7 @@ export const compression: Step<'compression', CompressionSettings, CompressionNu
   resolve(settings, { jpeg, blocks, plan, framing, models }) {
     // Neither shapes nor pixels that stand for whole squares carry blocks of compression.
     if (plan.vector || framing.grid) return null;
-    const usual = usualShare({ jpeg });
+    const usual = usualShare(jpeg, blocks);
     const part = (chosen: Automatic) => (chosen === 'auto' ? usual : chosen) / 100;
     const lumaShare = part(settings.luma);
     const colourShare = part(settings.colour);

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { Ground, MOST_GROUNDS, nearestGrounds } from '../../inspect/grounds';
 import type { JpegFacts } from '../../inspect/jpeg';
+import { STANDARD_LUMA, tableAtQuality } from '../../inspect/jpeg-quality';
 import { severityOf } from '../../learned/planes';
 import { formatNumber } from '../../measure/format';
 import { cut, type Raster } from '../../raster/raster';
@@ -42,6 +43,9 @@ const UNKNOWN = 6;
 
 /** How far off a ground pixels are that compression moved, in levels; nothing where there was none. */
 function usual(jpeg: JpegFacts | null, formerQuality: number | null): number {
+  if (jpeg && formerQuality !== null) {
+    return left(severityOf(tableAtQuality(STANDARD_LUMA, formerQuality)));
+  }
   if (jpeg) return left(Math.max(severityOf(jpeg.luma), jpeg.chroma ? severityOf(jpeg.chroma) : 0));
   return formerQuality === null ? 0 : UNKNOWN;
 }
@@ -60,7 +64,8 @@ export const ground: Step<'ground', GroundSettings, GroundNumbers> = {
     {
       ...{ form: 'slider', setting: 'tolerance', label: 'Off the ground by', min: 0, max: MOST },
       ...{ step: 0.5, unit: 'levels' },
-      automatic: ({ jpeg, formerQuality }) => usual(jpeg, formerQuality),
+      automatic: ({ jpeg, formerQuality, compressedBefore }) =>
+        usual(jpeg, compressedBefore?.quality ?? formerQuality),
     },
   ],
   cost: ({ grounds }) => 0.06 + 0.12 * grounds.length,

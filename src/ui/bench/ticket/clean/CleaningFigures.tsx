@@ -24,7 +24,7 @@ export function CleaningFigures({ bench }: { bench: WorkBench }) {
       const before = onOwnGrid(recipe!, false);
       return ask(
         'cleaning',
-        { original, before, after: after!, ownGrid: ownGrid(findings) },
+        { original, before, after: after!, ownGrid: ownGrid(findings.jpeg) },
         { priority: PRIORITY.figures, group: 'figures', signal },
       );
     },

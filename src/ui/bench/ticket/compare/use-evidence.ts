@@ -64,7 +64,7 @@ export function useEvidence(bench: WorkBench, trials: readonly Trial[]): TrialEv
   });
   /** Where a block of the file's compression begins on the paper; null where it lies slanted there. */
   function gridOn({ original }: OnPaper) {
-    const own = ownGrid(findings);
+    const own = ownGrid(findings.jpeg);
     const part = firstOfKind(original.steps, 'resample')?.numbers;
     if (!own || !part || part.method !== 'nearest' || part.turn !== 0) return null;
     const off = (grid: number, start: number) => (((grid - start) % 8) + 8) % 8;
