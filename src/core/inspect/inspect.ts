@@ -9,6 +9,7 @@ import { enlargedBefore, periodicityOf } from './enlarged-before';
 import type { Findings, Maps } from './findings';
 import { measureGrounds, measureSpecks } from './grounds';
 import { ownGrid, type JpegFacts } from './jpeg';
+import { enlargedSinceBlocks, regularityOf, showsBlocks } from './former-grid';
 import { kindOf } from './kind';
 import { measureRims } from './rims';
 import { measureLocalBlur } from './local-blur';
@@ -112,8 +113,13 @@ async function enlargedIn(
   source: Source,
   resolution: number | null,
 ): Promise<number | null> {
-  const across = periodicityOf(columnBends);
-  return across && enlargedBefore(across, periodicityOf(await rowBends(source)), resolution);
+  const rhythm = periodicityOf(columnBends);
+  const blocks = regularityOf(columnBends);
+  if (rhythm === null && !(blocks && showsBlocks(blocks))) return null;
+  const rows = await rowBends(source);
+  const down = blocks && regularityOf(rows);
+  const since = down && enlargedSinceBlocks(blocks, down);
+  return since ?? enlargedBefore(rhythm, periodicityOf(rows), resolution);
 }
 
 async function repeatedGrid(sample: Sample, source: Source): Promise<Findings['grid']> {

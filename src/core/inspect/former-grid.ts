@@ -1,0 +1,147 @@
+import { percentile } from './patches';
+import { hann, transformOf } from './transform';
+
+/** Columns (or rows) in the middle that are looked at, and the fewest that tell anything. */
+const MOST = 2048;
+const LEAST = 160;
+/** Frequencies are told apart so finely: one in so many pixels. */
+const FINENESS = 1 << 15;
+const HALF = FINENESS / 2;
+/** Columns are compared with the mean of so many to either side, and differ by so many times the usual at most. */
+const ABOUT = 8;
+const FARTHEST = 5;
+/** Slower than this, in periods a pixel, is the picture itself. */
+const SLOWEST = 0.035;
+/** A frequency counts up to so many times the usual, so that one pattern alone is no grid. */
+const STRONGEST = 12;
+/** Blocks of compression that was not enlarged lie at multiples of one in eight pixels, this close, or as close as so many pixels tell. */
+const BLOCK = 8;
+const NEAR = 0.003;
+const LOBE = 1.6;
+/** Sides of former blocks that are looked for, in pixels, each so much larger than the one before. */
+const SIDES = { least: 8.4, most: 23, step: 0.0005 } as const;
+const HARMONICS = 4;
+/** Where a block begins is sought at so many places to its side. */
+const PLACES = 24;
+/** Columns and rows each show a grid by so much at least, at sides so few steps apart. */
+const SHOWS = 8;
+const ALIKE = 6;
+/** Odd multiples of a grid's frequency are sought this near to where they would be, and are so strong on the mean. */
+const ODD_NEAR = 0.003;
+const OWN = 4;
+
+const sides = Array.from(
+  { length: Math.ceil(Math.log(SIDES.most / SIDES.least) / SIDES.step) },
+  (_, i) => SIDES.least * Math.exp(i * SIDES.step),
+);
+const turns = Array.from({ length: HARMONICS }, (_, h) =>
+  Array.from({ length: PLACES }, (_, p) => {
+    const turn = (2 * Math.PI * (h + 1) * p) / PLACES;
+    return [Math.cos(turn), Math.sin(turn)] as const;
+  }),
+);
+
+/** How regular the bends of columns (or rows) are. */
+export interface Regularity {
+  /** how strong each frequency is, of the usual one */
+  strengths: Float64Array;
+  /** how much a grid of each side shows */
+  shows: Float64Array;
+}
+
+/**
+ * What comes back regularly in how much columns (or rows) bend.
+ * @param bends as patches.ts gathers them
+ * @returns null where there are too few
+ */
+export function regularityOf(bends: Float64Array): Regularity | null {
+  const start = Math.max(0, (bends.length - MOST) >> 1);
+  const values = withoutSlow(bends.subarray(start + 1, Math.min(bends.length - 1, start + MOST)));
+  if (values.length < LEAST) return null;
+  const [re, im] = [new Float64Array(FINENESS), new Float64Array(FINENESS)];
+  const window = hann(values.length);
+  values.forEach((value, i) => (re[i] = value * window[i]!));
+  transform(re, im);
+  const strengths = new Float64Array(HALF + 1);
+  for (let f = 0; f <= HALF; f++) strengths[f] = Math.hypot(re[f]!, im[f]!);
+  const usual = percentile(strengths.subarray(Math.ceil(SLOWEST * FINENESS), HALF), 0.5) + 1e-12;
+  const near = Math.max(NEAR, LOBE / values.length);
+  for (let f = 0; f <= HALF; f++) {
+    strengths[f]! /= usual;
+    const frequency = f / FINENESS;
+    const off = Math.abs(frequency * BLOCK - Math.round(frequency * BLOCK));
+    const left =
+      frequency < SLOWEST || off < near * BLOCK
+        ? 0
+        : Math.min(1, STRONGEST / Math.max(strengths[f]!, 1e-9)) / usual;
+    re[f]! *= left;
+    im[f]! *= left;
+  }
+  return { strengths, shows: Float64Array.from(sides, (side) => shownBy(re, im, side)) };
+}
+
+/** How much more columns bend where blocks of a side meet, at the place where they do so most. */
+function shownBy(re: Float64Array, im: Float64Array, side: number): number {
+  let most = 0;
+  for (let p = 0; p < PLACES; p++) {
+    let sum = 0;
+    for (let h = 0; h < HARMONICS; h++) {
+      const f = Math.round(((h + 1) * FINENESS) / side);
+      if (f > HALF - 30) break;
+      const [cos, sin] = turns[h]![p]!;
+      sum += re[f]! * cos + im[f]! * sin;
+    }
+    if (sum > most) most = sum;
+  }
+  return most / 2;
+}
+
+/** Whether blocks of another side show, so that the other axis is worth a look. */
+export const showsBlocks = ({ shows }: Regularity): boolean => Math.max(...shows) >= SHOWS;
+
+/**
+ * By how much a picture was enlarged after it had been a JPEG, by the grid of larger blocks that it has left.
+ * @returns times as large, or null where nothing tells
+ */
+export function enlargedSinceBlocks(across: Regularity, down: Regularity): number | null {
+  const both = sides.map((_, i) => across.shows[i]! + down.shows[i]!);
+  let at = 0;
+  for (let i = 0; i < both.length; i++) if (both[i]! > both[at]!) at = i;
+  const about = (shows: Float64Array) =>
+    Math.max(...shows.subarray(Math.max(0, at - ALIKE), at + ALIKE + 1));
+  if (Math.min(about(across.shows), about(down.shows)) < SHOWS) return null;
+  const side = sides[at]!;
+  const own = (one: number) => Math.min(oddOf(across, one), oddOf(down, one));
+  // A grid shows at twice its side too, though nothing comes back as seldom as that; and at half of it.
+  const isDouble = 2 * side < SIDES.most && own(2 * side) > OWN;
+  const isHalf = side / 2 > SIDES.least && own(side) < OWN;
+  return (isDouble ? 2 * side : isHalf ? side / 2 : side) / BLOCK;
+}
+
+/** How strong the odd multiples of a grid's frequency are, which one of half its side has not. */
+function oddOf({ strengths }: Regularity, side: number): number {
+  return (
+    [1, 3].reduce((sum, odd) => {
+      const f = Math.round((odd * FINENESS) / side);
+      const near = Math.ceil(f * ODD_NEAR);
+      return sum + Math.max(...strengths.subarray(f - near, f + near + 1));
+    }, 0) / 2
+  );
+}
+
+const transform = transformOf(FINENESS);
+
+/** Values less the mean of those about them, none too far from the rest. */
+function withoutSlow(values: Float64Array): Float64Array {
+  const apart = values.map((value, i) => {
+    const about = values.subarray(Math.max(0, i - ABOUT), i + ABOUT + 1);
+    return value - about.reduce((sum, one) => sum + one, 0) / about.length;
+  });
+  const middle = percentile(apart, 0.5);
+  const usual = percentile(
+    apart.map((value) => Math.abs(value - middle)),
+    0.5,
+  );
+  const most = FARTHEST * usual + 1e-9;
+  return apart.map((value) => Math.min(most, Math.max(-most, value - middle)));
+}
