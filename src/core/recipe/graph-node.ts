@@ -11,6 +11,8 @@ export interface NodeTools {
   masks: MaskReader;
   /** @throws ModelProblem where the model of that digest is missing or damaged */
   network(digest: string): Promise<Network>;
+  /** lets others have their turn in what takes long. @throws the reason where whoever waits was told to stop */
+  pause(): Promise<void>;
 }
 
 /** One of a node's inputs: which node, and what of it `region` of the result depends on. */

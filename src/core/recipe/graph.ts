@@ -8,7 +8,7 @@ import { cut, narrowed } from '../raster/raster';
 import { insetSteps, phasesOf, stageOf, type RecipeStep } from '../steps';
 import { channelsOf } from '../steps/mount/mount';
 import type { Beside, Phase } from '../steps/step';
-import { trace } from '../tracing/trace';
+import { traceWithPauses } from '../tracing/trace';
 import { drawTraced, TRACING_COST, tracingOf } from '../tracing/traced';
 import type { ZoneMap } from '../zone/zone';
 import { digestOfValue } from './canonical';
@@ -362,10 +362,10 @@ class Builder {
       ...{ size: { width: numbers.width, height: numbers.height }, grid: 'target', form },
       ...{ cost: stageOf({ kind }).cost(numbers) + TRACING_COST * once, block: BLOCK },
       inputs: [{ node: picture, region: () => whole(size) }],
-      compute: async (region, read) => {
+      compute: async (region, read, { pause }) => {
         const tracing = await tracingOf(picture.hash, async () => {
           const all = await read(0, whole(size));
-          return trace(cut(all, whole(size)), upscaled);
+          return traceWithPauses(cut(all, whole(size)), upscaled, pause);
         });
         return drawTraced(tracing, numbers, region);
       },

@@ -6,9 +6,9 @@ import { isOfKind } from '../steps';
 import { UPSCALING } from '../learned/enlarger';
 import { pdfOf } from '../tracing/pdf';
 import { svgOf } from '../tracing/svg';
-import { trace } from '../tracing/trace';
+import { traceWithPauses } from '../tracing/trace';
 import { tracingOf } from '../tracing/traced';
-import { renderNode, type RenderTools } from './render';
+import { pauseWith, renderNode, type RenderTools } from './render';
 
 /** Forms in which a drawing is saved. */
 export const DRAWN_AS = { svg: svgOf, pdf: pdfOf };
@@ -34,8 +34,9 @@ export async function drawingOf(
   const before = steps.slice(0, at);
   const { result } = graphOf({ ...recipe, steps: before });
   const upscaled = before.some((one) => isOfKind(one, 'upscale')) ? UPSCALING : 1;
-  const tracing = await tracingOf(result.hash, async () =>
-    trace(await renderNode(source, result, tools).read(whole(result.size), signal), upscaled),
-  );
+  const tracing = await tracingOf(result.hash, async () => {
+    const all = await renderNode(source, result, tools).read(whole(result.size), signal);
+    return traceWithPauses(all, upscaled, () => pauseWith(tools, signal));
+  });
   return DRAWN_AS[as](tracing, step.numbers, recipe.target.ppi, title);
 }

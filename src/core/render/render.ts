@@ -84,14 +84,21 @@ export function renderZone(
 
 type Read = (node: GraphNode, region: Region, signal?: AbortSignal) => Promise<Window>;
 
+/** Lets others have their turn: whatever they were told comes in then. @throws the signal's reason where it was aborted */
+export async function pauseWith({ between }: RenderTools, signal?: AbortSignal): Promise<void> {
+  await (between ? between() : new Promise((resolve) => setTimeout(resolve, 0)));
+  signal?.throwIfAborted();
+}
+
 /** Reads nodes: from what is materialised, from the store, or by computing them. */
 function reader(source: Source, tools: RenderTools, store: Store): Read {
   const { materialised, between } = tools;
-  const nodeTools: NodeTools = {
+  const toolsFor = (signal?: AbortSignal): NodeTools => ({
+    pause: () => pauseWith(tools, signal),
     source: (region) => source.read(region),
     masks: tools.masks ?? noMasks,
     network: tools.network ?? noNetwork,
-  };
+  });
   const read: Read = async (node, region, signal) => {
     signal?.throwIfAborted();
     const made = materialised?.(node.hash);
@@ -101,7 +108,7 @@ function reader(source: Source, tools: RenderTools, store: Store): Read {
       const raster = await node.compute(
         part,
         (input, needed) => read(node.inputs[input]!.node, needed, signal),
-        nodeTools,
+        toolsFor(signal),
       );
       return { region: part, raster };
     });
