@@ -63,20 +63,24 @@ const shapesPdf = (): Buffer =>
     { width: 200, height: 300, content: '0 1 0 rg 5 5 50 50 re f' },
   ]);
 
-async function photographPdf(): Promise<Buffer> {
-  const jpeg = await testPixels(180, 120).jpeg().toBuffer();
-  return buildPdf(
+const photographPdf = async (): Promise<Buffer> =>
+  pageWith(await testPixels(180, 120).jpeg().toBuffer(), { width: 180, height: 120 });
+
+/** A page that a photograph fills, with a line over it. */
+const pageWith = (jpeg: Buffer, { width, height }: { width: number; height: number }): Buffer =>
+  buildPdf(
     [
       {
-        width: 180,
-        height: 120,
-        content: 'q 180 0 0 120 0 0 cm /P Do Q',
-        resources: '/XObject<</P 1 0 R>>',
+        ...{ width, height, resources: '/XObject<</P 1 0 R>>' },
+        content: `q ${width} 0 0 ${height} 0 0 cm /P Do Q 1 0 0 RG 2 w 9 9 m 90 70 l S`,
       },
     ],
-    [jpegObject(jpeg, 180, 120)],
+    [jpegObject(jpeg, width, height)],
   );
-}
+
+/** A whole page with a photograph on it that no other has. */
+export const goodPage = async (seed: number): Promise<Buffer> =>
+  pageWith(await goodPicture(seed), { width: 300, height: 200 });
 
 /** What can happen to a file: each changes a copy of it. */
 const WAYS: ((bytes: Buffer, random: Random, other: Buffer) => Buffer)[] = [

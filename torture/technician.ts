@@ -5,7 +5,7 @@ import { JobView, type Piece } from '../src/core/shop/job';
 import type { Patch } from '../src/core/shop/change';
 import { testPaper } from '../src/core/testing';
 import type { Ledger } from './ledger';
-import { goodPicture, mutated, type Sample } from './mutants';
+import { goodPage, goodPicture, mutated, type Sample } from './mutants';
 import type { Random } from './random';
 import { later } from './shop';
 
@@ -76,6 +76,9 @@ function parsed(text: string): unknown {
   }
 }
 
+/** Of so many jobs one is a page with a photograph on it, which is treated by itself. */
+const PAGES = 4;
+
 let pictures = 0;
 let labels = 0;
 
@@ -112,16 +115,21 @@ export async function work(who: Somebody): Promise<void> {
 
 async function beginJob(who: Somebody): Promise<void> {
   const { ledger } = who;
-  const bytes = await goodPicture(++pictures);
+  const number = ++pictures;
+  const page = number % PAGES === 0;
+  const bytes = await (page ? goodPage : goodPicture)(number);
   const digest = createHash('sha256').update(bytes).digest('hex');
-  const taken = await upload(who, 'a picture', { name: `picture ${pictures}.jpg`, bytes });
+  const taken = await upload(who, 'a picture', {
+    name: `picture ${number}.${page ? 'pdf' : 'jpg'}`,
+    bytes,
+  });
   if (taken?.status !== 200) return;
   ledger.originals.add(digest);
   const title = `${who.name} job ${++labels}`;
   ledger.sent.add(title);
   const answer = await ask(who, 'begin a job', '/api/jobs', 'POST', {
     ...{ title, customer: who.name, due: null, distance: 2 },
-    pictures: [{ digest, fileName: 'picture.jpg' }],
+    pictures: [{ digest, fileName: page ? 'page.pdf' : 'picture.jpg' }],
     paper: testPaper({ width: { value: 10, unit: 'cm' } }),
   });
   if (answer?.status !== 200) return;
@@ -197,9 +205,12 @@ async function run(who: Somebody, piece: Piece): Promise<void> {
   if (answer?.status === 200) who.ledger.runs.add((answer.json as { id: string }).id);
 }
 
-async function look(who: Somebody, { digest }: Piece): Promise<void> {
+async function look(who: Somebody, { digest, findings }: Piece): Promise<void> {
   const page = `/api/originals/${digest}/pages/1`;
-  await ask(who, 'a tile', `${page}/tiles/${who.random.below(3)}/0/0`);
+  const { width, height, vector } = findings;
+  const drawn = `width=600&height=400&x=0&y=0&w=${width}&h=${height}&turn=0&channels=3&column=0&row=0`;
+  if (vector) await ask(who, 'a drawn tile', `${page}/drawn?${drawn}`);
+  else await ask(who, 'a tile', `${page}/tiles/${who.random.below(3)}/0/0`);
   await ask(who, 'a thumbnail', `${page}/thumbnail`);
   await ask(who, 'the shop', '/api/shop');
 }

@@ -5,6 +5,8 @@ import { digestOfFile } from '../src/server/files/digest';
 import { Recipe } from '../src/core/recipe/recipe';
 import { decodePicture, endPictureProcesses } from '../src/server/codecs/pictures';
 import { endThreads } from '../src/server/render/threads';
+import { openDatabase } from '../src/server/db/connection';
+import { treatedFiles } from '../src/server/files/treated';
 import { renderFile } from '../src/server/render/render-file';
 import type { Random } from './random';
 import type { Results } from './checked';
@@ -24,6 +26,9 @@ export async function compareWithUndisturbed(
   const all = [...results];
   const wrong: string[] = [];
   let compared = 0;
+  // Pictures on pages are treated anew as well.
+  rmSync(join(data, 'decoded'), { recursive: true, force: true });
+  const db = await openDatabase(join(data, 'lontano.sqlite'));
   try {
     for (; compared < most && all.length > 0; compared++) {
       const [[key, { digests, pieceId }]] = all.splice(random.below(all.length), 1) as [
@@ -35,7 +40,10 @@ export async function compareWithUndisturbed(
       const raw = join(folder, `${digest}.raw`);
       const decoded = await decodePicture({ file, name: digest, page, raw, thumbnail: null });
       const out = join(folder, 'out');
-      const original = { file, name: digest, raw: () => Promise.resolve(raw) };
+      const original = {
+        ...{ file, name: digest, raw: () => Promise.resolve(raw) },
+        treated: () => treatedFiles(db, recipe.original.drawn?.placed ?? []),
+      };
       await renderFile({ original, recipe, profile: decoded.profile, out });
       if (!digests.has(await digestOfFile(out))) {
         wrong.push(`a run of picture ${pieceId} has other bytes than an undisturbed one`);
@@ -44,6 +52,7 @@ export async function compareWithUndisturbed(
   } finally {
     endPictureProcesses();
     await endThreads();
+    await db.destroy();
     rmSync(folder, { recursive: true, force: true });
   }
   return { wrong, compared };

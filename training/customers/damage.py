@@ -11,10 +11,11 @@ from PIL import Image, ImageFilter
 KERNELS = [Image.BICUBIC] * 3 + [Image.LANCZOS, Image.BILINEAR, Image.BOX]
 
 # What is true of a file, each about 0 to 1: blur (its standard deviation / 2 px), noise (level / 12), size of its grain (px
-# beyond 1), sharpening (percent / 180), JPEG ((100 - quality) / 60), halved colour, resized after compression.
-TRUE = ('blur', 'noise', 'grain', 'sharpening', 'compression', 'halved colour', 'resized')
+# beyond 1), sharpening (percent / 180), JPEG ((100 - quality) / 60), halved colour, resized after compression, enlarged
+# (doublings / 1.5).
+TRUE = ('blur', 'noise', 'grain', 'sharpening', 'compression', 'halved colour', 'resized', 'enlarged')
 # What is measured of it.
-MEASURED = ('blur', 'noise', 'grain', 'sharpening', 'resized', 'compression')
+MEASURED = ('blur', 'noise', 'grain', 'sharpening', 'resized', 'enlarged', 'compression')
 
 
 def jpeg(image: Image.Image, quality: float, sampling: int) -> Image.Image:
@@ -47,6 +48,10 @@ def out_of_focus(image: Image.Image, sigma: float) -> Image.Image:
     return image.filter(ImageFilter.Kernel((5, 5), disc.flatten().tolist(), disc.sum()))
 
 
+def enlarged_by(times: float) -> float:
+    return max(0.0, float(np.log2(times))) / 1.5
+
+
 def before_saving(large: Image.Image, size: int, rng: np.random.Generator) -> tuple:
     """A small picture of `size` pixels a side as it is before it is saved last, and what is true of it, in the order of
     TRUE; then the quality and sampling of the JPEG that it is saved as, or None."""
@@ -54,13 +59,23 @@ def before_saving(large: Image.Image, size: int, rng: np.random.Generator) -> tu
     if random.random() < 0.15:
         return large.resize((size, size), random.choice(KERNELS)), told, None
     sampling = random.choice((0, 2, 2))
-    if random.random() < 0.25:
+    turn = random.random()
+    if turn < 0.25:
         told['resized'] = 1.0
         between = int(size * random.uniform(0.8, 1.8))
         image = large.resize((between, between), random.choice(KERNELS))
         if random.random() < 0.7:
             image = jpeg(image, random.uniform(40, 95), random.choice((0, 2)))
         image = image.resize((size, size), random.choice(KERNELS))
+        told['enlarged'] = enlarged_by(size / between)
+    elif turn < 0.45:
+        between = round(size / 2 ** random.uniform(0.4, 1.7))
+        image = large.resize((between, between), random.choice(KERNELS))
+        if random.random() < 0.5:
+            told['resized'] = 1.0
+            image = jpeg(image, random.uniform(60, 95), random.choice((0, 2)))
+        image = image.resize((size, size), random.choice((Image.BICUBIC, Image.BICUBIC, Image.BILINEAR, Image.LANCZOS)))
+        told['enlarged'] = enlarged_by(size / between)
     else:
         image = large.resize((size, size), random.choice(KERNELS))
     if random.random() < 0.5:
@@ -93,5 +108,7 @@ CASES = {
     'grain': (lambda i, rng: noisy(i, 8, 1, False, rng), (80, 2), {'noise': 2 / 3, 'grain': 1, 'compression': 1 / 3, 'halved colour': 1}),
     'sharpened': (lambda i, rng: i.filter(ImageFilter.UnsharpMask(1, 120, 0)), (75, 2),
                   {'sharpening': 2 / 3, 'compression': 5 / 12, 'halved colour': 1}),
+    'enlarged': (lambda i, rng: i.resize((i.width // 2, i.height // 2), Image.BICUBIC).resize(i.size, Image.BICUBIC), (85, 2),
+                 {'enlarged': 2 / 3, 'compression': 0.25, 'halved colour': 1}),
     'JPEG 60': (lambda i, rng: i, (60, 2), {'compression': 2 / 3, 'halved colour': 1}),
 }

@@ -11,7 +11,10 @@ import { whole } from '../../src/core/raster/region';
 import { asRaster, cleanedByTables, DATA, Shard, type Pair } from '../degrade';
 
 /** What is told of each file, as training/customers/damage.py orders it. */
-const TOLD = ['blur', 'noise', 'grain', 'sharpening', 'compression', 'halved', 'resized'] as const;
+const TOLD = [
+  ...(['blur', 'noise', 'grain', 'sharpening', 'compression', 'halved'] as const),
+  ...(['resized', 'enlarged'] as const),
+];
 
 const [folderName, side = '112'] = process.argv.slice(2) as [string, string?];
 const SIDE = Number(side);
@@ -30,7 +33,7 @@ for (let n = 0; n < perfect.length / bytes; n++) {
   const true_ = Object.fromEntries(TOLD.map((name, i) => [name, told[n * TOLD.length + i]!]));
   // Noise is told in fiftieths of a level, as the cleaners are told it.
   pair.facts[3] = (true_.noise! * 12) / 50;
-  const more = ['blur', 'grain', 'sharpening', 'resized'].map((name) => true_[name]!);
+  const more = ['blur', 'grain', 'sharpening', 'resized', 'enlarged'].map((name) => true_[name]!);
   shard.add(perfect.subarray(n * bytes, (n + 1) * bytes), pair, size, whole(size), more);
   if ((n + 1) % 500 === 0) console.log(`${n + 1} pairs`);
 }

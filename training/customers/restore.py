@@ -3,7 +3,7 @@
     python3 training/customers/restore.py MINUTES [RATE]
     python3 training/customers/restore.py export             writes models/restore.onnx
 
-It is a cleaner (training/networks.py) of nine more planes, and begins as the one that takes out compression. Reads the
+It is a cleaner (training/networks.py) of eleven more planes, and begins as the one that takes out compression. Reads the
 pairs of training/customers/pairs.ts; it is told what was measured of them (measure.py) most of the time, the truth
 sometimes, and sometimes what is more or less off, always with how far off it may be. Prints, for the photographs that
 are held out, gains over the file as it came and over the classical estimate, in dB of R, G, B, told what was measured.
@@ -25,8 +25,8 @@ from networks import PLANES, Shard, TO_RGB, batch, recolour
 
 BATCH, SIDE = 8, 80
 # What it is told beyond a cleaner, and of what it is told how far off it may be; noise is told as the cleaners are.
-MORE = ('blur', 'grain', 'sharpening', 'resized')
-UNSURE = ('blur', 'noise', 'grain', 'sharpening', 'resized')
+MORE = ('blur', 'grain', 'sharpening', 'resized', 'enlarged')
+UNSURE = ('blur', 'noise', 'grain', 'sharpening', 'resized', 'enlarged')
 NOISE = 3
 NOISE_UNIT = 12 / 50
 # As far off as what is known for sure.
@@ -38,8 +38,8 @@ class Customers(Shard):
 
     def __init__(self, name: str) -> None:
         super().__init__(f'customers-{name}'.replace(' ', '-'), 6 + len(MORE))
-        blur, grain, sharpening, resized = self.facts[:, 6:].T
-        self.true = np.stack([blur, self.facts[:, NOISE] / NOISE_UNIT, grain, sharpening, resized], 1)
+        blur, grain, sharpening, resized, enlarged = self.facts[:, 6:].T
+        self.true = np.stack([blur, self.facts[:, NOISE] / NOISE_UNIT, grain, sharpening, resized, enlarged], 1)
         kept = np.fromfile(os.path.join(DATA, 'customers', name, 'measured.f32'), np.float32)
         # Compression, which comes last, is what a file's own tables say.
         self.measured = kept.reshape(len(self.facts), 2, -1)[:, :, :len(UNSURE)]
@@ -78,7 +78,7 @@ class Told:
         self.facts = shard.facts[index].copy()
         values, off = shard.told(index, learning).transpose(1, 0, 2)
         self.facts[:, NOISE] = values[:, 1] * NOISE_UNIT
-        more = np.concatenate([values[:, [0, 2, 3, 4]], off], 1)
+        more = np.concatenate([values[:, [0, 2, 3, 4, 5]], off], 1)
         self.more = torch.from_numpy(more)[:, :, None, None].expand(-1, -1, side, side)
 
 

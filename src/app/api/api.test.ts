@@ -123,6 +123,9 @@ describe('the way of a job over HTTP', () => {
     expect(tile.length).toBe(256 * 256 * 3);
     expect([...tile.subarray(0, 3)]).toEqual([0, 0, 255]);
     expect(Buffer.from(await (await drawnTile({ column: 3 })).arrayBuffer())[0]).toBe(255);
+    // It has no pixels of its own.
+    const level = at({ digest: piece.digest, page: '1', level: '0', x: '0', y: '0' });
+    expect((await tiles.GET(call('GET'), level)).status).toBe(404);
     for (const wrong of [{ column: 8 }, { width: 0 }, { w: -1 }, { turn: 45 }, { width: 1e9 }]) {
       expect((await drawnTile(wrong)).status).toBe(404);
     }

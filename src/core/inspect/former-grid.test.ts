@@ -1,7 +1,7 @@
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
 import { fromSamples } from '../raster/samples';
-import { memorySource, testScene } from '../testing';
+import { memorySource, random, testScene } from '../testing';
 import { enlargedSinceBlocks, regularityOf, showsBlocks } from './former-grid';
 import { inspectPixels } from './inspect';
 import { readJpegHeader } from './jpeg';
@@ -62,8 +62,12 @@ describe('blocks that were enlarged', () => {
 
   it('are not looked for where there is too little', () => {
     expect(regularityOf(new Float64Array(100))).toBeNull();
-    const even = regularityOf(new Float64Array(400).fill(0.7))!;
-    expect(showsBlocks(even)).toBe(false);
-    expect(enlargedSinceBlocks(even, even)).toBeNull();
+    expect(regularityOf(new Float64Array(400).fill(0.7))).toBeNull();
+    // A drawn pattern is as regular as can be.
+    expect(regularityOf(Float64Array.from({ length: 400 }, (_, i) => (i % 17) / 9999))).toBeNull();
+    const next = random(5);
+    const chance = regularityOf(Float64Array.from({ length: 400 }, next))!;
+    expect(showsBlocks(chance)).toBe(false);
+    expect(enlargedSinceBlocks(chance, chance)).toBeNull();
   });
 });

@@ -10,6 +10,8 @@ const HALF = FINENESS / 2;
 /** Columns are compared with the mean of so many to either side, and differ by so many times the usual at most. */
 const ABOUT = 8;
 const FARTHEST = 5;
+/** Where columns differ by less, as a logarithm, a pattern was drawn: photographs' differ by twice that and more. */
+const DRAWN = 0.01;
 /** Slower than this, in periods a pixel, is the picture itself. */
 const SLOWEST = 0.035;
 /** A frequency counts up to so many times the usual, so that one pattern alone is no grid. */
@@ -52,12 +54,12 @@ export interface Regularity {
 /**
  * What comes back regularly in how much columns (or rows) bend.
  * @param bends as patches.ts gathers them
- * @returns null where there are too few
+ * @returns null where there are too few, or they hardly differ
  */
 export function regularityOf(bends: Float64Array): Regularity | null {
   const start = Math.max(0, (bends.length - MOST) >> 1);
   const values = withoutSlow(bends.subarray(start + 1, Math.min(bends.length - 1, start + MOST)));
-  if (values.length < LEAST) return null;
+  if (!values) return null;
   const [re, im] = [new Float64Array(FINENESS), new Float64Array(FINENESS)];
   const window = hann(values.length);
   values.forEach((value, i) => (re[i] = value * window[i]!));
@@ -131,8 +133,9 @@ function oddOf({ strengths }: Regularity, side: number): number {
 
 const transform = transformOf(FINENESS);
 
-/** Values less the mean of those about them, none too far from the rest. */
-function withoutSlow(values: Float64Array): Float64Array {
+/** Values less the mean of those about them, none too far from the rest; null where there are too few, or they hardly differ. */
+function withoutSlow(values: Float64Array): Float64Array | null {
+  if (values.length < LEAST) return null;
   const apart = values.map((value, i) => {
     const about = values.subarray(Math.max(0, i - ABOUT), i + ABOUT + 1);
     return value - about.reduce((sum, one) => sum + one, 0) / about.length;
@@ -142,6 +145,7 @@ function withoutSlow(values: Float64Array): Float64Array {
     apart.map((value) => Math.abs(value - middle)),
     0.5,
   );
-  const most = FARTHEST * usual + 1e-9;
+  if (usual < DRAWN) return null;
+  const most = FARTHEST * usual;
   return apart.map((value) => Math.min(most, Math.max(-most, value - middle)));
 }

@@ -25,6 +25,8 @@ const LEAST: Record<Exclude<keyof History, 'quality'>, number> = {
   grain: 0.35,
   sharpening: 40,
   resized: 0.6,
+  // A quarter as much again.
+  enlarged: 0.32,
 };
 
 /**
@@ -62,6 +64,14 @@ export function happenedTo(
     const figure = `${formatNumber(sharpening.value, 0)} %`;
     const clause = `${perhaps('sharpening')}sharpened before, by about ${figure}`;
     list.push({ of: 'sharpening', figure, clause });
+  }
+  if (told('enlarged')) {
+    const times = `${formatNumber(2 ** history.enlarged.value, 1)} times`;
+    list.push({
+      of: 'enlarged',
+      figure: times,
+      clause: `${perhaps('enlarged')}made ${times} as large`,
+    });
   }
   if (isAt('resized', PLAIN)) {
     list.push({ of: 'resized', figure: 'yes', clause: 'resized since it was first saved' });

@@ -4,10 +4,10 @@ import { whole, type Region } from '../raster/region';
 import { testHistory as told, testPicture } from '../testing';
 import type { CompressedBefore } from './compressed-before';
 import { happenedTo, sentenceOf } from './happened';
-import { historyOf, measureHistory, type History } from './history';
+import { historyOf, knownEnlarged, measureHistory, type History } from './history';
 import type { JpegFacts } from './jpeg';
 
-/** What the network gives: a value and half the logarithm of its precision, six times. */
+/** What the network gives: a value and half the logarithm of its precision, seven times. */
 const values = (...all: number[]): Float32Array => Float32Array.from(all);
 
 const jpeg = (quality: number | null): JpegFacts => ({
@@ -17,21 +17,33 @@ const jpeg = (quality: number | null): JpegFacts => ({
 
 describe('what happened to a picture', () => {
   it('is told in its own units, with how far off it may be', () => {
-    const { blur, noise, sharpening, quality } = historyOf(
-      values(0.5, 2, 0.25, 2, 0, 2, 1, 0, 0, 2, 0.5, 3),
+    const { blur, noise, sharpening, enlarged, quality } = historyOf(
+      values(0.5, 2, 0.25, 2, 0, 2, 1, 0, 0, 2, 2 / 3, 2, 0.5, 3),
     );
     expect(blur.value).toBeCloseTo(1, 6);
     expect(blur.off).toBeCloseTo(2 * Math.hypot(Math.exp(-2), 0.03), 6);
     expect(noise.value).toBeCloseTo(3, 6);
     expect(sharpening).toMatchObject({ value: 180, off: expect.closeTo(180, 0) as number });
+    expect(enlarged.value).toBeCloseTo(1, 6);
     expect(quality.value).toBeCloseTo(70, 6);
   });
 
   it('is never less than nothing', () => {
-    expect(historyOf(values(-1, 0, -1, 0, -1, 0, -1, 0, -1, 0, -1, 0))).toMatchObject({
+    expect(historyOf(values(...Array<number[]>(7).fill([-1, 0]).flat()))).toMatchObject({
       blur: { value: 0 },
       quality: { value: 100 },
     });
+  });
+
+  it('goes by the pixels for how much it was enlarged, where they tell', () => {
+    const measured = told({ enlarged: [0.9, 0.5] });
+    expect(knownEnlarged(measured, null)).toBe(measured);
+    const { enlarged, blur } = knownEnlarged(measured, 1.5);
+    expect(enlarged.value).toBeCloseTo(Math.log2(1.5), 9);
+    expect(enlarged.off).toBeLessThan(0.1);
+    expect(blur).toEqual(measured.blur);
+    const said = happenedTo(knownEnlarged(measured, 2), { jpeg: null, compressedBefore: null });
+    expect(sentenceOf(said)).toBe('Made 2 times as large');
   });
 
   it('is judged in squares that begin on the grid of the file, and in none of a picture too small', async () => {

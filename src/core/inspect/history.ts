@@ -23,10 +23,15 @@ export const History = z.object({
   sharpening: Measured,
   /** how likely it was resized after it had been compressed, 0–1 */
   resized: Measured,
+  /** by how many doublings it was enlarged before */
+  enlarged: Measured.default({ value: 0, off: 1.5 }),
   /** how hard it was compressed, as the JPEG quality that does as much */
   quality: Measured,
 });
 export type History = z.infer<typeof History>;
+
+/** Doublings that one of the network's values stands for. */
+const ENLARGED_UNIT = 1.5;
 
 /** What one of the network's values is in the figure's own unit, in the order in which it gives them. */
 const UNITS: readonly (readonly [keyof History, unit: number, zero: number])[] = [
@@ -35,6 +40,7 @@ const UNITS: readonly (readonly [keyof History, unit: number, zero: number])[] =
   ['grain', 1, 0],
   ['sharpening', 180, 0],
   ['resized', 1, 0],
+  ['enlarged', ENLARGED_UNIT, 0],
   ['quality', -60, 100],
 ];
 
@@ -67,6 +73,12 @@ export async function measureHistory(
   }
   return historyOf(network(tracesOf(squares, jpeg)));
 }
+
+/** A history of a picture of which pixels tell by how much it was enlarged before, which is surer. */
+export const knownEnlarged = (history: History, times: number | null): History =>
+  times === null
+    ? history
+    : { ...history, enlarged: { value: Math.log2(times), off: SURE * ENLARGED_UNIT } };
 
 /** What the network's values say: a figure, and half the logarithm of its precision, for each. */
 export function historyOf(values: Float32Array): History {

@@ -28,7 +28,11 @@ export function findingsInWords(findings: Findings): Finding[] {
   const plainly = (of: keyof History) => happened?.includes(of) ?? false;
   return [
     detailFinding(detail),
-    ...(findings.enlarged ? [enlargedFinding(findings.enlarged)] : []),
+    ...(findings.enlarged
+      ? [enlargedFinding(`× ${formatNumber(findings.enlarged, 2)}`)]
+      : history && plainly('enlarged')
+        ? [enlargedFinding(`about × ${formatNumber(2 ** history.enlarged.value, 1)}`)]
+        : []),
     history && !blur?.motion && !blur?.disc
       ? softFinding(history.blur, plainly('blur'))
       : blurFinding(blur),
@@ -95,9 +99,9 @@ const facesFinding = (faces: Findings['faces']): Finding => ({
   sentence: facesFound(faces),
 });
 
-const enlargedFinding = (factor: number): Finding => ({
+const enlargedFinding = (figure: string): Finding => ({
   name: 'Enlarged',
-  figure: `× ${formatNumber(factor, 2)}`,
+  figure,
   matters: true,
   sentence:
     'So many times as large as it was: what lies between carries nothing. Ask for the file before that.',

@@ -13,12 +13,12 @@ export const MODELS = {
   },
   restore: {
     file: 'restore.onnx',
-    digest: 'fbbbe0574598cd65f4e90015578238af2d8ca76c075fce94d151ab9d8dc79208',
+    digest: 'ce7aea22658c144bb625470803b17260b99cfeb09e5bdcffef7ecde3a0ba7fdb',
     form: cleans,
   },
   measure: {
     file: 'measure.onnx',
-    digest: '23bc13e4837f62371e0ad3137385a72c30071387d6415b99f714a52785a4e203',
+    digest: '3bc7b961f3345d413f5320eb14a9a38431aa7b6637164ac9514a5d3c8eb00fb2',
     form: null,
   },
   faces: {

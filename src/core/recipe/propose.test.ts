@@ -247,11 +247,7 @@ describe('tones', () => {
 
 describe('a picture with faces', () => {
   const face = { x: 100, y: 60, width: 80, height: 90, sure: 0.9 };
-  const measured = (value: number) => ({ value, off: 0.1 });
-  const history = {
-    ...{ blur: measured(0.2), noise: measured(5), grain: measured(0), sharpening: measured(0) },
-    ...{ resized: measured(0), quality: measured(80) },
-  };
+  const history = testHistory({ blur: [0.2, 0.1], noise: [5, 0.1], quality: [80, 0.1] });
   const of = (change: Partial<Findings> = {}, quality = 80) =>
     propose(found(quality, { faces: [face], history, ...change }), order);
 

@@ -20,8 +20,12 @@ const jpegTables = {
   chroma: tableAtQuality(STANDARD_CHROMA, 30),
 };
 const tables = { ...jpegTables, lumaShare: 1, colourShare: 1, model: null };
-const told = { blur: 0.4, noise: 0.3, grain: 0, sharpening: 0.5, resized: 0.2 };
-const unsure = { blur: 0.1, noise: 0.1, grain: 0.2, sharpening: 0.3, resized: 0.4 };
+const told = {
+  ...{ blur: 0.4, noise: 0.3, grain: 0, sharpening: 0.5, resized: 0.2, enlarged: 0.3 },
+};
+const unsure = {
+  ...{ blur: 0.1, noise: 0.1, grain: 0.2, sharpening: 0.3, resized: 0.4, enlarged: 0.1 },
+};
 const enlargement = (
   method: Plain | 'traced',
   factor: number,

@@ -2,6 +2,7 @@ import { rm, stat } from 'node:fs/promises';
 import sharp, { type Metadata } from 'sharp';
 import { tracedBack } from '@/core/evidence/traced-back';
 import { FINDINGS_VERSION, type Findings } from '@/core/inspect/findings';
+import { knownEnlarged } from '@/core/inspect/history';
 import { inspectPixels } from '@/core/inspect/inspect';
 import { orientJpeg, readJpegHeader, type JpegFacts } from '@/core/inspect/jpeg';
 import { Problem } from '../problem';
@@ -104,7 +105,8 @@ export async function decodePixels(
   try {
     const jpeg = format === 'jpeg' ? jpegFacts(header, orientation) : null;
     const { findings, maps } = await inspectPixels(source, jpeg);
-    const history = await historyOfPixels(source, findings.kind, jpeg);
+    const measured = await historyOfPixels(source, findings.kind, jpeg);
+    const history = measured && knownEnlarged(measured, findings.enlarged);
     const faces = await facesOfPixels(source, findings.kind);
     const back = await tracedBack(source, findings.kind);
     return {

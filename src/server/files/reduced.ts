@@ -3,6 +3,7 @@ import { levelSize } from '@/core/raster/tiles';
 import { halvePicture } from '../codecs/pictures';
 import type { StoredPage } from '../db/originals';
 import { halvedPath } from './halved';
+import { Problem } from '../problem';
 import { noteUse } from './room';
 import { store } from './store';
 import { decodedPath } from './take-in';
@@ -12,9 +13,13 @@ const making = new Map<string, Promise<string>>();
 /**
  * Decoded pixels of an original, halved `level` times, for looking from afar; made when they are
  * first asked for.
+ * @throws Problem of a page of shapes
  */
-export function reducedPath(original: StoredPage, level: number): Promise<string> {
-  const { digest, name, page } = original;
+export async function reducedPath(original: StoredPage, level: number): Promise<string> {
+  const { digest, name, page, findings } = original;
+  if (findings.vector) {
+    throw new Problem('missing', `${name} is shapes: it is drawn, and has no pixels of its own.`);
+  }
   if (level === 0) return decodedPath(digest, name, page);
   const path = halvedPath(store.raw(digest, page), level);
   const made = making.get(path) ?? make(original, level, path).finally(() => making.delete(path));

@@ -17,7 +17,7 @@ const jpeg = {
 const of = (value: number, off: number) => ({ value, off });
 const history: History = {
   ...{ blur: of(1, 0.2), noise: of(6, 1.2), grain: of(0.5, 0.1), sharpening: of(90, 36) },
-  ...{ resized: of(0.3, 0.4), quality: of(50, 5) },
+  ...{ resized: of(0.3, 0.4), enlarged: of(0.75, 0.3), quality: of(50, 5) },
 };
 const resolved = (settings = {}, named = {}) =>
   restore.resolve(
@@ -28,7 +28,9 @@ const resolved = (settings = {}, named = {}) =>
 describe('what a network is told', () => {
   it('is what was measured, and how far off it may be, each as a share of the most', () => {
     const { told, unsure, tables, model } = resolved()!;
-    expect(told).toEqual({ blur: 0.5, noise: 0.5, grain: 0.5, sharpening: 0.5, resized: 0.3 });
+    expect(told).toEqual({
+      ...{ blur: 0.5, noise: 0.5, grain: 0.5, sharpening: 0.5, resized: 0.3, enlarged: 0.5 },
+    });
     expect(unsure.blur).toBeCloseTo(0.1, 9);
     expect(unsure.sharpening).toBeCloseTo(0.2, 9);
     expect(tables).toMatchObject({ luma: jpeg.luma, gridX: -2 });
@@ -36,8 +38,10 @@ describe('what a network is told', () => {
   });
 
   it('is what is set by hand, as sure as can be', () => {
-    const { told, unsure } = resolved({ blur: 0.4, resized: 100 })!;
+    const { told, unsure } = resolved({ blur: 0.4, resized: 100, enlarged: 2 })!;
     expect([told.blur, told.resized, told.noise]).toEqual([0.2, 1, 0.5]);
+    expect(told.enlarged).toBeCloseTo(2 / 3, 9);
+    expect(unsure.enlarged).toBeCloseTo(0.03, 9);
     expect(unsure.blur).toBeCloseTo(0.03, 9);
     expect(unsure.resized).toBeCloseTo(0.03, 9);
   });
@@ -67,7 +71,7 @@ describe('restoring', () => {
     const network: Network = {
       run: (planes, width, height, margin) => {
         seen.push(planes);
-        expect(planes).toHaveLength(21 * width * height);
+        expect(planes).toHaveLength(23 * width * height);
         const all = new Float32Array(3 * width * height).fill(0.1, 0, width * height);
         return withoutMargin(all, { width, height }, margin);
       },
@@ -79,11 +83,11 @@ describe('restoring', () => {
       plane.forEach((v, i) => expect(v).toBeCloseTo(estimate.planes[c]![i]! + 0.1, 5)),
     );
     const [planes] = seen;
-    const count = planes!.length / 21;
-    const told = Array.from({ length: 21 }, (_, plane) => planes![plane * count]!);
-    // Noise in fiftieths of a level; then blur, grain, sharpening, resizing, and how unsure all five are.
+    const count = planes!.length / 23;
+    const told = Array.from({ length: 23 }, (_, plane) => planes![plane * count]!);
+    // Noise in fiftieths of a level; then blur, grain, sharpening, resizing, enlarging, and how unsure all six are.
     expect(told[9]).toBeCloseTo(6 / 50, 6);
-    [0.5, 0.5, 0.5, 0.3, 0.1, 0.1, 0.1, 0.2, 0.4].forEach((value, i) =>
+    [0.5, 0.5, 0.5, 0.3, 0.5, 0.1, 0.1, 0.1, 0.2, 0.4, 0.2].forEach((value, i) =>
       expect(told[12 + i]).toBeCloseTo(value, 6),
     );
   });

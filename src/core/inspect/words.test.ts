@@ -1,0 +1,50 @@
+import { describe, expect, it } from 'vitest';
+import { testFindings, testHistory } from '../testing';
+import type { Findings } from './findings';
+import { STANDARD_LUMA, tableAtQuality } from './jpeg-quality';
+import { findingsInWords } from './words';
+
+const size = { width: 800, height: 600 };
+const jpeg = {
+  ...{ luma: tableAtQuality(STANDARD_LUMA, 90), chroma: null, quality: 90, progressive: false },
+  ...{ samplingX: 1, samplingY: 1, gridX: 0, gridY: 0 },
+};
+const of = (found: Partial<Findings>, name: string) =>
+  findingsInWords(testFindings(size, found)).find((finding) => finding.name === name);
+
+describe('what is found, in words', () => {
+  it('tells a lens out of focus from an even blur, whatever the network says', () => {
+    const blur = { width: 5, sigma: 1.4, motion: null, disc: { radius: 3.2 } };
+    const history = testHistory({ blur: [1.4, 0.1] });
+    expect(of({ blur, history }, 'Blur')).toMatchObject({ figure: '3.2 px', matters: true });
+    expect(of({ blur, history }, 'Blur')!.sentence).toMatch(/^Out of focus/);
+    expect(of({ blur: { ...blur, disc: null }, history }, 'Blur')!.figure).toMatch(/1.4 ± 0.1 px/);
+  });
+
+  it('tells where it is sharp and where soft', () => {
+    const localBlur = {
+      sharpest: { part: 'left', width: 1.2 },
+      softest: { part: 'upper right', width: 4.6 },
+    } as const;
+    expect(of({ localBlur }, 'Focus')).toMatchObject({ figure: '1.2 – 4.6 px', map: 'sharpness' });
+    expect(of({ localBlur }, 'Focus')!.sentence).toMatch(/at the left, .* at the upper right/);
+    expect(of({}, 'Focus')).toBeUndefined();
+  });
+
+  it('tells of compression before, and of a crop since', () => {
+    const name = 'Compressed before';
+    const same = { jpeg, compressedBefore: { quality: 50, x: 0, y: 0 } };
+    expect(of(same, name)).toMatchObject({ figure: 'quality 50', matters: true });
+    expect(of(same, name)!.sentence).not.toMatch(/cropped/);
+    const cropped = { jpeg, compressedBefore: { quality: 50, x: 5, y: 2 } };
+    expect(of(cropped, name)!.sentence).toMatch(/then cropped, and saved again/);
+    expect(of({ jpeg }, name)).toBeUndefined();
+  });
+
+  it('tells by how much it was enlarged: as pixels tell, or about', () => {
+    const history = testHistory({ enlarged: [1, 0.2] });
+    expect(of({ history, enlarged: 1.5 }, 'Enlarged')!.figure).toBe('× 1.5');
+    expect(of({ history }, 'Enlarged')!.figure).toBe('about × 2');
+    expect(of({ history: testHistory({ enlarged: [1, 0.9] }) }, 'Enlarged')).toBeUndefined();
+  });
+});
