@@ -1,4 +1,4 @@
-// npm run bench [-- speed|large|chain|finish|proposals|slider|compare|quality|cleaning|deblur|customers|saved-twice|enlarging|tracing|faces|effort|kinds|intake|board|terminal|hostile|dust …]: figures as ratios of one run, on an idle machine.
+// npm run bench [-- speed|large|chain|finish|proposals|slider|compare|quality|cleaning|deblur|customers|saved-twice|restored|enlarging|tracing|faces|effort|kinds|intake|board|terminal|hostile|dust …]: figures as ratios of one run, on an idle machine.
 import { spawnSync } from 'node:child_process';
 import { ensureBuilt, ensureInstalled } from './set-up.mjs';
 
@@ -15,6 +15,7 @@ const benches = [
   'deblur',
   'customers',
   'saved-twice',
+  'restored',
   'enlarging',
   'tracing',
   'faces',

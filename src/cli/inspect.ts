@@ -5,6 +5,7 @@ import {
   subsampling,
   type Findings,
 } from '@/core/inspect/findings';
+import { happenedTo, sentenceOf } from '@/core/inspect/happened';
 import { formatBytes, formatMegapixels, formatPpi } from '@/core/measure/format';
 import type { PlacedPicture } from '@/core/placed/placed';
 import { withDecoded } from './input';
@@ -33,7 +34,7 @@ function report(findings: Findings) {
 }
 
 function inspectText(name: string, findings: Findings): string {
-  const { width, height, jpeg, ppi, vector, noise, detail, blocking } = findings;
+  const { width, height, jpeg, ppi, vector, noise, detail, blocking, history } = findings;
   const points = (value: number) => `${((value / 72) * 25.4).toFixed(1)} mm`;
   const lines: [string, string][] = [
     [
@@ -63,6 +64,16 @@ function inspectText(name: string, findings: Findings): string {
       ].join(', '),
     ]);
   }
+  /** A line, where there is something to say. */
+  function only<T>(
+    label: string,
+    found: T | null | undefined | false | '',
+    words: (found: T) => string,
+  ): [string, string][] {
+    return found === null || found === undefined || found === false || found === ''
+      ? []
+      : [[label, words(found)]];
+  }
   function pixelLines(): [string, string][] {
     return [
       [
@@ -80,25 +91,29 @@ function inspectText(name: string, findings: Findings): string {
           ? 'nothing to judge by'
           : `in about ${Math.round(detail * 100)} % of its pixels`,
       ],
-      ...(findings.enlarged
-        ? [
-            ['enlarged', `before, ${findings.enlarged.toFixed(2)} times as large`] as [
-              string,
-              string,
-            ],
-          ]
-        : []),
-      ...(findings.faces.length > 0
-        ? [['faces', facesFound(findings.faces)] as [string, string]]
-        : []),
-      ...(findings.grid
-        ? [
-            [
-              'grid',
-              `pixels are repeated: it is ${findings.grid.width} x ${findings.grid.height} in truth`,
-            ] as [string, string],
-          ]
-        : []),
+      ...only(
+        'enlarged',
+        findings.enlarged,
+        (times) => `before, ${times.toFixed(2)} times as large`,
+      ),
+      ...only(
+        'blur',
+        findings.blur?.disc,
+        ({ radius }) => `out of focus: every point is a disc of ${radius.toFixed(1)} px radius`,
+      ),
+      ...only(
+        'focus',
+        findings.localBlur,
+        ({ sharpest, softest }) =>
+          `sharpest at the ${sharpest.part}, softest at the ${softest.part}`,
+      ),
+      ...only('happened', history && sentenceOf(happenedTo(history, findings)), (words) => words),
+      ...only('faces', findings.faces.length > 0 && findings.faces, facesFound),
+      ...only(
+        'grid',
+        findings.grid,
+        ({ width, height }) => `pixels are repeated: it is ${width} x ${height} in truth`,
+      ),
     ];
   }
   return lines.map(([label, text]) => `${label.padEnd(12)} ${text}`).join('\n');

@@ -18,7 +18,7 @@ export interface Signs {
   added: number;
   /** levels that the plain enlargement changes by from pixel to pixel */
   edges: number;
-  /** severity of the file's compression, 0–1 */
+  /** severity of the file's compression, 0–1; after Restore with that of its blur and noise, 0–5 */
   severity: number;
 }
 
@@ -59,7 +59,7 @@ const APART = 8;
  * What a network added to what plain enlargement and agreement with the file explain.
  * @param plain the `upscale` stage without its network
  * @param upscaled with it
- * @param severity of the file's compression, as the network was told it; `by`: how its results are off
+ * @param severity of the file's damage, as the networks were told it; `by`: how their results are off
  * @param onProgress told of the share that is done; answering false ends it
  */
 export async function inventedDetail(

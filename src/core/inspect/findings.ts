@@ -149,7 +149,7 @@ export function compressionWords(findings: Findings): string {
   if (vector) return `${format.toUpperCase()}, shapes`;
   if (!jpeg) return format.toUpperCase();
   const now = jpeg.quality === null ? 'JPEG, own tables' : `JPEG ${jpeg.quality}`;
-  return compressedBefore ? `${now}, ${compressedBefore.quality} before` : now;
+  return compressedBefore ? `${now} (${compressedBefore.quality} before)` : now;
 }
 
 /** Chroma subsampling in the usual notation. */

@@ -3,9 +3,13 @@ import { STANDARD_CHROMA, STANDARD_LUMA, tableAtQuality } from '../inspect/jpeg-
 import { blockingWord, compressionWords, subsampling, type Findings } from '../inspect/findings';
 import { ALL_MODELS } from '../learned/models';
 import { testFindings, testHistory, testPaper } from '../testing';
+import { CALIBRATIONS } from '../evidence/calibrations';
+import { expectedOff } from '../evidence/invented';
+import { newStep } from './order';
 import { originalOf } from './original';
 import { propose } from './propose';
 import { resolveRecipe } from './resolve';
+import { upscalingOf } from './views';
 import { stepOf, type Work } from './work';
 
 const paper = testPaper({ width: { value: 120, unit: 'cm' } });
@@ -193,6 +197,8 @@ describe('findings in words', () => {
   it('name compression, sampling and blocks as the trade does', () => {
     expect(compressionWords(found(25))).toBe('JPEG 25');
     expect(compressionWords(found(null))).toBe('JPEG, own tables');
+    const twice = found(90, { compressedBefore: { quality: 50, x: 0, y: 0 } });
+    expect(compressionWords(twice)).toBe('JPEG 90 (50 before)');
     expect(compressionWords(found(null, { jpeg: null, format: 'png' }))).toBe('PNG');
     expect(subsampling(found(25).jpeg!)).toBe('4:2:0');
     expect(subsampling({ ...found(25).jpeg!, samplingY: 1 })).toBe('4:2:2');
@@ -328,5 +334,30 @@ describe('a photograph with lettering in it', () => {
     const { work } = propose(found(80, { kind }), order);
     expect(work.zones).toEqual([]);
     expect(stepOf(work.trials[0]!.treatment, 'enlarge')!.settings.parts).toEqual([]);
+  });
+});
+
+describe('what may be invented after Restore', () => {
+  const history = testHistory({ blur: [1, 0.1], noise: [6, 0.5] });
+  const partsOf = (restored: boolean) => {
+    const file = found(80, { history });
+    const { work } = propose(file, order);
+    const steps = [newStep(restored ? 'restore' : 'compression')];
+    const treatment = [...steps, newStep('enlarge', { method: 'learned-photo' })];
+    const trial = { ...work.trials[0]!, treatment };
+    const resolved = resolveRecipe(originalOf('a'.repeat(64), file), work, trial, ALL_MODELS);
+    if (!resolved.ok) throw new Error(resolved.reason);
+    return upscalingOf(resolved.recipe)!;
+  };
+
+  it('is told by its own calibration, and the more the more was taken back', () => {
+    const [after, plain] = [partsOf(true), partsOf(false)];
+    expect(after.by).toBe(CALIBRATIONS.restored);
+    expect(plain.by).toBe(CALIBRATIONS.photo);
+    expect(after.severity).toBeCloseTo(plain.severity + 0.5 + 0.5, 6);
+    const signs = { added: 2, edges: 8 };
+    expect(expectedOff({ ...signs, severity: after.severity }, after.by)).toBeGreaterThan(
+      1.3 * expectedOff({ ...signs, severity: plain.severity }, plain.by),
+    );
   });
 });

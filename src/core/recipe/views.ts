@@ -332,11 +332,13 @@ export function upscalingOf(
   const network = firstOfKind(recipe.steps, 'upscale');
   if (!network) return null;
   const before = recipe.steps.slice(0, recipe.steps.indexOf(network));
+  const told = firstOfKind(before, 'restore')?.numbers.told;
   return {
     learned: { ...recipe, steps: [...before, network] },
     plain: { ...recipe, steps: [...before, withoutModel(network)] },
-    severity: network.numbers.luma,
-    by: CALIBRATIONS[calibratedFor(network.numbers)],
+    // What Restore took back is off by more than what was never lost.
+    severity: network.numbers.luma + (told ? told.blur + told.noise : 0),
+    by: CALIBRATIONS[told ? 'restored' : calibratedFor(network.numbers)],
   };
 }
 
