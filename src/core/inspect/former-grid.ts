@@ -27,6 +27,9 @@ const HARMONICS = 4;
 const PLACES = 24;
 /** Columns and rows each show a grid by so much at least, at sides so few steps apart. */
 const SHOWS = 8;
+/** … less where the rhythm that columns have is a multiple of the grid's, this near. */
+const SUPPORTED = 5;
+const MULTIPLE = 0.03;
 const ALIKE = 6;
 /** Odd multiples of a grid's frequency are sought this near to where they would be, and are so strong on the mean. */
 const ODD_NEAR = 0.003;
@@ -103,16 +106,23 @@ export const showsBlocks = ({ shows }: Regularity): boolean => Math.max(...shows
 
 /**
  * By how much a picture was enlarged after it had been a JPEG, by the grid of larger blocks that it has left.
+ * @param rhythm of how columns bend, in periods a pixel (enlarged-before.ts), or null
  * @returns times as large, or null where nothing tells
  */
-export function enlargedSinceBlocks(across: Regularity, down: Regularity): number | null {
+export function enlargedSinceBlocks(
+  across: Regularity,
+  down: Regularity,
+  rhythm: number | null = null,
+): number | null {
   const both = sides.map((_, i) => across.shows[i]! + down.shows[i]!);
   let at = 0;
   for (let i = 0; i < both.length; i++) if (both[i]! > both[at]!) at = i;
   const about = (shows: Float64Array) =>
     Math.max(...shows.subarray(Math.max(0, at - ALIKE), at + ALIKE + 1));
-  if (Math.min(about(across.shows), about(down.shows)) < SHOWS) return null;
   const side = sides[at]!;
+  const times = (rhythm ?? 0.5 / side) * side;
+  const least = Math.abs(times - Math.round(times)) < MULTIPLE ? SUPPORTED : SHOWS;
+  if (Math.min(about(across.shows), about(down.shows)) < least) return null;
   const own = (one: number) => Math.min(oddOf(across, one), oddOf(down, one));
   // A grid shows at twice its side too, though nothing comes back as seldom as that; and at half of it.
   const isDouble = 2 * side < SIDES.most && own(2 * side) > OWN;

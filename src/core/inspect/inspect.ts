@@ -118,7 +118,7 @@ async function enlargedIn(
   if (rhythm === null && !(blocks && showsBlocks(blocks))) return null;
   const rows = await rowBends(source);
   const down = blocks && regularityOf(rows);
-  const since = down && enlargedSinceBlocks(blocks, down);
+  const since = down && enlargedSinceBlocks(blocks, down, rhythm);
   return since ?? enlargedBefore(rhythm, periodicityOf(rows), resolution);
 }
 

@@ -15,7 +15,12 @@ export function OriginalSection({ bench }: { bench: WorkBench }) {
   const mm = (points: number) => formatNumber((points / 72) * 25.4, 0);
   const line = vector
     ? `${mm(vector.widthPt)} × ${mm(vector.heightPt)} mm · ${compressionWords(findings)}`
-    : `${findings.width} × ${findings.height} · ${compressionWords(findings)} · ${blockingWord(findings)}`;
+    : [
+        `${findings.width} × ${findings.height}`,
+        compressionWords(findings),
+        // What was saved twice leaves no room for it.
+        ...(findings.compressedBefore ? [] : [blockingWord(findings)]),
+      ].join(' · ');
   return (
     <Section name="original" title="Original" line={line}>
       <p className="mb-0" style={{ overflowWrap: 'anywhere' }}>
