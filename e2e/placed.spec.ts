@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 import sharp from 'sharp';
-import { sharedBench } from './bench-page';
+import { BenchPage, sharedBench } from './bench-page';
 
 test.describe('a photograph on a banner of shapes', () => {
   const bench = sharedBench();
@@ -98,5 +98,40 @@ test.describe('a photograph on a banner of shapes', () => {
       const line = data.subarray(found + y * info.width * 4, found + y * info.width * 4 + 320 * 4);
       expect(line.equals(rows[y]!)).toBe(true);
     }
+  });
+
+  test('changed, undone and switched while it is treated, it ends as another page shows it', async () => {
+    const { page } = bench;
+    await bench.openSection('Original');
+    await openPicture();
+    await bench.openSection('Enlarge');
+    // Nothing of this is waited for.
+    await page.getByRole('radio', { name: /Nearest/ }).click();
+    await page.getByRole('button', { name: 'Back to the page' }).click();
+    await page.keyboard.press('Control+z');
+    await page.getByRole('button', { name: 'Open picture 1' }).click();
+    await page.getByLabel('Drawn as treated').click();
+    await bench.openSection('Enlarge');
+    await page.getByRole('radio', { name: /Bilinear/ }).click();
+    await page.getByRole('button', { name: 'Back to the page' }).click();
+    await page.getByRole('button', { name: 'Open picture 1' }).click();
+    await page.getByLabel('Drawn as treated').click();
+    await back();
+    const other = new BenchPage(await page.context().newPage());
+    await other.open('with photograph');
+    const parts: number[][] = [];
+    for (const one of [bench, other]) {
+      await one.zoom('zoom-fit');
+      await one.zoom('zoom-result-1');
+      const stage = one.page.getByLabel(/^Picture: drag or arrow keys/);
+      await stage.focus();
+      for (let i = 0; i < 4; i++) await one.page.keyboard.press('ArrowRight');
+      await one.resolved();
+      await expect(one.page.getByText('exact pixels')).toBeVisible();
+      parts.push(await one.pixels('Trial A', { x: 400, y: 200, width: 320, height: 160 }));
+    }
+    expect(parts[1]).toEqual(parts[0]);
+    expect(new Set(parts[0]).size).toBeGreaterThan(50);
+    await other.page.close();
   });
 });
