@@ -30,27 +30,37 @@ export function eachWave(
 }
 
 /**
- * Calls back with a wave of every block of a patch that begins anywhere.
- * @param add is given where the block begins on the picture, and the wave's value
+ * Calls back with some waves of every block of a patch that begins anywhere.
+ * @param add is given which of the waves, where the block begins on the picture, and the wave's value
  */
 export function eachWaveAnywhere(
   { x, y, width, height, luma }: Plane,
-  wave: number,
-  add: (x: number, y: number, value: number) => void,
+  waves: readonly number[],
+  add: (wave: number, x: number, y: number, value: number) => void,
 ): void {
-  const [v, u] = [wave >> 3, wave & 7];
-  const across = new Float64Array(width * height);
+  const across = new Map<number, Float64Array>();
+  waves.forEach((wave, i) => {
+    const [v, u] = [wave >> 3, wave & 7];
+    if (!across.has(u)) across.set(u, wavesOfRows(luma, width, height, u));
+    const rows = across.get(u)!;
+    for (let top = 0; top + 8 <= height; top++)
+      for (let left = 0; left + 8 <= width; left++) {
+        let sum = 0;
+        for (let j = 0; j < 8; j++) sum += COSINES[v * 8 + j]! * rows[(top + j) * width + left]!;
+        add(i, x + left, y + top, sum);
+      }
+  });
+}
+
+/** A wave of every eight pixels of a row, by where they begin. */
+function wavesOfRows(luma: Float32Array, width: number, height: number, u: number): Float64Array {
+  const values = new Float64Array(width * height);
   for (let row = 0; row < height; row++)
     for (let left = 0; left + 8 <= width; left++) {
       let sum = 0;
       const at = row * width + left;
       for (let k = 0; k < 8; k++) sum += COSINES[u * 8 + k]! * luma[at + k]!;
-      across[at] = sum;
+      values[at] = sum;
     }
-  for (let top = 0; top + 8 <= height; top++)
-    for (let left = 0; left + 8 <= width; left++) {
-      let sum = 0;
-      for (let j = 0; j < 8; j++) sum += COSINES[v * 8 + j]! * across[(top + j) * width + left]!;
-      add(x + left, y + top, sum);
-    }
+  return values;
 }

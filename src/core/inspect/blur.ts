@@ -1,5 +1,5 @@
 import type { Blur } from './findings';
-import { RINGS, ringsOf, WINDOW_POWER } from './mean-power';
+import { RINGS, ringsOf, WAVES, WINDOW_POWER } from './mean-power';
 import { discIn } from './out-of-focus';
 import { PATCH } from './patches';
 
@@ -95,11 +95,11 @@ function above(power: Float64Array, noise: number): Wave[] {
   const highest = Math.min(HIGHEST, lastAbove(power, floor + least));
   const waves: Wave[] = [];
   for (let v = 0; v < PATCH; v++)
-    for (let u = 0; u <= PATCH / 2; u++) {
+    for (let u = 0; u < WAVES; u++) {
       const [fx, fy] = [u / PATCH, (v < PATCH / 2 ? v : v - PATCH) / PATCH];
       const f = Math.hypot(fx, fy);
       if (f < LOWEST || f > highest) continue;
-      const here = power[v * PATCH + u]! - floor;
+      const here = power[v * WAVES + u]! - floor;
       const log = Math.log(Math.max(here, least / 4) * f * f);
       waves.push({ fx, fy, weight: 1 / f, log, seen: here >= least / 4 });
     }

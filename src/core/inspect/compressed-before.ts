@@ -61,12 +61,19 @@ function onSameGrid(
   }
   const smooth = counts.map(withoutGaps);
   const fits: { quality: number; fit: number }[] = [];
+  // Steps come again at several qualities.
+  const seen = new Map<number, Gaps | null>();
   const finest = Math.min(FINEST, (own.quality ?? 100) - 5);
   for (let quality = COARSEST; quality <= finest; quality++) {
     const table = tableAtQuality(STANDARD_LUMA, quality);
-    const each = WAVES.map((wave, i) =>
-      gapsOf(counts[i]!, smooth[i]!, table[wave]! / own.luma[wave]!),
-    ).filter((gaps) => gaps !== null);
+    const each = WAVES.map((wave, i) => {
+      const step = table[wave]!;
+      const known = seen.get(64 * step + wave);
+      if (known !== undefined) return known;
+      const gaps = gapsOf(counts[i]!, smooth[i]!, step / own.luma[wave]!);
+      seen.set(64 * step + wave, gaps);
+      return gaps;
+    }).filter((gaps) => gaps !== null);
     if (each.length < TELL) continue;
     const sum = (of: (one: Gaps) => number) => each.reduce((all, one) => all + of(one), 0);
     const fit = sum(({ seen, apart }) => seen * apart) / sum(({ apart }) => apart * apart);
@@ -194,16 +201,14 @@ function lively(patches: readonly Plane[]): Plane[] {
 
 /** Of every wave: how often each rounded value comes in blocks of each of the 64 grids. */
 function countsOnAllGrids(patches: readonly Plane[]): Float64Array[] {
-  return FEW.map((wave) => {
-    const counts = new Float64Array(GRIDS * BINS);
-    for (const patch of patches) {
-      eachWaveAnywhere(patch, wave, (x, y, value) => {
-        const bin = Math.round(value) + REACH;
-        if (bin >= 0 && bin < BINS) counts[((y & 7) * 8 + (x & 7)) * BINS + bin]!++;
-      });
-    }
-    return counts;
-  });
+  const counts = FEW.map(() => new Float64Array(GRIDS * BINS));
+  for (const patch of patches) {
+    eachWaveAnywhere(patch, FEW, (wave, x, y, value) => {
+      const bin = Math.round(value) + REACH;
+      if (bin >= 0 && bin < BINS) counts[wave]![((y & 7) * 8 + (x & 7)) * BINS + bin]!++;
+    });
+  }
+  return counts;
 }
 
 /** How near to multiples of a step values lie on each grid: 1 on them, 0 at random; null where there are too few. */
