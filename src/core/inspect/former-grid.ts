@@ -120,8 +120,11 @@ export function enlargedSinceBlocks(
   const about = (shows: Float64Array) =>
     Math.max(...shows.subarray(Math.max(0, at - ALIKE), at + ALIKE + 1));
   const side = sides[at]!;
-  const times = (rhythm ?? 0.5 / side) * side;
-  const least = Math.abs(times - Math.round(times)) < MULTIPLE ? SUPPORTED : SHOWS;
+  const supported =
+    rhythm !== null &&
+    Math.abs(rhythm * side - Math.round(rhythm * side)) < MULTIPLE &&
+    [across, down].every((one) => othersOf(one, side, rhythm) > OWN);
+  const least = supported ? SUPPORTED : SHOWS;
   if (Math.min(about(across.shows), about(down.shows)) < least) return null;
   const own = (one: number) => Math.min(oddOf(across, one), oddOf(down, one));
   // A grid shows at twice its side too, though nothing comes back as seldom as that; and at half of it.
@@ -130,16 +133,29 @@ export function enlargedSinceBlocks(
   return (isDouble ? 2 * side : isHalf ? side / 2 : side) / BLOCK;
 }
 
-/** How strong the odd multiples of a grid's frequency are, which one of half its side has not. */
-function oddOf({ strengths }: Regularity, side: number): number {
-  return (
-    [1, 3].reduce((sum, odd) => {
-      const f = Math.round((odd * FINENESS) / side);
-      const near = Math.ceil(f * ODD_NEAR);
-      return sum + Math.max(...strengths.subarray(f - near, f + near + 1));
-    }, 0) / 2
-  );
+/** How strong a frequency is, or one next to it. */
+function strengthNear({ strengths }: Regularity, frequency: number): number {
+  const f = Math.round(frequency * FINENESS);
+  const near = Math.ceil(f * ODD_NEAR);
+  return Math.max(...strengths.subarray(f - near, f + near + 1));
 }
+
+/** How strong the slowest multiples of a grid's frequency are but for the rhythm itself and what unenlarged blocks have. */
+function othersOf(one: Regularity, side: number, rhythm: number): number {
+  const others = [1, 2, 3, 4, 5, 6, 7]
+    .map((times) => times / side)
+    .filter((f) => {
+      const block = Math.abs(f * BLOCK - Math.round(f * BLOCK)) / BLOCK;
+      return f < 0.5 - NEAR && Math.abs(f - rhythm) > 2 * NEAR && block > 2 * NEAR;
+    })
+    .slice(0, 3);
+  if (others.length === 0) return 0;
+  return others.reduce((sum, f) => sum + strengthNear(one, f), 0) / others.length;
+}
+
+/** How strong the odd multiples of a grid's frequency are, which one of half its side has not. */
+const oddOf = (one: Regularity, side: number): number =>
+  (strengthNear(one, 1 / side) + strengthNear(one, 3 / side)) / 2;
 
 const transform = transformOf(FINENESS);
 
