@@ -85,6 +85,8 @@ export const Findings = z.object({
   localBlur: LocalBlur.nullable().default(null),
   /** how far rims go beyond both sides of hard edges, as a share of the edge; null where there are none to judge by */
   rims: z.number().min(0).nullable().default(null),
+  /** how far off the middle of an edge rims lie, in pixels; null where there are none to speak of */
+  rimReach: z.number().min(0).nullable().default(null),
   clipped: z.object({ dark: share, bright: share }).default({ dark: 0, bright: 0 }),
   /** darkest and brightest tones of R, G, B, 0–1 */
   tones: TonePoints.default(FULL_TONES),

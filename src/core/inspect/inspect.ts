@@ -31,6 +31,7 @@ export type PixelFindings = Pick<
   | 'blur'
   | 'localBlur'
   | 'rims'
+  | 'rimReach'
   | 'clipped'
   | 'formerQuality'
   | 'compressedBefore'
@@ -67,6 +68,7 @@ export async function inspectPixels(
   const { kind, reason } = kindOf(patches, noise.luma, size, grid);
   const grounds = kind === 'photograph' || grid ? [] : measureGrounds(patches);
   const edges = measureEdges(patches, noise.luma);
+  const rims = grid ? null : measureRims(patches);
   const powers = grid ? [] : powersOf(patches);
   const power = meanPower(powers);
   const photographed = kind === 'photograph' || kind === 'mixed';
@@ -87,7 +89,8 @@ export async function inspectPixels(
       enlarged,
       blur: power && measureBlur(power, noise.luma),
       localBlur: photographed ? measureLocalBlur(powers, sample, noise.luma) : null,
-      rims: grid ? null : measureRims(patches),
+      rims: rims && rims.beyond,
+      rimReach: rims && rims.reach,
       textured: grid ? 0 : measureTextured(patches, noise.luma),
       ...measureTones(patches),
       tones: measureTonePoints(patches),

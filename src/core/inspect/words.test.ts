@@ -41,6 +41,14 @@ describe('what is found, in words', () => {
     expect(of({ jpeg }, name)).toBeUndefined();
   });
 
+  it('tells where rims lie, where there are any', () => {
+    const rims = { rims: 0.2, rimReach: 1.6 };
+    expect(of(rims, 'Rims')!.sentence).toMatch(/its rims lie about 1.6 px off hard edges\.$/);
+    const history = testHistory({ sharpening: [120, 20] });
+    expect(of({ ...rims, history }, 'Sharpened')!.sentence).toMatch(/rims lie about 1.6 px/);
+    expect(of({ rims: 0.05, rimReach: 1.6 }, 'Rims')!.sentence).not.toMatch(/px/);
+  });
+
   it('tells by how much it was enlarged: as pixels tell, or about', () => {
     const history = testHistory({ enlarged: [1, 0.2] });
     expect(of({ history, enlarged: 1.5 }, 'Enlarged')!.figure).toBe('× 1.5');

@@ -56,8 +56,8 @@ export function findingsInWords(findings: Findings): Finding[] {
           : `Ripple beside hard edges, from ${jpeg ? 'compression' : 'compression or sharpening'}; enlarging would spread them.`,
     },
     ...(history
-      ? [sharpenedFinding(history.sharpening, plainly('sharpening'))]
-      : [rimsFinding(findings.rims)]),
+      ? [sharpenedFinding(history.sharpening, plainly('sharpening'), rimsAt(findings))]
+      : [rimsFinding(findings.rims, rimsAt(findings))]),
     ...(plainly('resized') ? [resizedFinding(history!.resized)] : []),
     ...(findings.textured >= TEXTURED ? [texturedFinding(findings.textured)] : []),
     {
@@ -205,12 +205,18 @@ function grainFinding({ noise, grain }: History, matters: boolean): Finding {
   };
 }
 
-function sharpenedFinding(sharpening: Measured, matters: boolean): Finding {
+/** Where rims lie that are to be seen, as the end of a sentence. */
+const rimsAt = ({ rims, rimReach }: Findings): string =>
+  (rims ?? 0) >= SHARPENED && rimReach !== null
+    ? `; its rims lie about ${formatNumber(rimReach, 1)} px off hard edges`
+    : '';
+
+function sharpenedFinding(sharpening: Measured, matters: boolean, where: string): Finding {
   return {
     ...{ name: 'Sharpened', figure: within(sharpening, '%', 0), matters },
     sentence: matters
-      ? 'It was sharpened before, about so much; Restore in Clean takes that back.'
-      : 'No earlier sharpening that is sure.',
+      ? `It was sharpened before, about so much${where}. Restore in Clean takes that back.`
+      : `No earlier sharpening that is sure${where}.`,
   };
 }
 
@@ -219,7 +225,7 @@ const resizedFinding = (resized: Measured): Finding => ({
   sentence: 'So sure it is that it was resized after it had been compressed once.',
 });
 
-function rimsFinding(rims: number | null): Finding {
+function rimsFinding(rims: number | null, where: string): Finding {
   const name = 'Rims';
   if (rims === null)
     return { name, figure: '–', matters: false, sentence: 'Too few hard edges to tell.' };
@@ -227,7 +233,7 @@ function rimsFinding(rims: number | null): Finding {
   return {
     ...{ name, figure: percent(rims), matters },
     sentence: matters
-      ? 'Hard edges go so far beyond both their sides: it was sharpened before, and wants less of it now.'
+      ? `Hard edges go so far beyond both their sides: it was sharpened before, and wants less of it now${where}.`
       : 'Hard edges stop at both their sides.',
   };
 }

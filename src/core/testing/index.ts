@@ -129,6 +129,7 @@ export const testFindings = (size: Size, found: Partial<Findings> = {}): Finding
   blur: null,
   localBlur: null,
   rims: null,
+  rimReach: null,
   clipped: { dark: 0, bright: 0 },
   tones: FULL_TONES,
   banding: 0,
