@@ -21,7 +21,8 @@ const FINE = 96;
 
 const LEAST: Record<Exclude<keyof History, 'quality'>, number> = {
   blur: 0.3,
-  noise: 1.5,
+  // Less is not seen when a picture is enlarged.
+  noise: 2,
   grain: 0.35,
   sharpening: 40,
   resized: 0.6,
