@@ -90,7 +90,7 @@ export function periodicityOf(bends: Float64Array): number | null {
 }
 
 /** Values less the mean of those about them. */
-function withoutSlow(values: Float64Array): Float64Array {
+export function withoutSlow(values: Float64Array): Float64Array {
   return values.map((value, i) => {
     const about = values.subarray(Math.max(0, i - ABOUT), i + ABOUT + 1);
     return value - about.reduce((sum, one) => sum + one, 0) / about.length;

@@ -1,3 +1,4 @@
+import { withoutSlow } from './enlarged-before';
 import { percentile } from './patches';
 import { hann, transformOf } from './transform';
 
@@ -7,8 +8,7 @@ const LEAST = 160;
 /** Frequencies are told apart so finely: one in so many pixels. */
 const FINENESS = 1 << 15;
 const HALF = FINENESS / 2;
-/** Columns are compared with the mean of so many to either side, and differ by so many times the usual at most. */
-const ABOUT = 8;
+/** Columns differ by so many times the usual at most. */
 const FARTHEST = 5;
 /** Where columns differ by less, as a logarithm, a pattern was drawn: photographs' differ by twice that and more. */
 const DRAWN = 0.01;
@@ -61,7 +61,7 @@ export interface Regularity {
  */
 export function regularityOf(bends: Float64Array): Regularity | null {
   const start = Math.max(0, (bends.length - MOST) >> 1);
-  const values = withoutSlow(bends.subarray(start + 1, Math.min(bends.length - 1, start + MOST)));
+  const values = held(bends.subarray(start + 1, Math.min(bends.length - 1, start + MOST)));
   if (!values) return null;
   const [re, im] = [new Float64Array(FINENESS), new Float64Array(FINENESS)];
   const window = hann(values.length);
@@ -159,13 +159,10 @@ const oddOf = (one: Regularity, side: number): number =>
 
 const transform = transformOf(FINENESS);
 
-/** Values less the mean of those about them, none too far from the rest; null where there are too few, or they hardly differ. */
-function withoutSlow(values: Float64Array): Float64Array | null {
+/** Values without what changes slowly, none too far from the rest; null where there are too few, or they hardly differ. */
+function held(values: Float64Array): Float64Array | null {
   if (values.length < LEAST) return null;
-  const apart = values.map((value, i) => {
-    const about = values.subarray(Math.max(0, i - ABOUT), i + ABOUT + 1);
-    return value - about.reduce((sum, one) => sum + one, 0) / about.length;
-  });
+  const apart = withoutSlow(values);
   const middle = percentile(apart, 0.5);
   const usual = percentile(
     apart.map((value) => Math.abs(value - middle)),

@@ -216,7 +216,7 @@ function sharpenedFinding(sharpening: Measured, matters: boolean, where: string)
     ...{ name: 'Sharpened', figure: within(sharpening, '%', 0), matters },
     sentence: matters
       ? `It was sharpened before, about so much${where}. Restore in Clean takes that back.`
-      : `No earlier sharpening that is sure${where}.`,
+      : 'No earlier sharpening that is sure.',
   };
 }
 
