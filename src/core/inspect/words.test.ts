@@ -32,7 +32,7 @@ describe('what is found, in words', () => {
   });
 
   it('tells of compression before, and of a crop since', () => {
-    const name = 'Earlier JPEG';
+    const name = 'Re-saved';
     const same = { jpeg, compressedBefore: { quality: 50, x: 0, y: 0 } };
     expect(of(same, name)).toMatchObject({ figure: 'quality 50', matters: true });
     expect(of(same, name)!.sentence).not.toMatch(/cropped/);

@@ -159,7 +159,7 @@ function compressedFinding(before: CompressedBefore, jpeg: JpegFacts | null): Fi
   const own = ownGrid(jpeg);
   const cropped = own !== null && (own.x !== before.x || own.y !== before.y);
   return {
-    ...{ name: 'Earlier JPEG', figure: `quality ${before.quality}`, matters: true },
+    ...{ name: 'Re-saved', figure: `quality ${before.quality}`, matters: true },
     sentence: `It was saved as a JPEG of that quality${cropped ? ', then cropped,' : ''} and saved again finer: cleaning goes by the coarser.`,
   };
 }
