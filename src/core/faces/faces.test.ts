@@ -5,6 +5,8 @@ import { ModelProblem } from '../learned/network';
 import { readAnyConvolutions, type Convolution } from '../learned/onnx';
 import { RGB } from '../raster/form';
 import { emptyRaster, type Raster } from '../raster/raster';
+import { fromSamples } from '../raster/samples';
+import type { SampleSource } from '../raster/source';
 import { memorySource, random, testPicture } from '../testing';
 import { drawnFace } from '../testing/face';
 import { faceDetector } from './detector';
@@ -162,4 +164,39 @@ describe('smaller and larger planes', () => {
     expect([twice.width, twice.height]).toEqual([4, 4]);
     expect([...twice.planes[0]!.subarray(0, 4)]).toEqual([0.5, 1, 2, 2.5]);
   });
+
+  it.each([
+    [8, 3],
+    [8, 4],
+    [16, 4],
+  ] as const)(
+    'are the same of samples of %i bits as a file of %i channels holds them',
+    async (depth, channels) => {
+      const next = random(5);
+      const size = { width: 23, height: 140 };
+      const values = Array.from({ length: size.width * size.height * channels }, () =>
+        Math.floor(next() * (depth === 8 ? 256 : 65536)),
+      );
+      const samples = depth === 8 ? Uint8Array.from(values) : Uint16Array.from(values);
+      const planes = memorySource(fromSamples(samples, size.width, size.height, channels, depth));
+      const file: SampleSource = {
+        ...{ size, depth, channels, read: planes.read },
+        samples: async ({ x, y, width, height }) => {
+          const pixel = (channels * depth) / 8;
+          const bytes = new Uint8Array(samples.buffer);
+          const rows = Array.from({ length: height }, (_, row) => {
+            const at = ((y + row) * size.width + x) * pixel;
+            return [...bytes.subarray(at, at + width * pixel)];
+          });
+          return Uint8Array.from(rows.flat());
+        },
+      };
+      const [one, other] = [await reducedBy(file, 3), await reducedBy(planes, 3)];
+      expect(one.planes).toHaveLength(3);
+      one.planes.forEach((plane, c) => {
+        expect(plane).toHaveLength(7 * 46);
+        plane.forEach((value, i) => expect(value).toBeCloseTo(other.planes[c]![i]!, 5));
+      });
+    },
+  );
 });

@@ -1,5 +1,6 @@
 import type { Size } from '../raster/region';
-import type { Source } from '../raster/source';
+import { fullScale, type Depth } from '../raster/samples';
+import type { SampleSource, Source } from '../raster/source';
 
 /** R, G, B of a picture on a grid of its own. */
 export interface Planes extends Size {
@@ -13,7 +14,7 @@ const ROWS = 64;
  * A picture made smaller by a whole number, each pixel the mean of a square; what is left over at its right and lower borders
  * is left out.
  */
-export async function reducedBy(source: Source, factor: number): Promise<Planes> {
+export async function reducedBy(source: Source | SampleSource, factor: number): Promise<Planes> {
   const width = Math.floor(source.size.width / factor);
   const height = Math.floor(source.size.height / factor);
   const planes = [0, 1, 2].map(() => new Float32Array(width * height));
@@ -21,23 +22,50 @@ export async function reducedBy(source: Source, factor: number): Promise<Planes>
   const step = Math.max(factor, Math.floor(ROWS / factor) * factor);
   for (let top = 0; top < height * factor; top += step) {
     const rows = Math.min(step, height * factor - top);
-    const strip = await source.read({ x: 0, y: top, width: across, height: rows });
-    planes.forEach((plane, channel) => {
-      const from = strip.planes[channel]!;
-      for (let y = 0, at = 0; y < rows; y++) {
-        const row = Math.floor((top + y) / factor) * width;
-        for (let x = 0; x < width; x++) {
-          let sum = 0;
-          for (let k = 0; k < factor; k++) sum += from[at++]!;
-          plane[row + x]! += sum;
-        }
-      }
-    });
+    const region = { x: 0, y: top, width: across, height: rows };
+    const add = (values: ArrayLike<number>, channels: number, own: Float32Array[]) =>
+      addSums(values, channels, factor, { width, height: rows }, own);
+    const into = planes.map((plane) => plane.subarray((top / factor) * width));
+    if ('samples' in source) {
+      // Whole numbers as they lie in the file: large pictures are not unpacked for this.
+      add(asWritten(await source.samples(region), source.depth), source.channels, into);
+    } else {
+      (await source.read(region)).planes
+        .slice(0, 3)
+        .forEach((plane, c) => add(plane, 1, [into[c]!]));
+    }
   }
-  const share = 1 / (factor * factor);
-  if (factor > 1)
+  const share = 1 / (factor * factor * ('samples' in source ? fullScale(source.depth) : 1));
+  if (share < 1)
     for (const plane of planes) for (let i = 0; i < plane.length; i++) plane[i]! *= share;
   return { width, height, planes };
+}
+
+const asWritten = (bytes: Uint8Array, depth: Depth): Uint8Array | Uint16Array =>
+  depth === 8 ? bytes : new Uint16Array(bytes.buffer, bytes.byteOffset, bytes.length / 2);
+
+/**
+ * Adds the sums of squares of `factor` by `factor` to planes.
+ * @param values rows of interleaved channels, as many squares wide as `width`
+ */
+function addSums(
+  values: ArrayLike<number>,
+  channels: number,
+  factor: number,
+  { width, height }: Size,
+  planes: readonly Float32Array[],
+): void {
+  const line = width * factor * channels;
+  planes.forEach((plane, channel) => {
+    for (let y = 0; y < height; y++) {
+      const row = Math.floor(y / factor) * width;
+      for (let x = 0, at = y * line + channel; x < width; x++) {
+        let sum = 0;
+        for (let k = 0; k < factor; k++, at += channels) sum += values[at]!;
+        plane[row + x]! += sum;
+      }
+    }
+  });
 }
 
 /** Half as large, each pixel the mean of a square of two by two. */

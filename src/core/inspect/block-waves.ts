@@ -10,6 +10,9 @@ const COSINES = Float64Array.from({ length: 64 }, (_, i) => {
   return (k === 0 ? Math.sqrt(1 / 8) : 0.5) * Math.cos(((2 * n + 1) * k * Math.PI) / 16);
 });
 
+/** As many waves across as WAVES has, and of those as many down. */
+const ACROSS = 4;
+
 /** Calls back with every wave of WAVES of every whole block of a patch. @param offset where a block begins, 0–7 */
 export function eachWave(
   { x, y, width, height, luma }: Plane,
@@ -17,39 +20,57 @@ export function eachWave(
   add: (wave: number, value: number) => void,
 ): void {
   const first = (from: number, begin: number) => (((begin - from) % 8) + 8) % 8;
+  const rows = new Float64Array(ACROSS * 8);
   for (let top = first(y, offset.y); top + 8 <= height; top += 8)
-    for (let left = first(x, offset.x); left + 8 <= width; left += 8)
-      WAVES.forEach((wave, i) => {
-        const [v, u] = [wave >> 3, wave & 7];
+    for (let left = first(x, offset.x); left + 8 <= width; left += 8) {
+      for (let j = 0; j < 8; j++)
+        for (let u = 0, at = (top + j) * width + left; u < ACROSS; u++) {
+          let sum = 0;
+          for (let k = 0; k < 8; k++) sum += COSINES[u * 8 + k]! * luma[at + k]!;
+          rows[u * 8 + j] = sum;
+        }
+      for (let i = 0; i < WAVES.length; i++) {
+        const down = WAVES[i]! & ~7;
+        const across = 8 * (WAVES[i]! & 7);
         let sum = 0;
-        for (let j = 0; j < 8; j++)
-          for (let k = 0; k < 8; k++)
-            sum += COSINES[v * 8 + j]! * COSINES[u * 8 + k]! * luma[(top + j) * width + left + k]!;
+        for (let j = 0; j < 8; j++) sum += COSINES[down + j]! * rows[across + j]!;
         add(i, sum);
-      });
+      }
+    }
 }
 
 /**
- * Calls back with some waves of every block of a patch that begins anywhere.
- * @param add is given which of the waves, where the block begins on the picture, and the wave's value
+ * Some waves of every block of a patch that begins anywhere, by where it begins: nothing in the last seven rows and
+ * columns. Those of the next wave take the place of those before.
  */
-export function eachWaveAnywhere(
-  { x, y, width, height, luma }: Plane,
+export function* wavesAnywhere(
+  { width, height, luma }: Plane,
   waves: readonly number[],
-  add: (wave: number, x: number, y: number, value: number) => void,
-): void {
+): Generator<Float64Array> {
   const across = new Map<number, Float64Array>();
-  waves.forEach((wave, i) => {
-    const [v, u] = [wave >> 3, wave & 7];
+  const values = new Float64Array(width * height);
+  for (const wave of waves) {
+    const u = wave & 7;
     if (!across.has(u)) across.set(u, wavesOfRows(luma, width, height, u));
-    const rows = across.get(u)!;
-    for (let top = 0; top + 8 <= height; top++)
-      for (let left = 0; left + 8 <= width; left++) {
-        let sum = 0;
-        for (let j = 0; j < 8; j++) sum += COSINES[v * 8 + j]! * rows[(top + j) * width + left]!;
-        add(i, x + left, y + top, sum);
-      }
-  });
+    wavesOfColumns(across.get(u)!, width, height, wave >> 3, values);
+    yield values;
+  }
+}
+
+/** A wave of every eight values of a column, by where they begin. */
+function wavesOfColumns(
+  rows: Float64Array,
+  width: number,
+  height: number,
+  v: number,
+  values: Float64Array,
+): void {
+  for (let top = 0; top + 8 <= height; top++)
+    for (let at = top * width, end = at + width - 7; at < end; at++) {
+      let sum = 0;
+      for (let j = 0; j < 8; j++) sum += COSINES[v * 8 + j]! * rows[at + j * width]!;
+      values[at] = sum;
+    }
 }
 
 /** A wave of every eight pixels of a row, by where they begin. */

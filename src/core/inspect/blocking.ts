@@ -79,16 +79,19 @@ function gather(
   origin: number,
   into: Lines,
 ): void {
+  if (count < 3) return;
   const { steps, jumps, counts } = into;
+  const stepTo = (at: number) => Math.min(Math.abs(luma[at]! - luma[at - stride]!), CAP);
+  let before = stepTo(start + stride);
+  let step = stepTo(start + 2 * stride);
   for (let i = 2; i < count - 1; i++) {
-    const at = start + i * stride;
-    const step = Math.min(Math.abs(luma[at]! - luma[at - stride]!), CAP);
-    const before = Math.min(Math.abs(luma[at - stride]! - luma[at - 2 * stride]!), CAP);
-    const after = Math.min(Math.abs(luma[at + stride]! - luma[at]!), CAP);
+    const after = stepTo(start + (i + 1) * stride);
     const phase = (origin + i) & 7;
     steps[phase]! += step;
     jumps[phase]! += step - (before + after) / 2;
     counts[phase]!++;
+    before = step;
+    step = after;
   }
 }
 

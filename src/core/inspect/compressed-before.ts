@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { eachWave, eachWaveAnywhere, WAVES, type Plane } from './block-waves';
+import { eachWave, wavesAnywhere, WAVES, type Plane } from './block-waves';
 import { ownGrid, type JpegFacts } from './jpeg';
 import { STANDARD_LUMA, tableAtQuality } from './jpeg-quality';
 
@@ -203,27 +203,34 @@ function lively(patches: readonly Plane[]): Plane[] {
 function countsOnAllGrids(patches: readonly Plane[]): Float64Array[] {
   const counts = FEW.map(() => new Float64Array(GRIDS * BINS));
   for (const patch of patches) {
-    eachWaveAnywhere(patch, FEW, (wave, x, y, value) => {
-      const bin = Math.round(value) + REACH;
-      if (bin >= 0 && bin < BINS) counts[wave]![((y & 7) * 8 + (x & 7)) * BINS + bin]!++;
-    });
+    let wave = 0;
+    for (const values of wavesAnywhere(patch, FEW)) countByGrid(patch, values, counts[wave++]!);
   }
   return counts;
 }
 
+function countByGrid({ x, y, width, height }: Plane, values: Float64Array, counts: Float64Array) {
+  for (let top = 0; top + 8 <= height; top++)
+    for (let left = 0; left + 8 <= width; left++) {
+      const bin = Math.round(values[top * width + left]!) + REACH;
+      if (bin < 0 || bin >= BINS) continue;
+      counts[(((y + top) & 7) * 8 + ((x + left) & 7)) * BINS + bin]!++;
+    }
+}
+
 /** How near to multiples of a step values lie on each grid: 1 on them, 0 at random; null where there are too few. */
 function nearMultiples(counts: Float64Array, step: number): Float64Array | null {
-  const signs = Float64Array.from({ length: BINS }, (_, bin) => {
-    const value = bin - REACH;
-    return Math.abs(value) < step / 2 ? 0 : Math.cos((2 * Math.PI * value) / step);
-  });
+  const signs = Float64Array.from({ length: REACH + 1 }, (_, value) =>
+    value < step / 2 ? 0 : Math.cos((2 * Math.PI * value) / step),
+  );
   const fits = new Float64Array(GRIDS);
   for (let at = 0; at < GRIDS; at++) {
-    let [sum, count] = [0, 0];
-    for (let bin = 0; bin < BINS; bin++) {
-      const here = counts[at * BINS + bin]!;
-      if (here === 0 || Math.abs(bin - REACH) < step / 2) continue;
-      sum += here * signs[bin]!;
+    const middle = at * BINS + REACH;
+    let sum = 0;
+    let count = 0;
+    for (let value = Math.ceil(step / 2); value <= REACH; value++) {
+      const here = counts[middle - value]! + counts[middle + value]!;
+      sum += here * signs[value]!;
       count += here;
     }
     if (count < ENOUGH) return null;

@@ -1,5 +1,5 @@
 import { percentile } from './patches';
-import { strengthAt } from './transform';
+import { transformOf } from './transform';
 
 /** Frequencies are told apart so finely: one in so many pixels. */
 const FINENESS = 2048;
@@ -61,9 +61,12 @@ export function periodicityOf(bends: Float64Array): number | null {
   const start = Math.max(0, (bends.length - MOST) >> 1);
   const values = withoutSlow(bends.subarray(start + 1, Math.min(bends.length - 1, start + MOST)));
   const first = Math.ceil(LOWEST * FINENESS);
+  const [re, im] = [new Float64Array(FINENESS), new Float64Array(FINENESS)];
+  re.set(values);
+  transform(re, im);
   const powers = Array.from({ length: FINENESS / 2 - first + 1 }, (_, i) => ({
     frequency: (first + i) / FINENESS,
-    strength: strengthAt(values, (first + i) / FINENESS),
+    strength: Math.hypot(re[first + i]!, im[first + i]!),
   }));
   const near = Math.max(NEAR, LOBE / values.length);
   const usual = percentile(
@@ -88,6 +91,8 @@ export function periodicityOf(bends: Float64Array): number | null {
   }
   return free.strength > STANDS_OUT * usual ? free.frequency : null;
 }
+
+const transform = transformOf(FINENESS);
 
 /** Values less the mean of those about them. */
 export function withoutSlow(values: Float64Array): Float64Array {

@@ -39,12 +39,12 @@ const sides = Array.from(
   { length: Math.ceil(Math.log(SIDES.most / SIDES.least) / SIDES.step) },
   (_, i) => SIDES.least * Math.exp(i * SIDES.step),
 );
-const turns = Array.from({ length: HARMONICS }, (_, h) =>
-  Array.from({ length: PLACES }, (_, p) => {
-    const turn = (2 * Math.PI * (h + 1) * p) / PLACES;
-    return [Math.cos(turn), Math.sin(turn)] as const;
-  }),
-);
+/** Cosines and sines of how far every harmonic has turned, place by place. */
+const turns = Float64Array.from({ length: PLACES * HARMONICS * 2 }, (_, i) => {
+  const h = (i >> 1) % HARMONICS;
+  const turn = (2 * Math.PI * (h + 1) * Math.floor(i / (2 * HARMONICS))) / PLACES;
+  return i % 2 === 0 ? Math.cos(turn) : Math.sin(turn);
+});
 
 /** How regular the bends of columns (or rows) are. */
 export interface Regularity {
@@ -87,15 +87,17 @@ export function regularityOf(bends: Float64Array): Regularity | null {
 
 /** How much more columns bend where blocks of a side meet, at the place where they do so most. */
 function shownBy(re: Float64Array, im: Float64Array, side: number): number {
+  const waves = new Float64Array(2 * HARMONICS);
+  for (let h = 0; h < HARMONICS; h++) {
+    const f = Math.round(((h + 1) * FINENESS) / side);
+    if (f > HALF - 30) break;
+    waves[2 * h] = re[f]!;
+    waves[2 * h + 1] = im[f]!;
+  }
   let most = 0;
-  for (let p = 0; p < PLACES; p++) {
+  for (let at = 0; at < turns.length; at += waves.length) {
     let sum = 0;
-    for (let h = 0; h < HARMONICS; h++) {
-      const f = Math.round(((h + 1) * FINENESS) / side);
-      if (f > HALF - 30) break;
-      const [cos, sin] = turns[h]![p]!;
-      sum += re[f]! * cos + im[f]! * sin;
-    }
+    for (let i = 0; i < waves.length; i++) sum += waves[i]! * turns[at + i]!;
     if (sum > most) most = sum;
   }
   return most / 2;

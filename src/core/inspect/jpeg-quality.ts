@@ -16,6 +16,16 @@ export function tableAtQuality(standard: readonly number[], quality: number): nu
   return standard.map((step) => Math.min(255, Math.max(1, Math.floor((step * scale + 50) / 100))));
 }
 
+/** A JPEG's own facts with the tables that it was compressed by before, at a quality. */
+export const coarserTables = <Facts extends { luma: number[]; chroma: number[] | null }>(
+  own: Facts,
+  quality: number,
+): Facts => ({
+  ...own,
+  luma: tableAtQuality(STANDARD_LUMA, quality),
+  chroma: own.chroma && tableAtQuality(STANDARD_CHROMA, quality),
+});
+
 /** Above this mean difference in octaves, tables aren't scaled annex K tables. */
 const COMMON = 0.12;
 

@@ -55,12 +55,13 @@ function stands(luma: Float32Array): boolean {
 
 const re = new Float64Array(PATCH);
 const im = new Float64Array(PATCH);
+/** Transformed rows. */
+const real = new Float64Array(PATCH * WAVES);
+const imaginary = new Float64Array(PATCH * WAVES);
 
 function powerOf(luma: Float32Array): Float64Array {
   let mean = 0;
   for (const value of luma) mean += value / luma.length;
-  const real = new Float64Array(PATCH * WAVES);
-  const imaginary = new Float64Array(PATCH * WAVES);
   // Two rows at a time, one as the imaginary part of the other: real values have the same spectrum from both ends.
   for (let y = 0; y < PATCH; y += 2) {
     for (let x = 0; x < PATCH; x++) {

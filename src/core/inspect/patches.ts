@@ -140,18 +140,26 @@ export async function rowSteps(source: Source): Promise<Steps> {
 export async function rowBends(source: Source): Promise<Float64Array> {
   const { width, height } = source.size;
   const bends = new Float64Array(height);
+  const columns = Math.ceil(width / ROW_STEP);
   const BAND = 128;
   for (let top = 0; top + 2 < height; top += BAND - 2) {
     const band = { x: 0, y: top, width, height: Math.min(BAND, height - top) };
-    const luma = luminance(await source.read(band));
-    for (let y = 1; y + 1 < band.height; y++) {
-      let sum = 0;
-      for (let x = 0, i = y * width; x < width; x += ROW_STEP, i += ROW_STEP) {
-        const bend = 2 * luma[i]! - luma[i - width]! - luma[i + width]!;
-        sum += Math.log1p(Math.abs(bend) * 255);
+    const { planes } = await source.read(band);
+    const [red, green, blue] = planes as [Float32Array, Float32Array, Float32Array];
+    const { red: r, green: g, blue: b } = LUMA;
+    const luma = (i: number) => r * red[i]! + g * green[i]! + b * blue[i]!;
+    const sums = new Float64Array(band.height);
+    for (let x = 0; x < width; x += ROW_STEP) {
+      let above = luma(x);
+      let here = luma(x + width);
+      for (let y = 1, i = x + 2 * width; y + 1 < band.height; y++, i += width) {
+        const below = luma(i);
+        sums[y]! += Math.log1p(Math.abs(2 * here - above - below) * 255);
+        above = here;
+        here = below;
       }
-      bends[top + y] = sum / Math.ceil(width / ROW_STEP);
     }
+    for (let y = 1; y + 1 < band.height; y++) bends[top + y] = sums[y]! / columns;
   }
   return bends;
 }

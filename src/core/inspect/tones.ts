@@ -29,9 +29,7 @@ export function measureTonePoints(patches: readonly Patch[]): TonePoints {
     for (const { raster } of patches) {
       const plane = raster.planes[channel]!;
       total += plane.length;
-      for (let i = 0; i < plane.length; i++) {
-        counts[Math.min(255, Math.max(0, Math.round(plane[i]! * 255)))]!++;
-      }
+      for (let i = 0; i < plane.length; i++) counts[(plane[i]! * 255 + 0.5) | 0]!++;
     }
     const passed = (from: number, by: 1 | -1): number => {
       let sum = 0;
@@ -44,6 +42,9 @@ export function measureTonePoints(patches: readonly Patch[]): TonePoints {
   const [r, g, b] = points as [(typeof points)[0], (typeof points)[0], (typeof points)[0]];
   return { black: [r.black, g.black, b.black], white: [r.white, g.white, b.white] };
 }
+
+/** What is as dark, or as bright, as can be. */
+const [DARK, BRIGHT] = [1 / 255, 254 / 255];
 
 const BLOCK = 16;
 /** A smooth part changes by at least so many levels, and by no more. */
@@ -59,10 +60,11 @@ export function measureTones(patches: readonly Patch[]): Tones {
   for (const patch of patches) {
     const [red, green, blue] = patch.raster.planes as [Float32Array, Float32Array, Float32Array];
     for (let i = 0; i < red.length; i++) {
-      const least = Math.min(red[i]!, green[i]!, blue[i]!);
-      const most = Math.max(red[i]!, green[i]!, blue[i]!);
-      if (most <= 1 / 255) dark++;
-      if (least >= 254 / 255) bright++;
+      const r = red[i]!;
+      const g = green[i]!;
+      const b = blue[i]!;
+      if (r <= DARK && g <= DARK && b <= DARK) dark++;
+      else if (r >= BRIGHT && g >= BRIGHT && b >= BRIGHT) bright++;
     }
     count += red.length;
     for (let y = 0; y + BLOCK <= patch.height; y += BLOCK) {

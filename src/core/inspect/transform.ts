@@ -16,41 +16,63 @@ export type Transform = (re: Float64Array, im: Float64Array) => void;
  * @param length a power of two
  */
 export function transformOf(length: number): Transform {
-  const bins = length / 2;
-  const cosines = Float64Array.from({ length: bins }, (_, i) =>
-    Math.cos((2 * Math.PI * i) / length),
-  );
-  const sines = Float64Array.from(
-    { length: bins },
-    (_, i) => -Math.sin((2 * Math.PI * i) / length),
-  );
-  return (re, im) => {
-    for (let i = 1, j = 0; i < length; i++) {
-      let bit = length >> 1;
-      for (; j & bit; bit >>= 1) j ^= bit;
-      j ^= bit;
-      if (i < j) {
-        [re[i], re[j]] = [re[j]!, re[i]!];
-        [im[i], im[j]] = [im[j]!, im[i]!];
-      }
+  const swapped = swapsOf(length);
+  // Of parts of 4, 8, … values one after the other, as they are needed.
+  const cosines = new Float64Array(length);
+  const sines = new Float64Array(length);
+  for (let half = 2; half < length; half <<= 1)
+    for (let k = 0; k < half; k++) {
+      cosines[half + k] = Math.cos((Math.PI * k) / half);
+      sines[half + k] = -Math.sin((Math.PI * k) / half);
     }
-    for (let part = 2; part <= length; part <<= 1) {
-      const half = part >> 1;
-      const step = length / part;
-      for (let start = 0; start < length; start += part) {
+  return (re, im) => {
+    for (let n = 0; n < swapped.length; n += 2) {
+      const i = swapped[n]!;
+      const j = swapped[n + 1]!;
+      const real = re[i]!;
+      const imaginary = im[i]!;
+      re[i] = re[j]!;
+      im[i] = im[j]!;
+      re[j] = real;
+      im[j] = imaginary;
+    }
+    for (let a = 0; a < length; a += 2) {
+      const real = re[a + 1]!;
+      const imaginary = im[a + 1]!;
+      re[a + 1] = re[a]! - real;
+      im[a + 1] = im[a]! - imaginary;
+      re[a]! += real;
+      im[a]! += imaginary;
+    }
+    for (let half = 2; half < length; half <<= 1) {
+      for (let start = 0; start < length; start += 2 * half) {
         for (let k = 0; k < half; k++) {
-          const [c, s] = [cosines[k * step]!, sines[k * step]!];
-          const [a, b] = [start + k, start + k + half];
-          const r = re[b]! * c - im[b]! * s;
-          const i = re[b]! * s + im[b]! * c;
-          re[b] = re[a]! - r;
-          im[b] = im[a]! - i;
-          re[a]! += r;
-          im[a]! += i;
+          const cos = cosines[half + k]!;
+          const sin = sines[half + k]!;
+          const a = start + k;
+          const b = a + half;
+          const real = re[b]! * cos - im[b]! * sin;
+          const imaginary = re[b]! * sin + im[b]! * cos;
+          re[b] = re[a]! - real;
+          im[b] = im[a]! - imaginary;
+          re[a]! += real;
+          im[a]! += imaginary;
         }
       }
     }
   };
+}
+
+/** Pairs of places of a line that change places before it is transformed: each with the one of the same bits backwards. */
+function swapsOf(length: number): Uint32Array {
+  const pairs: number[] = [];
+  for (let i = 1, j = 0; i < length; i++) {
+    let bit = length >> 1;
+    for (; j & bit; bit >>= 1) j ^= bit;
+    j ^= bit;
+    if (i < j) pairs.push(i, j);
+  }
+  return Uint32Array.from(pairs);
 }
 
 /** Of lines of PATCH values. */

@@ -4,6 +4,7 @@ import { tracedBack } from '@/core/evidence/traced-back';
 import { FINDINGS_VERSION, type Findings } from '@/core/inspect/findings';
 import { knownEnlarged } from '@/core/inspect/history';
 import { inspectPixels } from '@/core/inspect/inspect';
+import { coarserTables } from '@/core/inspect/jpeg-quality';
 import { orientJpeg, readJpegHeader, type JpegFacts } from '@/core/inspect/jpeg';
 import { Problem } from '../problem';
 import type { Limits } from '../sandbox/limits';
@@ -105,9 +106,11 @@ export async function decodePixels(
   try {
     const jpeg = format === 'jpeg' ? jpegFacts(header, orientation) : null;
     const { findings, maps } = await inspectPixels(source, jpeg);
-    const measured = await historyOfPixels(source, findings.kind, jpeg);
+    const { kind, compressedBefore } = findings;
+    const coarser = jpeg && compressedBefore && coarserTables(jpeg, compressedBefore.quality);
+    const measured = await historyOfPixels(source, kind, coarser ?? jpeg);
     const history = measured && knownEnlarged(measured, findings.enlarged);
-    const faces = await facesOfPixels(source, findings.kind);
+    const faces = await facesOfPixels(source, kind);
     const back = await tracedBack(source, findings.kind);
     return {
       profile,

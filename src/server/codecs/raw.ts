@@ -3,7 +3,7 @@ import type { Raster } from '@/core/raster/raster';
 import type { Region, Size } from '@/core/raster/region';
 import { fromSamples, type Depth } from '@/core/raster/samples';
 import { readWhole, writeWhole } from '../files/whole-io';
-import type { Source } from '@/core/raster/source';
+import type { SampleSource } from '@/core/raster/source';
 
 /** Bytes before the first sample in libvips' file form. */
 export const HEADER = 64;
@@ -40,11 +40,7 @@ export const writeRawRows = (
 ): void => writeWhole(file.fd, samples, HEADER + row * rowBytes);
 
 /** Decoded pixels on disk: a source for the core, and raw regions for the preview. */
-export interface RawFile extends Source {
-  depth: Depth;
-  /** 3, or 4 with alpha */
-  channels: number;
-  /** Interleaved samples of a region, as bytes (16 bit: little-endian). */
+export interface RawFile extends SampleSource {
   samples(region: Region): Promise<Buffer>;
   close(): Promise<void>;
 }

@@ -21,6 +21,16 @@ export class NoAnswer extends Error {
 export const isNoAnswer = (error: unknown): error is NoAnswer =>
   error instanceof Error && error.name === 'NoAnswer';
 
+/**
+ * What large buffers took goes back to the system once they are done with (mallopt(3)): processes of which memory grew must
+ * be ended, and new ones are slow at first. Other systems than glibc's don't read it.
+ */
+const FRUGAL = {
+  MALLOC_ARENA_MAX: '2',
+  MALLOC_MMAP_THRESHOLD_: '1000000',
+  MALLOC_TRIM_THRESHOLD_: '1000000',
+};
+
 /** One process that does tasks for this one, one at a time. */
 export class Confined<T, A> {
   private readonly child: ChildProcess;
@@ -36,7 +46,7 @@ export class Confined<T, A> {
   ) {
     this.child = fork(file, {
       execArgv: ['--max-old-space-size=1500'],
-      env: childEnvironment(),
+      env: { ...childEnvironment(), ...FRUGAL },
       serialization: 'advanced',
       stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
     });

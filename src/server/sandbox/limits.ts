@@ -50,7 +50,7 @@ export const LONGER_MEMORY = 960 * MB;
 export const LONGER_OF_KIND = 2;
 
 /** Memory that a process may keep when it rests; one that holds more is ended. */
-export const RESTING_MEMORY = 200 * MB;
+export const RESTING_MEMORY = 250 * MB;
 
 /** The first turn whose limits hold what a file needs, or null where none does. */
 export const turnFor = (kind: Kind, needs: Pick<Limits, 'memory' | 'cpu'>): Turn | null =>
