@@ -3,6 +3,8 @@ import { union, type Region } from '@/core/raster/region';
 import { followedBy, inverseOf, partOn, shownIn, type Spot } from '@/core/placed/place';
 import type { Affine, PlacedPicture } from '@/core/placed/placed';
 import { withoutSlices } from '@/core/placed/slices';
+import { uncover } from './pdf-clip';
+import { unwrapped } from './pdf-filters';
 import { copied, fill, heapOf, withBitmap, withMemory, type Pdfium, type Samples } from './pdfium';
 import type { Treated } from './treated';
 
@@ -170,7 +172,10 @@ const isStencil = (library: Pdfium, page: number, object: number): boolean =>
     return bits === STENCIL.bits && colours === STENCIL.colours;
   });
 
-/** A picture as its page shows it, pixel by pixel, with its mask as alpha; null where it can't be had. */
+/**
+ * A picture as it is in itself, pixel by pixel, with its own mask as alpha but without what its place clips and how it is laid
+ * there; null where it can't be had. Its page is to be closed next.
+ */
 export function samplesOf(
   library: Pdfium,
   document: number,
@@ -179,20 +184,16 @@ export function samplesOf(
 ): Samples | null {
   const size = pixelSize(library, object);
   if (!size) return null;
-  const own = matrixOf(library, object);
+  uncover(library, object);
   setMatrix(library, object, [size.width, 0, 0, size.height, 0, 0]);
+  const bitmap = library.FPDFImageObj_GetRenderedBitmap(document, page, object);
+  if (!bitmap) return null;
   try {
-    const bitmap = library.FPDFImageObj_GetRenderedBitmap(document, page, object);
-    if (!bitmap) return null;
-    try {
-      const taken = copied(library, bitmap);
-      const whole = taken.size.width === size.width && taken.size.height === size.height;
-      return whole ? withoutIdleAlpha(taken) : null;
-    } finally {
-      library.FPDFBitmap_Destroy(bitmap);
-    }
+    const taken = copied(library, bitmap);
+    const whole = taken.size.width === size.width && taken.size.height === size.height;
+    return whole ? withoutIdleAlpha(taken) : null;
   } finally {
-    setMatrix(library, object, own);
+    library.FPDFBitmap_Destroy(bitmap);
   }
 }
 
@@ -210,15 +211,18 @@ function withoutIdleAlpha(taken: Samples): Samples {
   return { size, channels: 3, samples: opaque };
 }
 
-/** The bytes of a picture that is stored as a JPEG and nothing else; null where it is not. */
+/** The bytes of a picture that is stored as a JPEG, however that is wrapped; null where it is not. */
 export function jpegOf(library: Pdfium, { object }: ImageObject): Uint8Array | null {
-  if (library.FPDFImageObj_GetImageFilterCount(object) !== 1) return null;
-  const filter = withMemory(library, 32, (at) => {
-    const length = library.FPDFImageObj_GetImageFilter(object, 0, at, 32);
-    const word = heapOf(library).bytes.slice(at, at + Math.min(32, length) - 1);
-    return Buffer.from(word).toString('latin1');
-  });
-  return filter === 'DCTDecode' ? rawBytes(library, object) : null;
+  const count = library.FPDFImageObj_GetImageFilterCount(object);
+  const filters = Array.from({ length: Math.max(0, count) }, (_, i) =>
+    withMemory(library, 32, (at) => {
+      const length = library.FPDFImageObj_GetImageFilter(object, i, at, 32);
+      const word = heapOf(library).bytes.slice(at, at + Math.min(32, length) - 1);
+      return Buffer.from(word).toString('latin1');
+    }),
+  );
+  if (filters.pop() !== 'DCTDecode') return null;
+  return unwrapped(rawBytes(library, object), filters);
 }
 
 /** A treated picture, and where each of its places lies on the drawing. */

@@ -2,6 +2,7 @@ import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
+import { deflateSync } from 'node:zlib';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { inverseOf, spotOn } from '@/core/placed/place';
 import type { PlacedPicture } from '@/core/placed/placed';
@@ -219,6 +220,136 @@ describe('a treated picture on a page', () => {
     expect(cut.equals(plain)).toBe(false);
   });
 
+  it.each([
+    [
+      'by reference',
+      '<defs>',
+      'id="p" width="90" height="60"',
+      '</defs><use href="#p" x="50" y="40"/>',
+    ],
+    [
+      'within what is referred to',
+      '<defs><g id="g" transform="translate(10 0)">',
+      'x="20" width="90" height="60"',
+      '</g></defs><g transform="scale(1 1)"><use href="#g" x="20" y="40"/></g>',
+    ],
+    [
+      'in a symbol of its own scale',
+      '<symbol id="s" viewBox="0 0 9 6">',
+      'width="9" height="6"',
+      '</symbol><use href="#s" x="50" y="40" width="90" height="60"/>',
+    ],
+    [
+      'in a drawing in the drawing',
+      '<svg x="50" y="40" width="30%" height="60" viewBox="5 0 9 6">',
+      'x="5" width="100%" height="100%"',
+      '</svg>',
+    ],
+    ['by percentages', '', 'x="16.6666666%" y="20%" width="30%" height="30%"', ''],
+    ['as large as it is, scaled', '<g transform="translate(50 40) scale(3.75)">', '', '</g>'],
+    [
+      'cut by its box',
+      '',
+      'x="50" y="40" width="90" height="60" preserveAspectRatio="xMidYMid slice"',
+      '',
+    ],
+  ])('of an SVG is found and put back where it is shown %s', async (_, before, image, after) => {
+    const file = await svgWith(image, before, after);
+    const [picture, ...others] = await picturesOf(file);
+    expect(others).toEqual([]);
+    expect(picture).toMatchObject({ times: 1, kept: null });
+    expect(picture!.widthPt).toBeCloseTo(90, 3);
+    expect(picture!.heightPt).toBeCloseTo(60, 3);
+    const size = { width: 600, height: 400 };
+    const { file: tiff, samples } = await treatedOf({ width: 180, height: 120 });
+    const drawn = await drawAll(file, size, [{ picture: 1, file: tiff }], 128);
+    const plain = await drawAll(file, size);
+    let [off, beside] = [0, 0];
+    for (let y = 0; y < 400; y++)
+      for (let x = 0; x < 600; x++)
+        for (let c = 0; c < 3; c++) {
+          const i = (y * 600 + x) * 3 + c;
+          const [u, v] = [x - 100, y - 80];
+          if (u >= 0 && v >= 0 && u < 180 && v < 120)
+            off = Math.max(off, Math.abs(drawn[i]! - samples[(v * 180 + u) * 3 + c]!));
+          else beside = Math.max(beside, Math.abs(drawn[i]! - plain[i]!));
+        }
+    expect([off <= 1, beside]).toEqual([true, 0]);
+  });
+
+  it('of an SVG that is only cut to its box is put back whole, and cut as it was', async () => {
+    const file = await svgWith(
+      'x="50" y="40" width="60" height="60" preserveAspectRatio="xMidYMid slice"',
+    );
+    const [picture] = await picturesOf(file);
+    expect(picture).toMatchObject({ kept: null });
+    expect(picture!.widthPt).toBeCloseTo(90, 6);
+    const { file: tiff } = await treatedOf({ width: 180, height: 120 });
+    const size = { width: 600, height: 400 };
+    const drawn = await drawAll(file, size, [{ picture: 1, file: tiff }]);
+    const plain = await drawAll(file, size);
+    const changed = (x: number, y: number) =>
+      drawn.compare(
+        plain,
+        (y * 600 + x) * 3,
+        (y * 600 + x) * 3 + 3,
+        (y * 600 + x) * 3,
+        (y * 600 + x) * 3 + 3,
+      ) !== 0;
+    expect([changed(90, 140), changed(110, 140), changed(210, 140), changed(230, 140)]).toEqual([
+      ...[false, true, true, false],
+    ]);
+  });
+
+  it('of an SVG that refers to it twice is treated in both places, and what only masks is none', async () => {
+    const use =
+      '<use href="#p" transform="translate(20 20)"/><use href="#p" transform="translate(150 60) scale(1.5)"/>';
+    const twice = await svgWith('id="p" width="90" height="60"', '<defs>', `</defs>${use}`);
+    const pictures = await picturesOf(twice);
+    expect(pictures).toMatchObject([{ times: 2, kept: null }]);
+    expect(pictures[0]!.widthPt).toBeCloseTo(135, 6);
+    const { file: tiff } = await treatedOf({ width: 270, height: 180 });
+    const size = { width: 600, height: 400 };
+    const drawn = await drawAll(twice, size, [{ picture: 1, file: tiff }], 128);
+    const plain = await drawAll(twice, size);
+    for (const [x, y] of [
+      [60, 60],
+      [200, 140],
+      [320, 140],
+      [550, 280],
+    ] as const) {
+      const i = (y * 600 + x) * 3;
+      expect(drawn.compare(plain, i, i + 3, i, i + 3)).not.toBe(0);
+    }
+    const masked = '<rect width="90" height="60" mask="url(#m)"/>';
+    const mask = await svgWith('width="90" height="60"', '<mask id="m">', `</mask>${masked}`);
+    expect(await picturesOf(mask)).toEqual([]);
+  });
+
+  it('of an SVG whose references never end, or multiply, is looked for only so far', async () => {
+    const round = '<g id="a"><use href="#b"/></g><g id="b"><use href="#a"/>';
+    const [endless] = await picturesOf(await svgWith('width="9" height="6"', round, '</g>'));
+    expect(endless!.times).toBeLessThan(5);
+    const doubled = Array.from(
+      { length: 12 },
+      (_, i) => `<g id="d${i + 1}"><use href="#d${i}"/><use href="#d${i}" x="1"/></g>`,
+    );
+    const many = await svgWith(
+      'id="d0" width="9" height="6"',
+      '<defs>',
+      `${doubled.join('')}</defs><use href="#d12"/>`,
+    );
+    expect((await picturesOf(many))[0]!.kept).toMatch(/not followed/);
+    // … also where none of them is ever drawn.
+    const chain = Array.from(
+      { length: 40 },
+      (_, i) => `<g id="d${i + 1}"><use href="#d${i}"/><use href="#d${i}" x="1"/></g>`,
+    );
+    const hidden = `<defs>${chain.join('')}</defs>`;
+    const never = await svgWith('id="d0" width="9" height="6"', '<defs>', `</defs>${hidden}`);
+    expect((await picturesOf(never))[0]!.kept).toMatch(/not followed/);
+  });
+
   it('shown several times is treated in all of its places', async () => {
     const file = await pdfWith(`${at('60 0 0 40 10 10')} ${at('120 0 0 80 100 100')}`);
     const [picture, ...others] = await picturesOf(file);
@@ -250,6 +381,58 @@ describe('taking a picture out of a page', () => {
     await takeOut({ file, name: 'p', page: 1, picture: 1, out: to });
     return readFile(to);
   };
+
+  /** Clipped to a circle beside its middle, laid at half its strength. */
+  const CLIPPED =
+    'q 100 60 m 100 80 60 80 60 60 c 60 40 100 40 100 60 c h W n /G gs 120 0 0 80 20 30 cm /P Do Q';
+  const clipped = async () => {
+    const resources = '/XObject<</P 1 0 R>>/ExtGState<</G<</ca 0.5>>>>';
+    const page = { ...PAGE, content: `${GROUND} ${CLIPPED}`, resources };
+    return place(buildPdf([page], await pictureObjects(false)), 'pdf');
+  };
+
+  it('leaves what its place clips, and how it is laid there, to its place', async () => {
+    const file = await clipped();
+    const got = await sharp(await takenOut(file))
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    expect(got.info).toMatchObject({ ...OWN, channels: 3 });
+    expect(got.data.equals(await own().raw().toBuffer())).toBe(true);
+    const black = join(folder, `${++count}.tif`);
+    await sharp({ create: { width: 240, height: 160, channels: 3, background: '#000' } })
+      .tiff({ compression: 'none' })
+      .toFile(black);
+    const size = { width: 600, height: 400 };
+    const [drawn, plain] = [
+      await drawAll(file, size, [{ picture: 1, file: black }]),
+      await drawAll(file, size),
+    ];
+    const at = (x: number, y: number) => [
+      ...drawn.subarray((y * 600 + x) * 3, (y * 600 + x) * 3 + 3),
+    ];
+    // Half of the ground shows through the middle of the circle, all of it beyond.
+    expect(at(160, 280)).toEqual([115, 121, 102]);
+    expect(at(60, 280)).toEqual([230, 242, 204]);
+    let changed = 0;
+    for (let i = 0; i < drawn.length; i += 3) if (drawn[i] !== plain[i]) changed++;
+    // A circle whose curves bulge less than a true one's: 80 x 60 pixels of the drawing.
+    expect(changed / (80 * 60)).toBeGreaterThan(0.6);
+    expect(changed / (80 * 60)).toBeLessThan(1);
+  });
+
+  it('gives a JPEG that is wrapped once more as it is', async () => {
+    const jpeg = await testPixels(120, 80).jpeg({ quality: 60 }).toBuffer();
+    const wrapped: PdfObject = {
+      dictionary:
+        '/Type/XObject/Subtype/Image/Width 120/Height 80/ColorSpace/DeviceRGB/BitsPerComponent 8/Filter[/FlateDecode/DCTDecode]',
+      stream: deflateSync(jpeg),
+    };
+    const content = `${GROUND} ${at('60 0 0 40 20 30')}`;
+    const page = { ...PAGE, content, resources: '/XObject<</P 1 0 R>>' };
+    expect((await takenOut(await place(buildPdf([page], [wrapped]), 'pdf'))).equals(jpeg)).toBe(
+      true,
+    );
+  });
 
   it('gives a JPEG byte for byte', async () => {
     const jpeg = await testPixels(120, 80).jpeg({ quality: 60 }).toBuffer();
@@ -320,7 +503,7 @@ describe('taking a picture out of a page', () => {
     ).rejects.toThrow(/no picture 1/);
   });
 
-  it('says which pictures stay as they are: stencils, and what an SVG shows by reference', async () => {
+  it('says which pictures stay as they are: stencils, and what an SVG shows as a pattern or by a style', async () => {
     const stencil: PdfObject = {
       dictionary: '/Type/XObject/Subtype/Image/Width 8/Height 8/ImageMask true/BitsPerComponent 1',
       stream: Buffer.from([170, 85, 170, 85, 170, 85, 170, 85]),
@@ -332,8 +515,10 @@ describe('taking a picture out of a page', () => {
     };
     const [inPdf] = await picturesOf(await place(buildPdf([page], [stencil]), 'pdf'));
     expect(inPdf?.kept).toMatch(/stencil/);
-    const used = await svgWith('id="p" width="90" height="60"', '', '<use href="#p" x="100"/>');
-    expect((await picturesOf(used))[0]?.kept).toMatch(/by reference/);
+    const pattern = '<pattern id="t" width="9" height="6" patternUnits="userSpaceOnUse">';
+    const paint = '<rect width="90" height="60" fill="url(#t)"/>';
+    const tiled = await svgWith('width="9" height="6"', pattern, `</pattern>${paint}`);
+    expect((await picturesOf(tiled))[0]?.kept).toMatch(/as a pattern/);
     const coloured = await svgWith(
       'width="90" height="60"',
       '<style>.a{fill:red;stroke-width:2}</style>',
@@ -341,8 +526,6 @@ describe('taking a picture out of a page', () => {
     expect((await picturesOf(coloured))[0]?.kept).toBeNull();
     const moved = await svgWith('width="90" height="60"', '<style>image { width: 50px }</style>');
     expect((await picturesOf(moved))[0]?.kept).toMatch(/by a style/);
-    const cut = await svgWith('width="90" height="90" preserveAspectRatio="xMidYMid slice"');
-    expect((await picturesOf(cut))[0]?.kept).toMatch(/not followed/);
   });
 });
 

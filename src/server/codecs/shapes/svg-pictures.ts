@@ -5,11 +5,10 @@ import type { Affine, PlacedPicture } from '@/core/placed/placed';
 import { withoutSlices } from '@/core/placed/slices';
 import type { Rect } from '@/core/frame/framing';
 import type { Region, Size } from '@/core/raster/region';
-import { fitted, lengthOf, PX_PER_POINT, transformOf } from './svg-units';
+import { hrefOf, SvgElements, type Element, type Root } from './svg-places';
+import { fitted, lengthIn, PX_PER_POINT } from './svg-units';
 import type { Treated } from './treated';
 
-/** Elements that are drawn elsewhere than where they stand, or never. */
-const ELSEWHERE = new Set(['defs', 'symbol', 'pattern', 'mask', 'clipPath', 'marker', 'filter']);
 /** Pictures that are looked at; a drawing can hold any number. */
 const PICTURES = 200;
 
@@ -22,7 +21,11 @@ export interface SvgPicture {
   data: Buffer;
   /** its rectangle in its own user space */
   rect: Rect;
-  /** from its user space to CSS pixels of the page */
+  /** whether its box cuts that */
+  cut: boolean;
+  /** whether all of it is put in its place: it is cut there, or shown in several places */
+  whole: boolean;
+  /** from its user space to CSS pixels of the page, where it is largest */
   toPage: Affine;
   placed: PlacedPicture;
 }
@@ -32,53 +35,27 @@ interface Met {
   tag: SaxesTagPlain;
   start: number;
   end: number;
-  toPage: Affine | null;
-  /** names of itself and of all that it stands in */
-  ids: string[];
-  elsewhere: boolean;
+  element: Element;
 }
-
-/** A style that moves or sizes something. */
-const MOVES = /(?:^|[;{\s])(?:transform|x|y|width|height)\s*:/i;
-
-/** Whether a drawing's own style sheets may move or size what they name. */
-export const movesByStyle = (text: string): boolean =>
-  [...text.matchAll(/<(?:\w+:)?style\b[^>]*>([\s\S]*?)<\/(?:\w+:)?style/gi)].some(([, sheet]) =>
-    MOVES.test(sheet!),
-  );
 
 /** Gathers the pictures of an SVG while it is parsed. */
 export class PicturesMet {
-  private readonly within: { ids: string[]; toPage: Affine | null; elsewhere: boolean }[] = [];
+  private readonly elements = new SvgElements();
   private readonly met: Met[] = [];
-  private readonly used = new Set<string>();
 
   /** @param styled whether a style of the drawing may move or size what it names */
   constructor(private readonly styled: boolean) {}
 
-  /** @param root from the outermost user space to CSS pixels of the page */
-  open(tag: SaxesTagPlain, start: number, end: number, root: Affine | null): void {
-    const kind = tag.name.replace(/^.*:/, '');
-    const { attributes } = tag;
-    const outer = this.within.at(-1);
-    const own = outer
-      ? (transformOf(attributes.transform) ?? null)
-      : ([1, 0, 0, 1, 0, 0] as Affine);
-    const above = outer ? outer.toPage : root;
-    // A drawing in the drawing has a scale of its own, and a style may move what it names.
-    const plain = (!outer || kind !== 'svg') && !MOVES.test(attributes.style ?? '');
-    const toPage = own && above && plain ? followedBy(own, above) : null;
-    const ids = [...(outer?.ids ?? []), ...(attributes.id ? [attributes.id] : [])];
-    const elsewhere = outer?.elsewhere === true || ELSEWHERE.has(kind);
-    this.within.push({ ids, toPage, elsewhere });
-    if (kind === 'use') this.used.add(hrefOf(tag).replace(/^#/, ''));
-    if (kind === 'image' && this.met.length < PICTURES) {
-      this.met.push({ tag, start, end, toPage, ids, elsewhere });
+  /** @param root how the outermost element is laid on its page */
+  open(tag: SaxesTagPlain, start: number, end: number, root: Root): void {
+    const element = this.elements.begin(tag, root);
+    if (element.kind === 'image' && this.met.length < PICTURES) {
+      this.met.push({ tag, start, end, element });
     }
   }
 
   close(): void {
-    this.within.pop();
+    this.elements.end();
   }
 
   /**
@@ -97,48 +74,70 @@ export class PicturesMet {
   }
 
   private async picture(met: Met, perUnit: number, toGrid: Affine): Promise<SvgPicture | null> {
-    const { tag, start, end, toPage, ids, elsewhere } = met;
+    const { tag, start, end, element } = met;
     const { attributes } = tag;
-    const data = dataOf(hrefOf(tag));
-    const box = {
-      x: lengthOf(attributes.x ?? '0'),
-      y: lengthOf(attributes.y ?? '0'),
-      width: lengthOf(attributes.width),
-      height: lengthOf(attributes.height),
-    };
-    const { width, height } = box;
-    if (!data || !width || !height || !(width > 0 && height > 0)) return null;
+    const data = dataOf(hrefOf(attributes));
+    if (!data) return null;
     const size = await sharp(data)
       .metadata()
       // One that can't be read isn't drawn either.
       .catch(() => null);
     if (!size) return null;
     const own = { width: size.width, height: size.height };
-    const fits =
-      box.x !== null &&
-      box.y !== null &&
-      fitted(own, { ...box, x: box.x, y: box.y, width, height }, attributes.preserveAspectRatio);
-    const rect = fits || { x: 0, y: 0, width, height };
+    const laid = laidIn(attributes, own, element.parent?.viewport ?? null);
+    const { known, unknown } = this.elements.placesOf(element);
+    // What is only defined, or covers something else, is no picture of the drawing.
+    if (known.length === 0 && !unknown) return null;
+    const rect = laid ?? { x: 0, y: 0, ...own, cut: false };
+    if (!(rect.width > 0 && rect.height > 0)) return null;
     const kept =
-      !fits || !toPage || this.styled
-        ? 'The drawing places it in a way that is not followed: by percentages, cut, or by a style.'
-        : elsewhere || ids.some((id) => this.used.has(id))
-          ? 'The drawing shows it by reference, perhaps several times.'
+      !laid || this.styled
+        ? 'The drawing places it in a way that is not followed: by a style, or without a size.'
+        : unknown
+          ? "The drawing shows it in a way that is not followed: as a pattern, or by a reference that can't be."
           : null;
-    const onPage = kept === null && toPage ? followedBy(squareOf(rect), toPage) : null;
+    const [largest] = known
+      .map((map) => followedBy(squareOf(rect), map))
+      .map((onPage, i) => ({ onPage, toPage: known[i]!, area: areaOf(onPage) }))
+      .sort((a, b) => b.area - a.area);
+    const { onPage, toPage } = largest ?? { onPage: null, toPage: squareOf(rect) };
     const placed: PlacedPicture = {
       ...own,
       widthPt: onPage ? Math.hypot(onPage[0], onPage[1]) / PX_PER_POINT : rect.width * perUnit,
       heightPt: onPage ? Math.hypot(onPage[2], onPage[3]) / PX_PER_POINT : rect.height * perUnit,
-      ...{ place: onPage && followedBy(onPage, toGrid), times: 1, kept },
+      place: kept === null && onPage ? followedBy(onPage, toGrid) : null,
+      ...{ times: Math.max(1, known.length), kept },
     };
     if (!(placed.widthPt > 0 && placed.heightPt > 0)) return null;
-    return { tag, start, end, data, rect, toPage: toPage ?? squareOf(rect), placed };
+    const whole = known.length > 1 || rect.cut;
+    return { tag, start, end, data, rect, cut: rect.cut, whole, toPage, placed };
   }
 }
 
-const hrefOf = ({ attributes }: SaxesTagPlain): string =>
-  attributes.href ?? attributes['xlink:href'] ?? '';
+const areaOf = ([a, b, c, d]: Affine): number => Math.abs(a * d - b * c);
+
+/** Where a picture of a size lies in its own user space; null where that is not understood. */
+function laidIn(attributes: Record<string, string>, own: Size, viewport: Size | null) {
+  const x = lengthIn(attributes.x ?? '0', viewport?.width ?? null);
+  const y = lengthIn(attributes.y ?? '0', viewport?.height ?? null);
+  // Without a size, or with one side alone, it is as large as it is, or in proportion.
+  const given = {
+    width: sideOf(attributes.width, viewport?.width),
+    height: sideOf(attributes.height, viewport?.height),
+  };
+  const { width = auto('width', 'height'), height = auto('height', 'width') } = given;
+  if (x === null || y === null || width === null || height === null) return null;
+  return fitted(own, { x, y, width, height }, attributes.preserveAspectRatio);
+
+  function auto(side: 'width' | 'height', other: 'width' | 'height'): number | null {
+    const along = given[other];
+    return along === undefined ? own[side] : along && (own[side] / own[other]) * along;
+  }
+}
+
+/** A side as it is given; undefined where it isn't, null where it is not understood. */
+const sideOf = (text: string | undefined, of: number | undefined): number | null | undefined =>
+  text === undefined || text.trim() === 'auto' ? undefined : lengthIn(text, of ?? null);
 
 function dataOf(href: string): Buffer | null {
   const data = /^data:image\/[\w+.-]+;base64,(.*)$/s.exec(href)?.[1];
@@ -160,9 +159,9 @@ export async function replacedTag(
   toDrawing: Affine,
 ): Promise<string> {
   const { size } = treated;
-  const shown = shownIn(spot, part, size);
+  const shown = picture.whole ? { x: 0, y: 0, ...size } : shownIn(spot, part, size);
   // What shows nothing is kept from being drawn at all.
-  if (!shown) return tagWith(picture, { x: 0, y: 0, width: 0, height: 0 }, null);
+  if (!shown) return tagWith(picture, asWords({ x: 0, y: 0, width: 0, height: 0 }), null);
   const { pixels } = spot;
   const exact = pixels.width === size.width && pixels.height === size.height;
   const crop = exact ? shown : { x: 0, y: 0, ...size };
@@ -172,11 +171,13 @@ export async function replacedTag(
   })
     .png({ compressionLevel: 0 })
     .toBuffer();
-  const back = spot.at && inverseOf(followedBy(picture.toPage, toDrawing));
+  const href = `data:image/png;base64,${png.toString('base64')}`;
+  if (picture.cut) return tagWith(picture, {}, href);
+  const back = !picture.whole && spot.at && inverseOf(followedBy(picture.toPage, toDrawing));
   const rect = back
     ? boundsOf(followedBy(partOn(spot.map, crop, size), back))
     : boundsOf(partOn(squareOf(picture.rect), crop, size));
-  return tagWith(picture, rect, `data:image/png;base64,${png.toString('base64')}`);
+  return tagWith(picture, { ...asWords(rect), preserveAspectRatio: 'none' }, href);
 }
 
 /** The rectangle that a map without slant makes of the unit square. */
@@ -190,14 +191,12 @@ function boundsOf([a, b, c, d, e, f]: Affine): Rect {
   };
 }
 
-function tagWith({ tag }: SvgPicture, rect: Rect, href: string | null): string {
+const asWords = (rect: Rect): Record<string, string> =>
+  Object.fromEntries(Object.entries(rect).map(([key, value]) => [key, String(value)]));
+
+function tagWith({ tag }: SvgPicture, more: Record<string, string>, href: string | null): string {
   const { href: _, 'xlink:href': __, ...others } = tag.attributes;
-  return startTag(tag, {
-    ...others,
-    ...Object.fromEntries(Object.entries(rect).map(([key, value]) => [key, String(value)])),
-    preserveAspectRatio: 'none',
-    ...(href !== null && { href }),
-  });
+  return startTag(tag, { ...others, ...more, ...(href !== null && { href }) });
 }
 
 /** A start tag with other attributes. */

@@ -20,10 +20,19 @@ const perUnit: Record<string, number> = {
 const NUMBER = '[+-]?(?:\\d+\\.?\\d*|\\.\\d+)(?:e[+-]?\\d+)?';
 const LENGTH = new RegExp(`^\\s*(${NUMBER})\\s*(px|pt|pc|mm|cm|in)?\\s*$`, 'i');
 
+const PERCENTAGE = new RegExp(`^\\s*(${NUMBER})%\\s*$`, 'i');
+
 /** A CSS length in pixels, or null for percentages and what isn't one. */
 export function lengthOf(text: string | undefined): number | null {
   const match = LENGTH.exec(text ?? '');
   return match ? Number(match[1]) * perUnit[(match[2] ?? '').toLowerCase()]! : null;
+}
+
+/** The same, or a percentage of a length in pixels. */
+export function lengthIn(text: string | undefined, of: number | null): number | null {
+  const share = PERCENTAGE.exec(text ?? '')?.[1];
+  if (share === undefined) return lengthOf(text);
+  return of === null ? null : (Number(share) / 100) * of;
 }
 
 const STEP = new RegExp(`^[\\s,]*(\\w+)\\s*\\(([^)]*)\\)`);
@@ -76,17 +85,26 @@ function stepOf(kind: string, inside: string): Affine | null {
   }
 }
 
-/** Where something of a size lies in a box by a preserveAspectRatio (SVG 1.1); null where that cuts it. */
-export function fitted(own: Size, box: Rect, how = 'xMidYMid meet'): Rect | null {
+/**
+ * Where something of a size lies in a box by a preserveAspectRatio (SVG 1.1), and whether it goes beyond the box, which cuts it;
+ * null where that is not understood.
+ */
+export function fitted(
+  own: Size,
+  box: Rect,
+  how = 'xMidYMid meet',
+): (Rect & { cut: boolean }) | null {
   const [align = 'xMidYMid', meet = 'meet'] = how
     .trim()
     .replace(/^defer\s+/, '')
     .split(/\s+/);
-  if (align === 'none') return box;
+  if (align === 'none') return { ...box, cut: false };
   const places = /^x(Min|Mid|Max)Y(Min|Mid|Max)$/.exec(align);
-  if (!places || meet !== 'meet') return null;
+  if (!places || (meet !== 'meet' && meet !== 'slice')) return null;
+  const cut = meet === 'slice';
   const share: Record<string, number> = { Min: 0, Mid: 0.5, Max: 1 };
-  const scale = Math.min(box.width / own.width, box.height / own.height);
+  const scales = [box.width / own.width, box.height / own.height];
+  const scale = cut ? Math.max(...scales) : Math.min(...scales);
   const width = own.width * scale;
   const height = own.height * scale;
   return {
@@ -94,5 +112,6 @@ export function fitted(own: Size, box: Rect, how = 'xMidYMid meet'): Rect | null
     y: box.y + share[places[2]!]! * (box.height - height),
     width,
     height,
+    cut: cut && (width > box.width || height > box.height),
   };
 }

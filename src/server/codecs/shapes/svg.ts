@@ -6,14 +6,8 @@ import type { Rect } from '@/core/frame/framing';
 import type { Size } from '@/core/raster/region';
 import { Problem } from '../../problem';
 import { toNominal } from './nominal';
-import {
-  movesByStyle,
-  PicturesMet,
-  replacedTag,
-  shownPixels,
-  startTag,
-  type SvgPicture,
-} from './svg-pictures';
+import { PicturesMet, replacedTag, shownPixels, startTag, type SvgPicture } from './svg-pictures';
+import { movesByStyle, viewBoxOf } from './svg-places';
 import { fitted, lengthOf, PX_PER_POINT } from './svg-units';
 import type { InPlace } from './treated';
 
@@ -81,7 +75,7 @@ export async function readSvg(bytes: Uint8Array, name: string): Promise<Svg> {
     if (kind === 'text') hasText = true;
     // No attribute holds this character unquoted.
     const start = text.lastIndexOf('<', parser.position - 1);
-    met.open(tag, start, parser.position, root.map);
+    met.open(tag, start, parser.position, root);
   });
   parser.on('closetag', () => {
     depth--;
@@ -152,14 +146,7 @@ function sizeOf(
   { attributes }: SaxesTagPlain,
   name: string,
 ): { size: Size; box: Rect; map: Affine | null } {
-  const numbers = (attributes.viewBox ?? '')
-    .trim()
-    .split(/[\s,]+/)
-    .map(Number);
-  const viewBox =
-    numbers.length === 4 && numbers.every(Number.isFinite)
-      ? { x: numbers[0]!, y: numbers[1]!, width: numbers[2]!, height: numbers[3]! }
-      : null;
+  const viewBox = viewBoxOf(attributes.viewBox);
   if (viewBox && !(viewBox.width > 0 && viewBox.height > 0)) {
     throw new Problem(
       'input',
@@ -181,7 +168,8 @@ function sizeOf(
   const box = viewBox ?? page;
   const laid = fitted(box, page, attributes.preserveAspectRatio);
   const [x, y] = laid ? [laid.width / box.width, laid.height / box.height] : [0, 0];
-  const map: Affine | null = laid && [x, 0, 0, y, laid.x - box.x * x, laid.y - box.y * y];
+  const map: Affine | null =
+    laid && !laid.cut ? [x, 0, 0, y, laid.x - box.x * x, laid.y - box.y * y] : null;
   return { size: { width, height }, box, map };
 }
 
