@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import type { Patch } from './patches';
+import { smallDrawing } from './small-drawing';
 
 /** What a picture is, as far as it matters for how it is treated. */
 export const Kind = z.enum(['photograph', 'flat artwork', 'line art', 'pixel squares', 'mixed']);
@@ -14,6 +15,11 @@ export interface KindFinding {
 type Look = 'plain' | 'drawn' | 'photographic';
 
 const BLOCK = 8;
+
+/** On smaller pictures, longest side in pixels, hardly a block is plain: they are looked at pixel by pixel. */
+const SMALL = 256;
+/** … and larger ones, of which no pixel is repeated, were not made pixel by pixel. */
+const BY_PIXELS = 160;
 
 /** Neighbouring still blocks of a drawing are alike; those of a sky drift by so many levels. */
 const DRIFT = { least: 0.6, most: 8 } as const;
@@ -140,12 +146,14 @@ export function kindOf(
       reason: `Every pixel of a ${grid.width} x ${grid.height} grid is repeated.`,
     };
   }
-  if (Math.max(size.width, size.height) <= 160 && palette.needed <= 12) {
+  const small = Math.max(size.width, size.height) <= SMALL ? smallDrawing(patches) : null;
+  if (small?.byPixels && Math.max(size.width, size.height) <= BY_PIXELS) {
     return {
       kind: 'pixel squares',
-      reason: `${size.width} x ${size.height} pixels in ${palette.needed} colours: each is meant to be seen.`,
+      reason: `${size.width} x ${size.height} pixels in ${small.colours} colours: each is meant to be seen.`,
     };
   }
+  if (small?.drawn) return drawnKind(palette, patches);
   const looks = patches.map((patch) => lookOf(patch, noise));
   const drawn = looks.filter((look) => look === 'drawn').length;
   const photographic = looks.filter((look) => look === 'photographic').length;
@@ -160,6 +168,11 @@ export function kindOf(
       reason: `${percent} % of it is drawn with edges between plain areas, the rest changes gradually.`,
     };
   }
+  return drawnKind(palette, patches);
+}
+
+/** Which kind of drawing it is. */
+function drawnKind(palette: ReturnType<typeof colours>, patches: readonly Patch[]): KindFinding {
   const onPaper = palette.first > 0.55 && palette.first + palette.second > 0.7;
   if (onPaper && palette.needed <= 10 && colourfulness(patches) < 18) {
     return { kind: 'line art', reason: 'Strokes or letters of few tones on an even ground.' };

@@ -1,7 +1,7 @@
 import { LEVEL } from '../raster/samples';
 import type { Raster } from '../raster/raster';
 import { fillAt } from './fills';
-import { Sets } from './sets';
+import { Sets } from '../raster/sets';
 import type { Fill } from './tracing';
 
 /** Areas of a picture: of every pixel the number of the area that it belongs to. */

@@ -1,7 +1,7 @@
 import { LEVEL } from '../raster/samples';
 import type { Areas } from './areas';
 import { fillAt } from './fills';
-import { Sets } from './sets';
+import { Sets } from '../raster/sets';
 import type { Fill } from './tracing';
 
 /** Two areas that lie beside each other. */
