@@ -242,17 +242,19 @@ describe('the terminal', () => {
     expect(await readdir(folder)).not.toContain('refused.tif');
   });
 
+  const written = async (file: string, ...words: string[]): Promise<Buffer> => {
+    const out = join(folder, 'cleaned.tif');
+    const result = await run('enlarge', file, out, '--scale', '1', ...words);
+    expect(result, words.join(' ')).toMatchObject({ code: 0 });
+    return sharp(out).raw().toBuffer();
+  };
+
   it('cleans as it is told, and each option makes a difference', async () => {
-    const write = async (...words: string[]) => {
-      const out = join(folder, 'cleaned.tif');
-      const result = await run('enlarge', picture, out, '--scale', '1', ...words);
-      expect(result, words.join(' ')).toMatchObject({ code: 0 });
-      return sharp(out).raw().toBuffer();
-    };
+    const write = (...words: string[]) => written(picture, ...words);
     const plain = await write();
     const results = [
       await write('--clean', 'auto', '--clean-engine', 'classical'),
-      await write('--clean', 'auto'),
+      await write('--clean', '100'),
       await write('--noise', '8', '--clean-engine', 'classical'),
       await write('--clean', '60', '--texture', '80', '--clean-engine', 'classical'),
       await write('--tones', '100'),
@@ -261,7 +263,21 @@ describe('the terminal', () => {
     const distinct = new Set([plain, ...results].map((bytes) => bytes.toString('base64')));
     expect(distinct.size).toBe(7);
     expect(await write('--heal', 'auto')).toEqual(plain);
+    // Automatically as it is proposed: more than compression happened to it.
+    expect(await write('--clean', 'auto', '--noise', 'auto')).toEqual(await write('--restore'));
   }, 120_000);
+
+  it('leaves a picture as it is that suffers from nothing, where it cleans automatically', async () => {
+    const perfect = join(folder, 'perfect.png');
+    const drawn =
+      '<svg xmlns="http://www.w3.org/2000/svg" width="90" height="60"><rect width="90" height="60" fill="#f4efe2"/><circle cx="45" cy="30" r="22" fill="#b5432f"/></svg>';
+    await sharp(Buffer.from(drawn)).removeAlpha().png().toFile(perfect);
+    const plain = await written(perfect);
+    expect(await written(perfect, '--clean', 'auto')).toEqual(plain);
+    const classical = ['--clean', 'auto', '--clean-engine', 'classical'];
+    expect(await written(perfect, ...classical)).toEqual(plain);
+    expect(await written(perfect, '--clean', '100')).not.toEqual(plain);
+  }, 60_000);
 
   it('takes a treatment from a file, with what was painted', async () => {
     const bytes = new Uint8Array(2 * 90 * 60);

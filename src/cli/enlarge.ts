@@ -16,7 +16,7 @@ import { ENDINGS } from './endings';
 import { withDecoded } from './input';
 import { picturesOnPage, renderOnPage, treatOnPage } from './placed';
 import type { OrderOptions, TreatmentOptions } from './options';
-import { treatedBy } from './treatment';
+import { cleaningBy, treatedBy } from './treatment';
 import { workOf } from './work';
 
 /** Writes a print-ready file. */
@@ -37,10 +37,10 @@ export async function enlarge(
   await withDecoded(input, options.page, async (decoded) => {
     const { findings, profile, raw, file, name, folder } = decoded;
     const masks = join(folder, 'masks');
-    const treated = await treatedBy(options, findings.vector ? null : raw, masks);
+    const treated = await treatedBy(options, findings, findings.vector ? null : raw, masks);
     const work = workOf(options, findings, format, treated);
     const pictures = await picturesOnPage(decoded);
-    treatOnPage(work, pictures);
+    treatOnPage(work, pictures, options.treatment ? null : (of) => cleaningBy(options, of));
     const original = originalOf(await digestOfFile(input), findings, pictures);
     const models = await usableModels();
     const resolved = resolveRecipe(original, work, work.trials[0]!, models);

@@ -178,7 +178,7 @@ export const withTreatment = (command: Command): Command =>
     )
     .option(
       '--clean <strength>',
-      'removes what compression did, 0-100 or auto',
+      'removes what compression did, 0-100, or auto: cleans as the application proposes it',
       option((t) => orAuto(t, 100), 'a number from 0 to 100, or auto'),
       0,
     )

@@ -3,14 +3,18 @@ import type { TakenOut } from '@/core/placed/placed';
 import { PLACED_LIMIT } from '@/core/placed/placed';
 import { putPlacedTrial } from '@/core/recipe/placed-work';
 import type { PlacedRecipe } from '@/core/recipe/recipe';
-import type { Work } from '@/core/recipe/work';
-import { phasesOf } from '@/core/steps';
+import type { Findings } from '@/core/inspect/findings';
+import type { Treatment, Work } from '@/core/recipe/work';
+import { phasesOf, type StepKind } from '@/core/steps';
 import { decodePicture, takeOutPicture } from '@/server/codecs/pictures';
 import type { TreatedFile } from '@/server/codecs/shapes/drawing';
 import { digestOfFile } from '@/server/files/digest';
 import { Problem } from '@/server/problem';
 import { renderFile } from '@/server/render/render-file';
 import type { Input } from './input';
+
+/** Steps that a command line's cleaning may come to. */
+const CLEANS = new Set<StepKind>(['compression', 'noise', 'restore']);
 
 /** A picture that was taken out of a page, with where its pixels lie. */
 export interface InputOnPage extends TakenOut {
@@ -49,14 +53,23 @@ export async function picturesOnPage({ file, name, findings, folder }: Input) {
   return found;
 }
 
-/** Does to the pictures on a page, in place, what is done to originals: its finishing is the page's. */
-export function treatOnPage(work: Work, pictures: readonly InputOnPage[]): void {
+/**
+ * Does to the pictures on a page, in place, what is done to originals: its finishing is the page's.
+ * @param cleaningOf what each is cleaned of, where that is chosen for each
+ */
+export function treatOnPage(
+  work: Work,
+  pictures: readonly InputOnPage[],
+  cleaningOf: ((findings: Findings) => Treatment) | null,
+): void {
   const { page } = work.framing;
   for (const trial of work.trials) {
     const phases = phasesOf(trial.treatment);
     const treatment = trial.treatment.filter((_, i) => phases[i] !== 'target');
-    for (const { picture } of pictures) {
-      const own = { on: true, treatment, guards: trial.guards };
+    const others = treatment.filter(({ kind }) => !CLEANS.has(kind));
+    for (const { picture, findings } of pictures) {
+      const chosen = cleaningOf ? [...cleaningOf(findings), ...others] : treatment;
+      const own = { on: true, treatment: chosen, guards: trial.guards };
       putPlacedTrial(trial, { page, picture }, structuredClone(own));
     }
   }

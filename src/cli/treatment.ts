@@ -4,6 +4,8 @@ import { suggestSpots } from '@/core/steps/retouch/suggest';
 import { NO_GUARDS, type Guards } from '@/core/guard/guards';
 import { formatBytes } from '@/core/measure/format';
 import { readTreatmentFile, unfiled } from '@/core/recipe/treatment-file';
+import type { Findings } from '@/core/inspect/findings';
+import { proposeCleaning } from '@/core/recipe/proposals/cleaning';
 import { newStep } from '@/core/recipe/order';
 import type { Treatment } from '@/core/recipe/work';
 import type { Zone } from '@/core/zone/zone';
@@ -22,32 +24,47 @@ export interface Treated {
   zones: Zone[];
 }
 
+/** What a command line asks to be cleaned of a picture; automatically, what is proposed for it. */
+export function cleaningBy(options: TreatmentOptions, findings: Findings): Treatment {
+  const { clean, noise, cleanEngine: engine } = options;
+  if (options.restore) {
+    if (clean !== 0 || noise !== 0) {
+      throw new Problem('usage', 'Give --restore, or --clean and --noise, not both.');
+    }
+    return [newStep('restore')];
+  }
+  // Without the networks only kind by kind.
+  if (clean === 'auto' && (noise === 0 || noise === 'auto') && engine === 'learned') {
+    return proposeCleaning(findings)
+      .map(({ step }) => step)
+      // Tones have an option of their own.
+      .filter(({ on, kind }) => on && kind !== 'tones');
+  }
+  const share = clean === 'auto' ? 'auto' : 100;
+  const strength = clean === 'auto' ? 100 : clean;
+  return [
+    ...(clean === 0
+      ? []
+      : [{ ...newStep('compression', { engine, luma: share, colour: share }), strength }]),
+    ...(noise === 0 ? [] : [newStep('noise', { engine, luma: noise, colour: noise })]),
+  ];
+}
+
 /**
  * Turns options into steps: those of a treatment file, or the ones that are named.
+ * @param findings of the picture
  * @param raw decoded pixels, where dust is to be looked for; null where there are none
  * @param masks folder for what was painted
  */
 export async function treatedBy(
   options: TreatmentOptions,
+  findings: Findings,
   raw: string | null,
   masks: string,
 ): Promise<Treated> {
-  const { treatment: path, method, clean, noise, texture, tones, heal, sharpen } = options;
+  const { treatment: path, method, texture, tones, heal, sharpen } = options;
   if (path) return fromFile(path, masks);
-  const engine = options.cleanEngine;
-  const treatment: Treatment = [];
-  if (options.restore) {
-    if (clean !== 0 || noise !== 0) {
-      throw new Problem('usage', 'Give --restore, or --clean and --noise, not both.');
-    }
-    treatment.push(newStep('restore'));
-  }
-  if (clean !== 0) {
-    const share = clean === 'auto' ? 'auto' : 100;
-    const step = newStep('compression', { engine, luma: share, colour: share });
-    treatment.push({ ...step, strength: clean === 'auto' ? 100 : clean });
-  }
-  if (noise !== 0) treatment.push(newStep('noise', { engine, luma: noise, colour: noise }));
+  const treatment = cleaningBy(options, findings);
   if (heal === 'auto' && raw) treatment.push(newStep('retouch', { spots: await spotsOf(raw) }));
   if (tones > 0) treatment.push({ ...newStep('tones'), strength: tones });
   if (texture > 0) treatment.push(newStep('texture', { returned: texture }));

@@ -62,6 +62,17 @@ describe('a small drawing', () => {
     expect(found.colours).toBeLessThanOrEqual(16);
   });
 
+  it('of many colours of a palette is no picture made pixel by pixel, where it is larger', async () => {
+    const smooth = await drawn(128);
+    // The nearest of five levels a channel, as a palette has them.
+    const planes = smooth.raster.planes.map((plane) => plane.map((v) => Math.round(v * 4) / 4));
+    const region = { x: 0, y: 0, width: 128, height: 128 };
+    const found = smallDrawing([patchOf({ ...smooth.raster, planes }, region)]);
+    expect(found.colours).toBeGreaterThan(16);
+    expect(found.colours).toBeLessThanOrEqual(64);
+    expect([found.byPixels, found.drawn]).toEqual([false, true]);
+  });
+
   it('is told over all of its parts', async () => {
     const parts = [await drawn(96), await photographed(96, false), await photographed(96, true)];
     expect(smallDrawing(parts).drawn).toBe(false);

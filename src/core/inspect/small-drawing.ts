@@ -13,8 +13,11 @@ const REACH = 2;
 /** Of a drawing no more than this share are neither, and its commonest colours, so many, are at least this share. */
 const OTHERS = 0.25;
 const COMMONEST = { count: 8, share: 0.35 } as const;
-/** Pixels that each are meant to be seen have no more colours than this. */
-const PALETTE = 64;
+/**
+ * Pixels that each are meant to be seen have no more colours than this, on a picture of so few pixels a side somewhat more: a
+ * larger one with a palette is a drawing whose edges were made smooth, such as a sign from a web page.
+ */
+const PALETTE = { few: 16, more: 64, side: 64 } as const;
 
 /** What tells small drawings from small photographs. */
 export interface SmallDrawing {
@@ -43,12 +46,15 @@ export function smallDrawing(patches: readonly Patch[]): SmallDrawing {
     others += othersIn(raster, levels);
     count += red.length;
   }
+  const side = Math.max(
+    ...patches.map(({ x, y, width, height }) => Math.max(x + width, y + height)),
+  );
   const commonest = [...colours.values()].sort((a, b) => b - a).slice(0, COMMONEST.count);
   const share = commonest.reduce((sum, pixels) => sum + pixels, 0) / count;
   return {
     colours: colours.size,
     drawn: others < OTHERS * count && share > COMMONEST.share,
-    byPixels: colours.size <= PALETTE,
+    byPixels: colours.size <= (side <= PALETTE.side ? PALETTE.more : PALETTE.few),
   };
 }
 

@@ -1,4 +1,5 @@
 import type { Face } from '../faces/face';
+import { earlierBlocks, type EarlierBlocks } from '../inspect/earlier-blocks';
 import type { Blur, Findings, TracedBack } from '../inspect/findings';
 import type { Kind } from '../inspect/kind';
 import type { Ground } from '../inspect/grounds';
@@ -18,8 +19,8 @@ export interface Original {
   /** what kind of picture it is */
   kind: Kind;
   jpeg: JpegFacts | null;
-  /** where a block of earlier compression begins, 0–7, and its quality, where it was coarser than what the file says of itself */
-  blocks: { x: number; y: number; quality: number | null } | null;
+  /** of earlier compression, where it was coarser than what the file says of itself */
+  blocks: EarlierBlocks | null;
   noise: Noise;
   /** what happened to it before it came, where that is known */
   history: History | null;
@@ -67,13 +68,7 @@ export const originalOf = (
   size: { width: findings.width, height: findings.height },
   kind: findings.kind,
   jpeg: findings.jpeg,
-  blocks: findings.jpeg
-    ? findings.compressedBefore
-    : {
-        x: findings.blocking.offsetX,
-        y: findings.blocking.offsetY,
-        quality: findings.formerQuality,
-      },
+  blocks: earlierBlocks(findings),
   noise: findings.noise,
   history: findings.history,
   tones: findings.tones,

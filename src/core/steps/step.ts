@@ -1,3 +1,4 @@
+import type { EarlierBlocks } from '../inspect/earlier-blocks';
 import type { z } from 'zod';
 import type { Blur, Findings } from '../inspect/findings';
 import type { Ground } from '../inspect/grounds';
@@ -33,8 +34,8 @@ export interface ResolveContext {
   /** size of the original's grid, once repeated pixels are taken back */
   original: Size;
   jpeg: JpegFacts | null;
-  /** where blocks of earlier compression begin and its quality, where it was coarser than what the file says of itself */
-  blocks: { x: number; y: number; quality: number | null } | null;
+  /** of earlier compression, where it was coarser than what the file says of itself */
+  blocks: EarlierBlocks | null;
   noise: Noise;
   /** what happened to it before it came, as a network tells it; null where that isn't known */
   history: History | null;

@@ -1,3 +1,4 @@
+import { earlierBlocks } from '../../inspect/earlier-blocks';
 import type { Findings } from '../../inspect/findings';
 import { happenedTo, sentenceOf } from '../../inspect/happened';
 import { formatNumber } from '../../measure/format';
@@ -27,17 +28,8 @@ function proposeFirst(findings: Findings): Proposed[] {
   return [{ step: newStep('restore'), sentence }];
 }
 
-/** A grid that shows by so much tells of earlier compression, where its quality could be told as well. */
-const SHOWN = 1.15;
-/** In a picture of so many pixels a few letters alone may look like a grid that shows by so much more. */
-const CHANCE = { pixels: 150_000, ratio: 0.3 } as const;
-
-/** From which ratio on a grid shows by more than chance, where nothing else tells of it. */
-const shownBy = ({ width, height }: Findings): number =>
-  SHOWN + CHANCE.ratio * Math.sqrt(CHANCE.pixels / (width * height));
-
 function proposeCompression(findings: Findings): Proposed {
-  const { jpeg, compressedBefore, blocking, vector, kind } = findings;
+  const { jpeg, compressedBefore, vector, kind } = findings;
   const off = (sentence: string): Proposed => ({
     step: { ...newStep('compression'), on: false },
     sentence,
@@ -51,8 +43,7 @@ function proposeCompression(findings: Findings): Proposed {
     return off('Nothing to clean: squares are taken from their middles.');
   }
   if (!jpeg) {
-    const told = findings.formerQuality === null ? shownBy(findings) : SHOWN;
-    return blocking.ratio < told
+    return earlierBlocks(findings) === null
       ? off('No trace of block compression.')
       : findings.formerQuality === null
         ? on('Not a JPEG, but a block grid shows: it was one before.', 70)

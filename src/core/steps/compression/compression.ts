@@ -1,3 +1,4 @@
+import { earlierBlocks } from '../../inspect/earlier-blocks';
 import { z } from 'zod';
 import { cleanLearned, learnedInput } from '../../learned/cleaner';
 import { toYCbCr } from '../../raster/colour';
@@ -37,9 +38,11 @@ export type CompressionNumbers = z.infer<typeof CompressionNumbers>;
 /** From this quality on a file kept so much that less is taken for damage. */
 const FINE = 96;
 
-/** In %, how much is taken out unless it is said. */
-const usualShare = (jpeg: ResolveContext['jpeg'], before: object | null): number =>
-  (jpeg?.quality ?? 0) >= FINE && !before ? 60 : 100;
+/** In %, how much is taken out unless it is said: nothing of what was never compressed. */
+const usualShare = ({ jpeg, blocks }: Pick<ResolveContext, 'jpeg' | 'blocks'>): number => {
+  if (blocks) return 100;
+  return !jpeg ? 0 : (jpeg.quality ?? 0) >= FINE ? 60 : 100;
+};
 
 /** Takes the traces of JPEG compression away, in luminance and in both colour differences. */
 export const compression: Step<'compression', CompressionSettings, CompressionNumbers> = {
@@ -62,7 +65,7 @@ export const compression: Step<'compression', CompressionSettings, CompressionNu
       max: 100,
       step: 1,
       unit: '%',
-      automatic: (found) => usualShare(found.jpeg, found.compressedBefore),
+      automatic: (found) => usualShare({ jpeg: found.jpeg, blocks: earlierBlocks(found) }),
     },
     {
       form: 'slider',
@@ -72,7 +75,7 @@ export const compression: Step<'compression', CompressionSettings, CompressionNu
       max: 100,
       step: 1,
       unit: '%',
-      automatic: (found) => usualShare(found.jpeg, found.compressedBefore),
+      automatic: (found) => usualShare({ jpeg: found.jpeg, blocks: earlierBlocks(found) }),
     },
   ],
   cost: ({ model }) => 0.85 + (model ? LEARNED_CLEANER : 0),
@@ -80,7 +83,7 @@ export const compression: Step<'compression', CompressionSettings, CompressionNu
   resolve(settings, { jpeg, blocks, plan, framing, models }) {
     // Neither shapes nor pixels that stand for whole squares carry blocks of compression.
     if (plan.vector || framing.grid) return null;
-    const usual = usualShare(jpeg, blocks);
+    const usual = usualShare({ jpeg, blocks });
     const part = (chosen: Automatic) => (chosen === 'auto' ? usual : chosen) / 100;
     const lumaShare = part(settings.luma);
     const colourShare = part(settings.colour);
