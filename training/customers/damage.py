@@ -11,11 +11,17 @@ from PIL import Image, ImageFilter
 KERNELS = [Image.BICUBIC] * 3 + [Image.LANCZOS, Image.BILINEAR, Image.BOX]
 
 # What is true of a file, each about 0 to 1: blur (its standard deviation / 2 px), noise (level / 12), size of its grain (px
-# beyond 1), sharpening (percent / 180), JPEG ((100 - quality) / 60), halved colour, resized after compression, enlarged
-# (doublings / 1.5).
-TRUE = ('blur', 'noise', 'grain', 'sharpening', 'compression', 'halved colour', 'resized', 'enlarged')
+# beyond 1), sharpening (percent / 180), the coarsest JPEG on its own pixels ((100 - quality) / 60), halved colour, resized
+# after compression, enlarged (doublings / 1.5), radius of the sharpening (/ 3 px), how much stronger noise is in the
+# darks (doublings from three quarters of the tones to one quarter / 2), whether it has colours, and whether it was saved
+# once more as a finer JPEG.
+TRUE = ('blur', 'noise', 'grain', 'sharpening', 'compression', 'halved colour', 'resized', 'enlarged', 'radius',
+        'darks', 'coloured', 'saved again')
 # What is measured of it.
 MEASURED = ('blur', 'noise', 'grain', 'sharpening', 'resized', 'enlarged', 'compression')
+# Of what kind noise and sharpening were: of what has none there is nothing to measure.
+KINDS = ('radius', 'darks', 'coloured')
+NONE = dict.fromkeys(KINDS, float('nan'))
 
 
 def jpeg(image: Image.Image, quality: float, sampling: int) -> Image.Image:
@@ -25,8 +31,17 @@ def jpeg(image: Image.Image, quality: float, sampling: int) -> Image.Image:
     return Image.open(kept).convert('RGB')
 
 
-def noisy(image: Image.Image, level: float, grain: float, colour: bool, rng: np.random.Generator) -> Image.Image:
-    """Noise of a level; `grain` beyond 0 smooths it to specks of that many pixels more."""
+def saved_in(image: Image.Image, quality: float, sampling: int, left: int, top: int) -> Image.Image:
+    """As it was when it was part of a JPEG whose blocks began so many pixels off."""
+    wide = np.pad(np.asarray(image), ((top, 0), (left, 0), (0, 0)), 'edge')
+    return jpeg(Image.fromarray(wide), quality, sampling).crop((left, top, left + image.width, top + image.height))
+
+
+def noisy(image: Image.Image, level: float, grain: float, colour: bool, rng: np.random.Generator, darks: float = 0) -> Image.Image:
+    """
+    Noise of a level in the middle tones; `grain` beyond 0 smooths it to specks of that many pixels more; `darks`: by how
+    many doublings it is stronger at a quarter of the tones than at three quarters.
+    """
     pixels = np.asarray(image).astype(np.float32)
     noise = rng.normal(0, 1, pixels.shape if colour else (*pixels.shape[:2], 1)).astype(np.float32)
     if grain > 0:
@@ -34,6 +49,9 @@ def noisy(image: Image.Image, level: float, grain: float, colour: bool, rng: np.
         for axis in (0, 1):
             noise = noise + share * (np.roll(noise, 1, axis) + np.roll(noise, -1, axis))
         noise /= noise.std()
+    if darks:
+        tone = np.asarray(image.convert('L').filter(ImageFilter.BoxBlur(1))).astype(np.float32)[..., None] / 255
+        noise *= 2 ** (darks * (1 - 2 * tone))
     return Image.fromarray(np.clip(pixels + level * noise, 0, 255).round().astype(np.uint8))
 
 
@@ -55,7 +73,7 @@ def enlarged_by(times: float) -> float:
 def before_saving(large: Image.Image, size: int, rng: np.random.Generator) -> tuple:
     """A small picture of `size` pixels a side as it is before it is saved last, and what is true of it, in the order of
     TRUE; then the quality and sampling of the JPEG that it is saved as, or None."""
-    told = dict.fromkeys(TRUE, 0.0)
+    told = dict.fromkeys(TRUE, 0.0) | NONE
     if random.random() < 0.15:
         return large.resize((size, size), random.choice(KERNELS)), told, None
     sampling = random.choice((0, 2, 2))
@@ -84,15 +102,20 @@ def before_saving(large: Image.Image, size: int, rng: np.random.Generator) -> tu
         image = out_of_focus(image, sigma) if random.random() < 0.3 else image.filter(ImageFilter.GaussianBlur(sigma))
     if random.random() < 0.5:
         level, grain = random.uniform(1, 12), random.choice((0, random.uniform(0, 1.5)))
-        told['noise'], told['grain'] = level / 12, grain
-        image = noisy(image, level, grain, random.random() < 0.6, rng)
+        darks, colour = random.choice((0, random.uniform(-1, 2))), random.random() < 0.6
+        told['noise'], told['grain'], told['darks'], told['coloured'] = level / 12, grain, darks / 2, float(colour)
+        image = noisy(image, level, grain, colour, rng, darks)
     if random.random() < 0.3:
-        amount = random.uniform(30, 180)
-        told['sharpening'] = amount / 180
-        image = image.filter(ImageFilter.UnsharpMask(random.uniform(0.5, 1.8), int(amount), random.choice((0, 0, 2))))
+        amount, radius = random.uniform(30, 180), 0.5 * 6 ** random.random()
+        told['sharpening'], told['radius'] = amount / 180, radius / 3
+        image = image.filter(ImageFilter.UnsharpMask(radius, int(amount), random.choice((0, 0, 2))))
     if random.random() < 0.75:
         quality = random.uniform(35, 95)
         told['compression'], told['halved colour'] = (100 - quality) / 60, float(sampling == 2)
+        if random.random() < 0.2 and quality < 85:
+            told['saved again'] = 1.0
+            off = random.choice(((0, 0), (random.randrange(8), random.randrange(8))))
+            image, quality = saved_in(image, quality, sampling, *off), random.uniform(quality + 8, 97)
         return image, told, (int(quality), sampling)
     return image, told, None
 

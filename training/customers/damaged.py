@@ -15,7 +15,7 @@ import numpy as np
 from PIL import Image
 
 from learning_loop import Patches, pictures_of
-from damage import CASES, TRUE, before_saving
+from damage import CASES, NONE, TRUE, before_saving
 from learning import DATA
 
 SIDE, HELD_SIDE = 112, 160
@@ -37,7 +37,7 @@ class Folder:
         else:
             image.save(f'{name}.png', compress_level=1)
         self.perfect.write(np.asarray(perfect).tobytes())
-        self.told.write(np.asarray([true.get(one, 0) for one in TRUE], np.float32).tobytes())
+        self.told.write(np.asarray([true.get(one, NONE.get(one, 0)) for one in TRUE], np.float32).tobytes())
         self.photographs.write(bytes([photograph]))
         self.count += 1
 

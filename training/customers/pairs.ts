@@ -13,7 +13,7 @@ import { asRaster, cleanedByTables, DATA, Shard, type Pair } from '../degrade';
 /** What is told of each file, as training/customers/damage.py orders it. */
 const TOLD = [
   ...(['blur', 'noise', 'grain', 'sharpening', 'compression', 'halved'] as const),
-  ...(['resized', 'enlarged'] as const),
+  ...(['resized', 'enlarged', 'radius', 'darks', 'coloured', 'again'] as const),
 ];
 
 const [folderName, side = '112'] = process.argv.slice(2) as [string, string?];

@@ -12,7 +12,7 @@ import { LocalBlur } from './local-blur';
 import { FULL_TONES, TonePoints } from './tones';
 
 /** Form of the findings; pictures that were looked at in an older one are looked at again. */
-export const FINDINGS_VERSION = 11;
+export const FINDINGS_VERSION = 12;
 
 /** How near a drawing comes to itself when it is traced and drawn small again, in levels. */
 export const TracedBack = z.object({

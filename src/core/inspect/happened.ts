@@ -16,10 +16,14 @@ type Compressions = Pick<Findings, 'jpeg' | 'compressedBefore'>;
 const PLAIN = 1.6;
 /** … and it may well be where it is so many. */
 const MAYBE = 0.6;
+/** Noise is of one kind or the other where that is surer than by so many deviations. */
+const EITHER = 1;
+/** Noise that is stronger, or weaker, in the darks by so many doublings is uneven, where that is surer than this. */
+const UNEVEN = { doublings: 0.8, deviations: 1 } as const;
 /** Compression above this quality is not worth a word. */
 const FINE = 96;
 
-const LEAST: Record<Exclude<keyof History, 'quality'>, number> = {
+const LEAST: Record<Exclude<keyof History, 'quality' | 'radius' | 'darks' | 'coloured'>, number> = {
   blur: 0.3,
   // Less is not seen when a picture is enlarged.
   noise: 2,
@@ -47,19 +51,15 @@ export function happenedTo(
   const perhaps = (of: keyof typeof LEAST): string => (isAt(of, PLAIN) ? '' : 'perhaps ');
   const list: Happened[] = [];
   const px = (value: number, digits = 1) => `${formatNumber(value, digits)} px`;
-  const { blur, noise, grain, sharpening } = history;
+  const { blur, noise, sharpening } = history;
   if (told('blur')) {
     const clause = `${perhaps('blur')}soft by ${px(blur.value)}`;
     list.push({ of: 'blur', figure: px(blur.value), clause });
   }
   if (told('noise')) {
     const levels = `${formatNumber(noise.value, 1)} levels`;
-    const specks = isAt('grain', PLAIN) ? `, in specks of ${px(1 + grain.value)}` : '';
-    list.push({
-      of: 'noise',
-      figure: levels,
-      clause: `${perhaps('noise')}noise of ${levels}${specks}`,
-    });
+    const clause = [`${perhaps('noise')}noise of ${levels}`, ...kindOfNoise(history)].join(', ');
+    list.push({ of: 'noise', figure: levels, clause });
   }
   if (told('sharpening')) {
     const figure = `${formatNumber(sharpening.value, 0)} %`;
@@ -85,6 +85,19 @@ export function happenedTo(
     list.push({ of: 'quality', figure, clause: `JPEG of ${figure}` });
   }
   return list;
+}
+
+/** Of what kind the noise of a picture is, as far as that is sure: its colour, its specks, and where it is stronger. */
+export function kindOfNoise({ grain, darks, coloured }: History): string[] {
+  const said: string[] = [];
+  if (Math.abs(coloured.value - 0.5) >= EITHER * coloured.off)
+    said.push(coloured.value > 0.5 ? 'in colour' : 'in brightness alone');
+  if (grain.value >= LEAST.grain && grain.value >= PLAIN * grain.off)
+    said.push(`in specks of ${formatNumber(1 + grain.value, 1)} px`);
+  const uneven = Math.max(UNEVEN.doublings, UNEVEN.deviations * darks.off);
+  if (Math.abs(darks.value) >= uneven)
+    said.push(`stronger in the ${darks.value > 0 ? 'darks' : 'lights'}`);
+  return said;
 }
 
 /** All of it as one sentence without its full stop. */

@@ -7,7 +7,7 @@ import { happenedTo, sentenceOf } from './happened';
 import { historyOf, knownEnlarged, measureHistory, type History } from './history';
 import type { JpegFacts } from './jpeg';
 
-/** What the network gives: a value and half the logarithm of its precision, seven times. */
+/** What a network gives: a value and half the logarithm of its precision, again and again. */
 const values = (...all: number[]): Float32Array => Float32Array.from(all);
 
 const jpeg = (quality: number | null): JpegFacts => ({
@@ -17,8 +17,9 @@ const jpeg = (quality: number | null): JpegFacts => ({
 
 describe('what happened to a picture', () => {
   it('is told in its own units, with how far off it may be', () => {
-    const { blur, noise, sharpening, enlarged, quality } = historyOf(
+    const { blur, noise, sharpening, enlarged, quality, radius, darks, coloured } = historyOf(
       values(0.5, 2, 0.25, 2, 0, 2, 1, 0, 0, 2, 2 / 3, 2, 0.5, 3),
+      values(0.5, 2, -0.5, 2, 0.8, 2),
     );
     expect(blur.value).toBeCloseTo(1, 6);
     expect(blur.off).toBeCloseTo(2 * Math.hypot(Math.exp(-2), 0.03), 6);
@@ -26,10 +27,14 @@ describe('what happened to a picture', () => {
     expect(sharpening).toMatchObject({ value: 180, off: expect.closeTo(180, 0) as number });
     expect(enlarged.value).toBeCloseTo(1, 6);
     expect(quality.value).toBeCloseTo(70, 6);
+    expect(radius.value).toBeCloseTo(1.5, 6);
+    expect(coloured.value).toBeCloseTo(0.8, 6);
+    // Noise may be weaker in the darks.
+    expect(darks.value).toBeCloseTo(-1, 6);
   });
 
   it('is never less than nothing', () => {
-    expect(historyOf(values(...Array<number[]>(7).fill([-1, 0]).flat()))).toMatchObject({
+    expect(historyOf(values(...Array<number[]>(7).fill([-1, 0]).flat()), null)).toMatchObject({
       blur: { value: 0 },
       quality: { value: 100 },
     });
@@ -57,17 +62,17 @@ describe('what happened to a picture', () => {
       };
       return { source: { size, read }, seen };
     };
-    const network = () => values(0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0);
+    const networks = { measure: () => new Float32Array(14), kind: null };
     const large = sourceOf(700, 250);
     const own = { ...jpeg(70), gridX: -3, gridY: -5 };
-    expect(await measureHistory(large.source, network, own)).not.toBeNull();
+    expect(await measureHistory(large.source, networks, own)).not.toBeNull();
     expect(large.seen).toHaveLength(3);
     for (const { x, y, width, height } of large.seen) {
       expect([(x + 3) % 8, (y + 5) % 8]).toEqual([0, 0]);
       expect([x + width <= 700, y + height <= 250, width > 180]).toEqual([true, true, true]);
     }
     const small = sourceOf(31, 400);
-    expect(await measureHistory(small.source, network, null)).toBeNull();
+    expect(await measureHistory(small.source, networks, null)).toBeNull();
     expect(small.seen).toHaveLength(0);
   });
 });
@@ -93,6 +98,19 @@ describe('in words', () => {
     const twice = by(90, { quality: 50, x: 3, y: 0 });
     expect(sentenceOf(happenedTo(told({}), twice))).toBe('Once a JPEG of quality 50');
     expect(sentenceOf(happenedTo(told({}), by(70)))).toBe('JPEG of quality 70');
+  });
+
+  it.each([
+    [{ coloured: [0.9, 0.1] }, ', in colour'],
+    [{ coloured: [0.1, 0.1] }, ', in brightness alone'],
+    [{ coloured: [0.6, 0.3] }, ''],
+    [{ darks: [1, 0.4] }, ', stronger in the darks'],
+    [{ darks: [-1, 0.4] }, ', stronger in the lights'],
+    [{ darks: [1, 1.2] }, ''],
+    [{ grain: [0.6, 0.1], coloured: [0.9, 0.1] }, ', in colour, in specks of 1.6 px'],
+  ] as const)('says of what kind noise is, where that is sure: %o', (kind, said) => {
+    const history = told({ noise: [6, 1], ...kind });
+    expect(sentenceOf(happenedTo(history, by(null)))).toBe(`Noise of 6 levels${said}`);
   });
 
   it('tells of what may have been, where it is asked for', () => {

@@ -5,7 +5,7 @@ import type { Source } from '../raster/source';
 import type { JpegFacts } from './jpeg';
 import { patchOf } from './patches';
 import type { Square } from './traces/square';
-import { tracesOf } from './traces/traces';
+import { kindTraces, tracesOf } from './traces/traces';
 
 /** A figure that was measured, and how far it may be off: its standard deviation. */
 const Measured = z.object({ value: z.number(), off: z.number().positive() });
@@ -27,14 +27,21 @@ export const History = z.object({
   enlarged: Measured.default({ value: 0, off: 1.5 }),
   /** how hard it was compressed, as the JPEG quality that does as much */
   quality: Measured,
+  /** radius of that sharpening, px; of a picture that was not sharpened it says nothing */
+  radius: Measured.default({ value: 1.5, off: 1.5 }),
+  /** by how many doublings noise is stronger at a quarter of the tones than at three quarters; nothing where there is none */
+  darks: Measured.default({ value: 0, off: 2 }),
+  /** how likely that noise has colours, 0–1; nothing where there is none */
+  coloured: Measured.default({ value: 0.5, off: 0.5 }),
 });
 export type History = z.infer<typeof History>;
 
 /** Doublings that one of the network's values stands for. */
 const ENLARGED_UNIT = 1.5;
 
-/** What one of the network's values is in the figure's own unit, in the order in which it gives them. */
-const UNITS: readonly (readonly [keyof History, unit: number, zero: number])[] = [
+/** What a network's values are in the figures' own units, in the order in which it gives them. */
+type Units = readonly (readonly [keyof History, unit: number, zero: number])[];
+const UNITS: Units = [
   ['blur', 2, 0],
   ['noise', 12, 0],
   ['grain', 1, 0],
@@ -42,6 +49,12 @@ const UNITS: readonly (readonly [keyof History, unit: number, zero: number])[] =
   ['resized', 1, 0],
   ['enlarged', ENLARGED_UNIT, 0],
   ['quality', -60, 100],
+];
+/** … of the network that tells of what kind noise and sharpening were. */
+const KIND_UNITS: Units = [
+  ['radius', 3, 0],
+  ['darks', 2, 0],
+  ['coloured', 1, 0],
 ];
 
 /** As far off as nobody needs to be surer of, of the network's values. */
@@ -55,14 +68,20 @@ const MOST = 3;
 /** Pictures smaller than this show too little. */
 const LEAST = 32;
 
+/** The networks that tell what happened (learned/models.ts). */
+export interface HistoryNetworks {
+  measure: DenseNetwork;
+  /** of what kind noise and sharpening were; null where it is missing */
+  kind: DenseNetwork | null;
+}
+
 /**
  * What happened to a photograph, by the traces in at most nine squares of it.
- * @param network the one that measures (learned/models.ts)
  * @returns null where it is too small to be judged
  */
 export async function measureHistory(
   source: Source,
-  network: DenseNetwork,
+  networks: HistoryNetworks,
   jpeg: JpegFacts | null,
 ): Promise<History | null> {
   const { size } = source;
@@ -71,7 +90,9 @@ export async function measureHistory(
   for (const region of squaresOf(size, jpeg)) {
     squares.push(patchOf(await source.read(region), region));
   }
-  return historyOf(network(tracesOf(squares, jpeg)));
+  const traces = tracesOf(squares, jpeg);
+  const kind = networks.kind?.(kindTraces(squares, traces)) ?? null;
+  return historyOf(networks.measure(traces), kind);
 }
 
 /** A history of a picture of which pixels tell by how much it was enlarged before, which is surer. */
@@ -80,15 +101,21 @@ export const knownEnlarged = (history: History, times: number | null): History =
     ? history
     : { ...history, enlarged: { value: Math.log2(times), off: SURE * ENLARGED_UNIT } };
 
-/** What the network's values say: a figure, and half the logarithm of its precision, for each. */
-export function historyOf(values: Float32Array): History {
-  const told = UNITS.map(([name, unit, zero], i) => {
-    const precision = Math.exp(2 * Math.min(LIMIT, Math.max(-LIMIT, values[2 * i + 1]!)));
-    const off = Math.sqrt(1 / precision + SURE ** 2);
-    const value = zero + unit * Math.max(0, values[2 * i]!);
-    return [name, { value, off: Math.abs(unit) * off }] as const;
-  });
-  return Object.fromEntries(told) as History;
+/** What the networks' values say: a figure, and half the logarithm of its precision, for each. */
+export const historyOf = (values: Float32Array, kind: Float32Array | null): History =>
+  History.parse({ ...figuresOf(values, UNITS), ...(kind && figuresOf(kind, KIND_UNITS)) });
+
+function figuresOf(values: Float32Array, units: Units): Partial<History> {
+  return Object.fromEntries(
+    units.map(([name, unit, zero], i) => {
+      const precision = Math.exp(2 * Math.min(LIMIT, Math.max(-LIMIT, values[2 * i + 1]!)));
+      const off = Math.sqrt(1 / precision + SURE ** 2);
+      // Noise may be weaker in the darks; all else is nothing at least.
+      const least = name === 'darks' ? -Infinity : 0;
+      const value = zero + unit * Math.max(least, values[2 * i]!);
+      return [name, { value, off: Math.abs(unit) * off }] as const;
+    }),
+  );
 }
 
 /** Squares spread evenly, each beginning where a block of the file does. */

@@ -49,6 +49,17 @@ describe('what is found, in words', () => {
     expect(of({ rims: 0.05, rimReach: 1.6 }, 'Rims')!.sentence).not.toMatch(/px/);
   });
 
+  it('tells of what kind noise is, and by what radius it was sharpened', () => {
+    const history = testHistory({
+      ...{ noise: [6, 1], coloured: [0.9, 0.1], darks: [1, 0.5] },
+      ...{ sharpening: [120, 20], radius: [1.4, 0.5] },
+    });
+    expect(of({ history }, 'Noise')!.sentence).toMatch(
+      /compressed, in colour, stronger in the darks;/,
+    );
+    expect(of({ history }, 'Sharpened')!.sentence).toMatch(/by a radius of 1.4 ± 0.5 px\./);
+  });
+
   it('tells by how much it was enlarged: as pixels tell, or about', () => {
     const history = testHistory({ enlarged: [1, 0.2] });
     expect(of({ history, enlarged: 1.5 }, 'Enlarged')!.figure).toBe('× 1.5');

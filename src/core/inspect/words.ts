@@ -3,7 +3,7 @@ import { formatNumber } from '../measure/format';
 import { VISIBLE } from './blocking';
 import type { CompressedBefore } from './compressed-before';
 import type { Findings } from './findings';
-import { happenedTo } from './happened';
+import { happenedTo, kindOfNoise } from './happened';
 import type { History, Measured } from './history';
 import { ownGrid, type JpegFacts } from './jpeg';
 import type { LocalBlur } from './local-blur';
@@ -56,7 +56,7 @@ export function findingsInWords(findings: Findings): Finding[] {
           : `Ripple beside hard edges, from ${jpeg ? 'compression' : 'compression or sharpening'}; enlarging would spread them.`,
     },
     ...(history
-      ? [sharpenedFinding(history.sharpening, plainly('sharpening'), rimsAt(findings))]
+      ? [sharpenedFinding(history, plainly('sharpening'), rimsAt(findings))]
       : [rimsFinding(findings.rims, rimsAt(findings))]),
     ...(plainly('resized') ? [resizedFinding(history!.resized)] : []),
     ...(findings.textured >= TEXTURED ? [texturedFinding(findings.textured)] : []),
@@ -195,12 +195,12 @@ function softFinding(blur: Measured, matters: boolean): Finding {
   };
 }
 
-function grainFinding({ noise, grain }: History, matters: boolean): Finding {
-  const specks = 1 + grain.value;
+function grainFinding(history: History, matters: boolean): Finding {
+  const kind = kindOfNoise(history).join(', ');
   return {
-    ...{ name: 'Noise', figure: within(noise, 'levels'), matters },
+    ...{ name: 'Noise', figure: within(history.noise, 'levels'), matters },
     sentence: matters
-      ? `It had so much before it was compressed, in specks of ${formatNumber(specks, 1)} px; enlarging would show it.`
+      ? `It had so much before it was compressed${kind && `, ${kind}`}; enlarging would show it.`
       : 'No noise that is sure.',
   };
 }
@@ -211,11 +211,15 @@ const rimsAt = ({ rims, rimReach }: Findings): string =>
     ? `; its rims lie about ${formatNumber(rimReach, 1)} px off hard edges`
     : '';
 
-function sharpenedFinding(sharpening: Measured, matters: boolean, where: string): Finding {
+function sharpenedFinding(
+  { sharpening, radius }: History,
+  matters: boolean,
+  where: string,
+): Finding {
   return {
     ...{ name: 'Sharpened', figure: within(sharpening, '%', 0), matters },
     sentence: matters
-      ? `It was sharpened before, about so much${where}. Restore in Clean takes that back.`
+      ? `It was sharpened before, about so much, by a radius of ${within(radius, 'px')}${where}. Restore in Clean takes that back.`
       : 'No earlier sharpening that is sure.',
   };
 }

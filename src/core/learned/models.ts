@@ -21,6 +21,11 @@ export const MODELS = {
     digest: '3bc7b961f3345d413f5320eb14a9a38431aa7b6637164ac9514a5d3c8eb00fb2',
     form: null,
   },
+  noiseKind: {
+    file: 'noise-kind.onnx',
+    digest: 'eb69cd5f6a5b23ce36c3266a0c0f45cc7fce98856cf1cb4d78e7e564bdf82cf9',
+    form: null,
+  },
   faces: {
     file: 'faces.onnx',
     digest: '4c6411133e5af99cf878475313230d10c55b32abf127cf57ccc8d7c6c9af3400',

@@ -152,7 +152,7 @@ export const testHistory = (
   History.parse(
     Object.fromEntries(
       History.keyof().options.map((name) => {
-        const [value, off] = of[name] ?? [0, 0.1];
+        const [value, off] = of[name] ?? [name === 'coloured' ? 0.5 : 0, 0.1];
         return [name, { value, off }];
       }),
     ),

@@ -6,7 +6,9 @@ import { readDense } from '@/core/learned/onnx';
 import type { Source } from '@/core/raster/source';
 import { toldBy } from './learned';
 
-const measured = toldBy('measure', (bytes) => denseNetwork(readDense(bytes)));
+const build = (bytes: Uint8Array) => denseNetwork(readDense(bytes));
+const measured = toldBy('measure', build);
+const ofKind = toldBy('noiseKind', build);
 
 /** What happened to a picture; null of drawings, on which it wasn't taught, and where the model is missing. */
 export async function historyOfPixels(
@@ -15,5 +17,8 @@ export async function historyOfPixels(
   jpeg: JpegFacts | null,
 ): Promise<History | null> {
   if (kind !== 'photograph' && kind !== 'mixed') return null;
-  return measured((network) => measureHistory(source, network, jpeg));
+  return measured(async (measure) => {
+    const kind = await ofKind((network) => Promise.resolve(network));
+    return measureHistory(source, { measure, kind }, jpeg);
+  });
 }

@@ -12,7 +12,13 @@ const LAGS = [
   [0, 2],
 ] as const;
 
-interface Block {
+/** Where the variances of luminance and of a colour difference lie among a block's products. */
+export const LUMA = 0;
+export const CB = 1 + LAGS.length;
+
+export interface Block {
+  /** mean of luminance */
+  mean: number;
   /** variance of luminance, by which quiet blocks are told */
   busy: number;
   /** of luminance and of both differences: variance, then the products at every lag */
@@ -45,7 +51,7 @@ export function grainTraces(squares: readonly Square[]): number[] {
   });
 }
 
-function blocksOf({ luma, cb, cr, width, height }: Square): Block[] {
+export function blocksOf({ luma, cb, cr, width, height }: Square): Block[] {
   const planes = [luma, cb, cr];
   const residuals = planes.map(() => new Float64Array(BLOCK * BLOCK));
   const blocks: Block[] = [];
@@ -60,7 +66,7 @@ function blocksOf({ luma, cb, cr, width, height }: Square): Block[] {
         LAGS.forEach(([u, v], i) => (products[p * each + 1 + i] = product(values, values, u, v)));
       });
       const across = product(residuals[0]!, residuals[1]!, 0, 0);
-      blocks.push({ busy: products[0]!, products, across: Math.abs(across) });
+      blocks.push({ mean, busy: products[0]!, products, across: Math.abs(across) });
     }
   }
   return blocks;

@@ -3,6 +3,7 @@ import { fromSamples } from '../../raster/samples';
 import { random } from '../../testing';
 import { patchOf } from '../patches';
 import { bandTraces } from './bands';
+import { toneTraces } from './by-tone';
 import { grainTraces } from './grain';
 import { periodTraces } from './periods';
 import { profileTraces } from './profiles';
@@ -59,6 +60,34 @@ describe('grain', () => {
     const grained = of(noise(6, true)).slice(1, 3);
     white.forEach((alike) => expect(Math.abs(alike)).toBeLessThan(0.12));
     grained.forEach((alike) => expect(alike).toBeGreaterThan(0.2));
+  });
+});
+
+describe('noise by tone', () => {
+  // Of the darkest to the lightest quarter of the tones: plain blocks, and what luminance and colour have left beyond all.
+  const of = (level: Level) => toneTraces([square(level)]);
+  const normal = gauss(random(9));
+  const values = Float64Array.from({ length: SIDE * SIDE }, normal);
+  /** Fields of four tones with noise of a level each. */
+  const fields =
+    (levels: readonly number[]): Level =>
+    (x, y) => {
+      const tone = Math.min(3, Math.floor((4 * x) / SIDE));
+      return 32 + 64 * tone + levels[tone]! * values[y * SIDE + x]!;
+    };
+
+  it('tells where it is strongest', () => {
+    const [darkest, , , lightest] = [0, 3, 6, 9].map((at) => of(fields([8, 6, 4, 2]))[at + 1]!);
+    expect(darkest! - lightest!).toBeCloseTo(2 * Math.log(4), 0);
+    const even = [0, 3, 6, 9].map((at) => of(fields([5, 5, 5, 5]))[at + 1]!);
+    expect(Math.max(...even) - Math.min(...even)).toBeLessThan(0.5);
+  });
+
+  it('says nothing of tones that are not there', () => {
+    const one = of((x, y) => 96 + 4 * values[y * SIDE + x]!);
+    expect(one[0]).toBe(0);
+    expect(one[3]).toBeGreaterThan(0.9);
+    expect(one.slice(6)).toEqual([0, 0, 0, 0, 0, 0]);
   });
 });
 

@@ -1,6 +1,7 @@
 import type { JpegFacts } from '../jpeg';
 import { nearestQuality } from '../jpeg-quality';
 import { bandTraces } from './bands';
+import { toneTraces as noiseByTone } from './by-tone';
 import { grainTraces } from './grain';
 import { periodTraces } from './periods';
 import { profileTraces } from './profiles';
@@ -26,6 +27,10 @@ export function tracesOf(squares: readonly Square[], own: OwnCompression | null)
     ...ownTraces(own),
   ]);
 }
+
+/** The same, and of what kind noise is: what a network is given that tells that. */
+export const kindTraces = (squares: readonly Square[], traces: Float32Array): Float32Array =>
+  Float32Array.from([...traces, ...noiseByTone(squares)]);
 
 /** How light it is, how much its tones differ, and how many are cut off. */
 function toneTraces(squares: readonly Square[]): number[] {

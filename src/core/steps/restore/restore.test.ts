@@ -5,7 +5,7 @@ import { ALL_MODELS, NO_MODELS } from '../../learned/models';
 import type { Network } from '../../learned/network';
 import { cut } from '../../raster/raster';
 import { whole } from '../../raster/region';
-import { nothingBeside, testContext, testPicture, withoutMargin } from '../../testing';
+import { nothingBeside, testContext, testHistory, testPicture, withoutMargin } from '../../testing';
 import { classical, classicalInput } from '../compression/classical';
 import { restore } from './restore';
 
@@ -14,11 +14,10 @@ const jpeg = {
   ...{ luma: tableAtQuality(STANDARD_LUMA, 50), chroma: null, quality: 50 },
   ...{ samplingX: 1, samplingY: 1, gridX: -2, gridY: 0, progressive: false },
 };
-const of = (value: number, off: number) => ({ value, off });
-const history: History = {
-  ...{ blur: of(1, 0.2), noise: of(6, 1.2), grain: of(0.5, 0.1), sharpening: of(90, 36) },
-  ...{ resized: of(0.3, 0.4), enlarged: of(0.75, 0.3), quality: of(50, 5) },
-};
+const history: History = testHistory({
+  ...{ blur: [1, 0.2], noise: [6, 1.2], grain: [0.5, 0.1], sharpening: [90, 36] },
+  ...{ resized: [0.3, 0.4], enlarged: [0.75, 0.3], quality: [50, 5] },
+});
 const resolved = (settings = {}, named = {}) =>
   restore.resolve(
     { ...restore.defaults, ...settings },
