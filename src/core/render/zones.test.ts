@@ -293,7 +293,13 @@ describe('works and recipes of version 2', () => {
       ...tables
     } = {
       ...steps.compression.resolve(steps.compression.defaults, {
-        ...{ jpeg: null, blocks: { x: 0, y: 0, quality: null }, original: size, framing: UNFRAMED, phase: 'original' },
+        ...{
+          jpeg: null,
+          blocks: { x: 0, y: 0, quality: null },
+          original: size,
+          framing: UNFRAMED,
+          phase: 'original',
+        },
         ...{
           noise: { luma: 0, colour: 0 },
           history: null,
