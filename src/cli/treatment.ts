@@ -35,10 +35,12 @@ export function cleaningBy(options: TreatmentOptions, findings: Findings): Treat
   }
   // Without the networks only kind by kind.
   if (clean === 'auto' && (noise === 0 || noise === 'auto') && engine === 'learned') {
-    return proposeCleaning(findings)
-      .map(({ step }) => step)
-      // Tones have an option of their own.
-      .filter(({ on, kind }) => on && kind !== 'tones');
+    return (
+      proposeCleaning(findings)
+        .map(({ step }) => step)
+        // Tones have an option of their own.
+        .filter(({ on, kind }) => on && kind !== 'tones')
+    );
   }
   const share = clean === 'auto' ? 'auto' : 100;
   const strength = clean === 'auto' ? 100 : clean;
