@@ -6,8 +6,9 @@ import { lengthOf } from '../raster/portable-math';
 /** A curve that is off by less than so many times that is tried again with better parameters. */
 const WORTH_AGAIN = 5;
 const TIMES = 5;
-/** Points on either side that tell a direction. */
+/** Points on either side that tell a direction at an end; and, where a curve is parted, where it runs as well. */
 const ARM = 4;
+const WIDE = 8;
 
 type Point = readonly [x: number, y: number];
 
@@ -37,7 +38,7 @@ export function curvesThrough(points: readonly Point[], round: boolean, off: num
   const begin = middle ?? endWay(points, 0, 1);
   const end: Point = middle ? [-middle[0], -middle[1]] : endWay(points, last, -1);
   const found: number[] = [];
-  fit(points, 0, last, begin, end, off, found);
+  fit([...points], 0, last, begin, end, off, found);
   return found;
 }
 
@@ -48,7 +49,7 @@ function endWay(points: readonly Point[], at: number, way: 1 | -1): Point {
 }
 
 function fit(
-  points: readonly Point[],
+  points: Point[],
   first: number,
   last: number,
   begin: Point,
@@ -75,11 +76,42 @@ function fit(
     parameters = parameters.map((t, i) => nearer(cubic, points[first + i]!, t));
   }
   const split = Math.min(last - 1, Math.max(first + 1, worst.index));
-  const arm = Math.min(ARM, split - first, last - split);
-  const way = unit(minus(points[split + arm]!, points[split - arm]!));
+  const way = settled(points, split, Math.min(WIDE, split - first, last - split), off);
   fit(points, first, split, begin, [-way[0], -way[1]], off, found);
   fit(points, split, last, way, end, off, found);
 }
+
+/**
+ * Puts a point where those about it lie on the mean, along a parabola (Savitzky & Golay 1964), unless that is so far off that the
+ * line turns there. @returns the way there
+ */
+function settled(points: Point[], index: number, arm: number, off: number): Point {
+  const near = Math.min(ARM, arm);
+  const turned = unit(minus(points[index + near]!, points[index - near]!));
+  if (arm < 3) return turned;
+  let [k2, k4] = [0, 0];
+  for (let k = -arm; k <= arm; k++) {
+    k2 += k * k;
+    k4 += k ** 4;
+  }
+  const n = 2 * arm + 1;
+  const mean = [0, 0];
+  const slope = [0, 0];
+  for (let k = -arm; k <= arm; k++) {
+    const weight = (k4 - k * k * k2) / (n * k4 - k2 * k2);
+    for (const c of [0, 1] as const) {
+      mean[c]! += weight * points[index + k]![c];
+      slope[c]! += k * points[index + k]![c];
+    }
+  }
+  const moved: Point = [mean[0]!, mean[1]!];
+  if (lengthOf(...minus(moved, points[index]!)) > TURNS * off) return turned;
+  points[index] = moved;
+  return unit([slope[0]!, slope[1]!]);
+}
+
+/** Unrest moves a point by no more than so many times as a curve may be off it. */
+const TURNS = 1.5;
 
 /** A line's points may be so many times as far off it as a curve's, as long as they do not bow by so many pixels. */
 const LOOSER = 2.5;
