@@ -9,6 +9,7 @@ import sharp from 'sharp';
 import { readJpegHeader } from '../../src/core/inspect/jpeg';
 import { coarserTables } from '../../src/core/inspect/jpeg-quality';
 import { patchOf } from '../../src/core/inspect/patches';
+import { plainestFirst } from '../../src/core/inspect/traces/grain';
 import { kindTraces, tracesOf } from '../../src/core/inspect/traces/traces';
 import { whole } from '../../src/core/raster/region';
 import { asRaster, DATA } from '../degrade';
@@ -31,7 +32,8 @@ for (let n = 0; n < count; n++) {
   const before = 100 - 60 * told[n * each + COMPRESSION]!;
   const own = said && told[n * each + SAVED_AGAIN] ? coarserTables(said, before) : said;
   const squares = [patchOf(asRaster(pixels, size), whole(size))];
-  rows.push(kindTraces(squares, tracesOf(squares, own)));
+  const blocks = plainestFirst(squares);
+  rows.push(kindTraces(tracesOf(squares, own, blocks), blocks));
 }
 writeFileSync(
   join(folder, 'traces.f32'),

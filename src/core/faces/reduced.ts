@@ -1,5 +1,5 @@
 import type { Size } from '../raster/region';
-import { fullScale, type Depth } from '../raster/samples';
+import { fullScale, samplesIn } from '../raster/samples';
 import type { SampleSource, Source } from '../raster/source';
 
 /** R, G, B of a picture on a grid of its own. */
@@ -28,7 +28,7 @@ export async function reducedBy(source: Source | SampleSource, factor: number): 
     const into = planes.map((plane) => plane.subarray((top / factor) * width));
     if ('samples' in source) {
       // Whole numbers as they lie in the file: large pictures are not unpacked for this.
-      add(asWritten(await source.samples(region), source.depth), source.channels, into);
+      add(samplesIn(await source.samples(region), source.depth), source.channels, into);
     } else {
       (await source.read(region)).planes
         .slice(0, 3)
@@ -40,9 +40,6 @@ export async function reducedBy(source: Source | SampleSource, factor: number): 
     for (const plane of planes) for (let i = 0; i < plane.length; i++) plane[i]! *= share;
   return { width, height, planes };
 }
-
-const asWritten = (bytes: Uint8Array, depth: Depth): Uint8Array | Uint16Array =>
-  depth === 8 ? bytes : new Uint16Array(bytes.buffer, bytes.byteOffset, bytes.length / 2);
 
 /**
  * Adds the sums of squares of `factor` by `factor` to planes.

@@ -10,7 +10,7 @@ const COSINES = Float64Array.from({ length: 64 }, (_, i) => {
   return (k === 0 ? Math.sqrt(1 / 8) : 0.5) * Math.cos(((2 * n + 1) * k * Math.PI) / 16);
 });
 
-/** As many waves across as WAVES has, and of those as many down. */
+/** The waves of WAVES go so many times across a block at most, counted from none. */
 const ACROSS = 4;
 
 /** Calls back with every wave of WAVES of every whole block of a patch. @param offset where a block begins, 0–7 */

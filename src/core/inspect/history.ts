@@ -5,6 +5,7 @@ import type { Source } from '../raster/source';
 import type { JpegFacts } from './jpeg';
 import { patchOf } from './patches';
 import type { Square } from './traces/square';
+import { plainestFirst } from './traces/grain';
 import { kindTraces, tracesOf } from './traces/traces';
 
 /** A figure that was measured, and how far it may be off: its standard deviation. */
@@ -90,8 +91,9 @@ export async function measureHistory(
   for (const region of squaresOf(size, jpeg)) {
     squares.push(patchOf(await source.read(region), region));
   }
-  const traces = tracesOf(squares, jpeg);
-  const kind = networks.kind?.(kindTraces(squares, traces)) ?? null;
+  const blocks = plainestFirst(squares);
+  const traces = tracesOf(squares, jpeg, blocks);
+  const kind = networks.kind?.(kindTraces(traces, blocks)) ?? null;
   return historyOf(networks.measure(traces), kind);
 }
 

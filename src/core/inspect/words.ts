@@ -211,15 +211,19 @@ const rimsAt = ({ rims, rimReach }: Findings): string =>
     ? `; its rims lie about ${formatNumber(rimReach, 1)} px off hard edges`
     : '';
 
+/** A radius that may be so many pixels off is not told. */
+const UNTOLD = 1;
+
 function sharpenedFinding(
   { sharpening, radius }: History,
   matters: boolean,
   where: string,
 ): Finding {
+  const by = radius.off < UNTOLD ? `, by a radius of ${within(radius, 'px')}` : '';
   return {
     ...{ name: 'Sharpened', figure: within(sharpening, '%', 0), matters },
     sentence: matters
-      ? `It was sharpened before, about so much, by a radius of ${within(radius, 'px')}${where}. Restore in Clean takes that back.`
+      ? `It was sharpened before, about so much${by}${where}. Restore in Clean takes that back.`
       : 'No earlier sharpening that is sure.',
   };
 }

@@ -14,6 +14,10 @@ export const fullScale = (depth: Depth): number => (depth === 8 ? 255 : 65535);
 /** One level of an 8-bit file on the core's 0–1 scale. */
 export const LEVEL = 1 / 255;
 
+/** Samples from the bytes that hold them (16 bit: little-endian). */
+export const samplesIn = (bytes: Uint8Array, depth: Depth): Uint8Array | Uint16Array =>
+  depth === 8 ? bytes : new Uint16Array(bytes.buffer, bytes.byteOffset, bytes.length / 2);
+
 /**
  * Interleaved samples to planes of 0–1.
  * @param channels samples a pixel in the input; the first `keep` of them are taken

@@ -1,7 +1,7 @@
 import { open, type FileHandle } from 'node:fs/promises';
 import type { Raster } from '@/core/raster/raster';
 import type { Region, Size } from '@/core/raster/region';
-import { fromSamples, type Depth } from '@/core/raster/samples';
+import { fromSamples, samplesIn, type Depth } from '@/core/raster/samples';
 import { readWhole, writeWhole } from '../files/whole-io';
 import type { SampleSource } from '@/core/raster/source';
 
@@ -115,9 +115,7 @@ function samplesOf(handle: FileHandle, { size, channels, depth, start }: SampleR
     channels,
     samples,
     read: async (region): Promise<Raster> => {
-      const bytes = await samples(region);
-      const values =
-        depth === 8 ? bytes : new Uint16Array(bytes.buffer, bytes.byteOffset, bytes.length / 2);
+      const values = samplesIn(await samples(region), depth);
       return fromSamples(values, region.width, region.height, channels, depth);
     },
     close: () => handle.close(),

@@ -1,5 +1,5 @@
-import { blocksOf, LUMA, CB, type Block } from './grain';
-import { logarithm, type Square } from './square';
+import { CB, LUMA, type Block } from './grain';
+import { logarithm } from './square';
 
 /** Noise is looked at in so many parts of the tones … */
 const TONES = 4;
@@ -10,9 +10,9 @@ const FEW = 3;
 /**
  * Where in the tones noise is, from the darkest to the lightest: how many plain blocks there are, and how much is left in them
  * of luminance and of a colour difference, beyond what is left in plain blocks of all tones.
+ * @param blocks the plainest first
  */
-export function toneTraces(squares: readonly Square[]): number[] {
-  const blocks = squares.flatMap(blocksOf).sort((a, b) => a.busy - b.busy);
+export function toneTraces(blocks: readonly Block[]): number[] {
   const all = plainest(blocks);
   return Array.from({ length: TONES }, (_, tone) => {
     const own = plainest(blocks.filter(({ mean }) => Math.floor((mean * TONES) / 256) === tone));

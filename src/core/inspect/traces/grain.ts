@@ -31,8 +31,7 @@ export interface Block {
  * What is left in plain blocks once their own slope is taken out, and how alike neighbours are in it: noise is white,
  * grain is not, and compression leaves waves or nothing.
  */
-export function grainTraces(squares: readonly Square[]): number[] {
-  const blocks = squares.flatMap(blocksOf).sort((a, b) => a.busy - b.busy);
+export function grainTraces(blocks: readonly Block[]): number[] {
   const each = 1 + LAGS.length;
   return QUIET.flatMap((share) => {
     const own = blocks.slice(0, Math.ceil(share * blocks.length));
@@ -51,7 +50,11 @@ export function grainTraces(squares: readonly Square[]): number[] {
   });
 }
 
-export function blocksOf({ luma, cb, cr, width, height }: Square): Block[] {
+/** The blocks of all squares, the plainest first. */
+export const plainestFirst = (squares: readonly Square[]): Block[] =>
+  squares.flatMap(blocksOf).sort((a, b) => a.busy - b.busy);
+
+function blocksOf({ luma, cb, cr, width, height }: Square): Block[] {
   const planes = [luma, cb, cr];
   const residuals = planes.map(() => new Float64Array(BLOCK * BLOCK));
   const blocks: Block[] = [];

@@ -4,7 +4,7 @@ import { random } from '../../testing';
 import { patchOf } from '../patches';
 import { bandTraces } from './bands';
 import { toneTraces } from './by-tone';
-import { grainTraces } from './grain';
+import { grainTraces, plainestFirst } from './grain';
 import { periodTraces } from './periods';
 import { profileTraces } from './profiles';
 import type { Square } from './square';
@@ -48,7 +48,7 @@ const bars =
 
 describe('grain', () => {
   // Of the plainest blocks: the logarithm of luminance's variance, then how alike neighbours are.
-  const of = (level: Level) => grainTraces([square(level)]);
+  const of = (level: Level) => grainTraces(plainestFirst([square(level)]));
 
   it('tells how strong noise is', () => {
     const [weak, strong] = [2, 8].map((level) => of(noise(level, false))[0]!);
@@ -65,7 +65,7 @@ describe('grain', () => {
 
 describe('noise by tone', () => {
   // Of the darkest to the lightest quarter of the tones: plain blocks, and what luminance and colour have left beyond all.
-  const of = (level: Level) => toneTraces([square(level)]);
+  const of = (level: Level) => toneTraces(plainestFirst([square(level)]));
   const normal = gauss(random(9));
   const values = Float64Array.from({ length: SIDE * SIDE }, normal);
   /** Fields of four tones with noise of a level each. */

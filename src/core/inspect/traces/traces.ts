@@ -2,7 +2,7 @@ import type { JpegFacts } from '../jpeg';
 import { nearestQuality } from '../jpeg-quality';
 import { bandTraces } from './bands';
 import { toneTraces as noiseByTone } from './by-tone';
-import { grainTraces } from './grain';
+import { grainTraces, plainestFirst, type Block } from './grain';
 import { periodTraces } from './periods';
 import { profileTraces } from './profiles';
 import { logarithm, type Square } from './square';
@@ -15,12 +15,17 @@ export type OwnCompression = Pick<JpegFacts, 'luma' | 'chroma' | 'samplingX'>;
  * to it (training/customers/measure.py).
  * @param squares of a JPEG, each beginning where a block of it does
  * @param own how the file says that it was compressed; null where it says nothing
+ * @param blocks of the squares, the plainest first
  * @returns numbers of no unit, always as many
  */
-export function tracesOf(squares: readonly Square[], own: OwnCompression | null): Float32Array {
+export function tracesOf(
+  squares: readonly Square[],
+  own: OwnCompression | null,
+  blocks: readonly Block[] = plainestFirst(squares),
+): Float32Array {
   return Float32Array.from([
     ...bandTraces(squares),
-    ...grainTraces(squares),
+    ...grainTraces(blocks),
     ...profileTraces(squares),
     ...periodTraces(squares),
     ...toneTraces(squares),
@@ -28,9 +33,9 @@ export function tracesOf(squares: readonly Square[], own: OwnCompression | null)
   ]);
 }
 
-/** The same, and of what kind noise is: what a network is given that tells that. */
-export const kindTraces = (squares: readonly Square[], traces: Float32Array): Float32Array =>
-  Float32Array.from([...traces, ...noiseByTone(squares)]);
+/** The same, and where in the tones noise is: what a network is given that tells of what kind it is. */
+export const kindTraces = (traces: Float32Array, blocks: readonly Block[]): Float32Array =>
+  Float32Array.from([...traces, ...noiseByTone(blocks)]);
 
 /** How light it is, how much its tones differ, and how many are cut off. */
 function toneTraces(squares: readonly Square[]): number[] {
