@@ -91,11 +91,9 @@ export class PicturesMet {
     const rect = laid ?? { x: 0, y: 0, ...own, cut: false };
     if (!(rect.width > 0 && rect.height > 0)) return null;
     const kept =
-      !laid || this.styled
-        ? 'The drawing places it in a way that is not followed: by a style, or without a size.'
-        : unknown
-          ? "The drawing shows it in a way that is not followed: as a pattern, or by a reference that can't be."
-          : null;
+      !laid || this.styled || unknown
+        ? 'The drawing places it in a way that is not followed: by a style, as a pattern, or by a reference to it.'
+        : null;
     const [largest] = known
       .map((map) => followedBy(squareOf(rect), map))
       .map((onPage, i) => ({ onPage, toPage: known[i]!, area: areaOf(onPage) }))
