@@ -24,6 +24,8 @@ const WARM_MS = 2000;
 const STARTS = 3;
 /** Runs in which nothing changes for so long are stuck. */
 const STUCK_MS = 60_000;
+/** A process that hangs is ended after three seconds; on a machine that is busy all of it takes longer. */
+const STUCK_CLOSING_MS = 10_000;
 /** Room on the disk that can be filled, in megabytes: more than what is kept back. */
 const DISK_MB = 1500;
 /** By how much a process may hold more at the end of a day than in its first hour. */
@@ -185,7 +187,7 @@ try {
   const stopping = performance.now();
   await shop.stop();
   const took = performance.now() - stopping;
-  if (took > 3500) wrong.push(`it took ${(took / 1000).toFixed(1)} s to close`);
+  if (took > STUCK_CLOSING_MS) wrong.push(`it took ${(took / 1000).toFixed(1)} s to close`);
   const orphans = await shop.orphans();
   if (orphans.length > 0) wrong.push(`${orphans.length} processes live on: ${orphans.join(', ')}`);
   const checked = check(data, ledger);

@@ -71,7 +71,10 @@ export class KeptAlive {
     if (!child || child.exitCode !== null || child.signalCode !== null) return;
     const gone = new Promise((resolve) => child.once('exit', resolve));
     child.kill('SIGTERM');
-    const late = setTimeout(() => child.kill('SIGKILL'), END_MS);
+    const late = setTimeout(() => {
+      console.error(`${this.what} did not end within ${END_MS / 1000} s; it is ended at once.`);
+      child.kill('SIGKILL');
+    }, END_MS);
     await gone;
     clearTimeout(late);
   }

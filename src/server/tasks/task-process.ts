@@ -125,10 +125,15 @@ if (process.argv[1] === import.meta.filename) {
   startWatch({ grace: 3000 });
   workIn(config().data);
   const leaving = new AbortController();
-  for (const signal of ['SIGTERM', 'SIGINT'] as const) process.on(signal, () => leaving.abort());
+  let working = false;
+  // Before anything is done there is nothing to leave in order.
+  const leave = () => (working ? leaving.abort() : process.exit(0));
+  for (const signal of ['SIGTERM', 'SIGINT'] as const) process.on(signal, leave);
   // Whoever started this process has gone: without a supervisor nobody would ever end it.
-  process.on('disconnect', () => leaving.abort());
+  process.on('disconnect', leave);
   await startThreads();
-  await doTasks(await database(), leaving.signal);
+  const db = await database();
+  working = true;
+  await doTasks(db, leaving.signal);
   process.exit(0);
 }
