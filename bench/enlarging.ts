@@ -1,5 +1,6 @@
 // What each method makes of pictures that no model has learnt from, reduced and enlarged back: over
 // bicubic, at several factors, clean and compressed. See docs/figures.md.
+import { usualOutput } from '@/core/output/output';
 import { existsSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import sharp from 'sharp';
@@ -100,8 +101,8 @@ async function drawings(): Promise<Raster[]> {
 const base = {
   ...{ version: RECIPE_VERSION, core: 'bench', alpha: 'none', colour: '#ffffff', steps: [] },
   original: { digest: 'bench', page: 1, width: 1, height: 1, drawn: null },
-  target: { width: 1, height: 1, ppi: 100 },
-  output: { format: 'tiff', quality: 95, depth: 8, alpha: 'paper' },
+  target: { width: 1, height: 1, ppi: 100, bleed: 0 },
+  output: usualOutput('tiff', 8),
 } satisfies Recipe;
 
 async function through(raster: Raster, steps: RecipeStep[]): Promise<Raster> {

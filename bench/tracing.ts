@@ -1,6 +1,7 @@
 // Held-out drawings enlarged eightfold, traced and by the network for drawings: how near each comes to the truth, and
 // whether tracing is proposed where it is the better one. See docs/figures.md.
 import sharp from 'sharp';
+import { usualOutput } from '@/core/output/output';
 import { drawing, FAMILIES } from '../training/enlarge/drawings';
 import { tracedBack } from '../src/core/evidence/traced-back';
 import { psnr } from '../src/core/inspect/compare';
@@ -51,8 +52,8 @@ async function through(raster: Raster, steps: RecipeStep[]): Promise<Raster> {
     ...{ version: RECIPE_VERSION, core: 'bench', alpha: 'none', colour: '#ffffff', steps },
     // Each picture is one of its own: what was traced of it is kept by its name.
     original: { digest: `bench ${++pictures}`, page: 1, ...source.size, drawn: null },
-    target: { width: 1, height: 1, ppi: 100 },
-    output: { format: 'tiff', quality: 95, depth: 8, alpha: 'paper' },
+    target: { width: 1, height: 1, ppi: 100, bleed: 0 },
+    output: usualOutput('tiff', 8),
   };
   const rendering = render(source, recipe, { network });
   return rendering.read(whole(rendering.size));

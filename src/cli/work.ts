@@ -6,8 +6,8 @@ import { newStep } from '@/core/recipe/order';
 import { PROPOSED_PPI } from '@/core/recipe/propose';
 import { RECIPE_VERSION } from '@/core/recipe/versions';
 import { Work } from '@/core/recipe/work';
-import { formatOf, type Format } from '@/core/output/formats';
-import { inFormat, type Output } from '@/core/output/output';
+import type { Format } from '@/core/output/formats';
+import { usualOutput, type Output } from '@/core/output/output';
 import { Problem } from '@/server/problem';
 import type { OrderOptions } from './options';
 import type { Treated } from './treatment';
@@ -48,9 +48,7 @@ export function workOf(
   // Without a paper size the file's own tag says how large its pixels are meant.
   const tagged = options.width || options.height ? PROPOSED_PPI : (findings.ppi?.x ?? PROPOSED_PPI);
   const output: Output = {
-    format,
-    quality: formatOf('jpeg').quality!.usual,
-    depth: findings.bitDepth,
+    ...usualOutput(format, findings.bitDepth),
     alpha: findings.vector ? 'paper' : 'keep',
   };
   return Work.parse({
@@ -68,7 +66,7 @@ export function workOf(
         ppi: options.ppi ?? tagged,
         treatment,
         guards,
-        output: inFormat(output, format),
+        output,
       },
     ],
   });

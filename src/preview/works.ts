@@ -18,7 +18,7 @@ import { whole, type Region, type Size } from '@/core/raster/region';
 import type { Source } from '@/core/raster/source';
 import { toScreen } from '@/core/raster/samples';
 import { toScreenColours } from '@/core/raster/screen';
-import type { Recipe } from '@/core/recipe/recipe';
+import { ditherOf, type Recipe } from '@/core/recipe/recipe';
 import { fileOnPaper, type PictureFile } from '@/core/recipe/file-on-paper';
 import { atScale, classically, smoothly, upscalingOf, withoutTreated } from '@/core/recipe/views';
 import { drawingOf, type DrawnAs } from '@/core/render/drawing';
@@ -194,7 +194,7 @@ export const works = {
       const estimate = against && { ...against, recipe: drafted(against.recipe) };
       raster = await rendered({ ...asked, recipe: drafted(recipe), against: estimate }, going);
     }
-    const rgba = toScreen(raster);
+    const rgba = toScreen(raster, asked.against ? null : ditherOf(asked.recipe, asked.region));
     if (asked.original.profiled && !asked.against) {
       const table = await screenOf(asked.original);
       if (table.length > 0) toScreenColours(rgba, table);

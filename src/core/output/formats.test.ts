@@ -1,8 +1,16 @@
 import { describe, expect, it } from 'vitest';
-import { Format, formatOf, formatOfName, formatRefusal } from './formats';
-import { estimatedBytes, inFormat, keepsAlpha, outputWords, type Output } from './output';
+import { Format, formatOf, formatOfName, formatRefusal, packingsOf } from './formats';
+import {
+  estimatedBytes,
+  inFormat,
+  keepsAlpha,
+  outputWords,
+  packedBy,
+  usualOutput,
+  type Output,
+} from './output';
 
-const output: Output = { format: 'tiff', quality: 95, depth: 16, alpha: 'keep' };
+const output: Output = { ...usualOutput('tiff', 16), alpha: 'keep' };
 
 describe('what a format holds', () => {
   it('is all there is up to its limit', () => {
@@ -17,11 +25,20 @@ describe('what a format holds', () => {
     expect(words).toMatch(/at most 65500 pixels a side, this result has 131000/);
     expect(words).toMatch(/Choose TIFF, or order 100 ppi/);
     expect(formatRefusal('jpeg', { width: 70_000, height: 9 }, 1)).toMatch(/Choose TIFF\.$/);
+    expect(formatRefusal('webp', { width: 16_384, height: 9 }, 100)).toMatch(/16383 .* 99 ppi/);
+    const wide = { width: 70_000, height: 9 };
+    expect(formatRefusal('pdf', wide, 100, 'deflate')).toBeNull();
+    expect(formatRefusal('pdf', wide, 100, 'lossy')).toMatch(/with a JPEG inside .* 65500/);
   });
 
   it('is kept when the format changes, as far as it goes', () => {
-    expect(inFormat(output, 'jpeg')).toEqual({ ...output, format: 'jpeg', depth: 8 });
-    expect(inFormat(output, 'png')).toEqual({ ...output, format: 'png' });
+    expect(inFormat(output, 'jpeg')).toEqual({
+      ...{ ...output, format: 'jpeg', compression: 'lossy', depth: 8 },
+    });
+    expect(inFormat(output, 'png')).toEqual({ ...output, format: 'png', compression: 'deflate' });
+    const deflated = packedBy(output, 'deflate');
+    expect(inFormat(deflated, 'pdf')).toEqual({ ...deflated, format: 'pdf' });
+    expect(packedBy(inFormat(deflated, 'pdf'), 'lossy').depth).toBe(8);
     expect(keepsAlpha(output)).toBe(true);
     expect(keepsAlpha({ ...output, alpha: 'paper' })).toBe(false);
     expect(keepsAlpha(inFormat(output, 'jpeg'))).toBe(false);
@@ -34,9 +51,22 @@ describe('a format', () => {
     ['a.b.TIFF', 'tiff'],
     ['x/y.jpeg', 'jpeg'],
     ['y.png', 'png'],
-    ['y.webp', null],
+    ['y.webp', 'webp'],
+    ['z.PDF', 'pdf'],
+    ['z.gif', null],
     ['png', null],
   ])('is told by the name %s', (name, format) => expect(formatOfName(name)).toBe(format));
+
+  it('packs in ways that hold at least 8 bits, and says how', () => {
+    for (const format of Format.options) {
+      const ways = packingsOf(format).map((one) => formatOf(format).packings[one]!);
+      expect(ways.length).toBeGreaterThan(0);
+      for (const { label, depths } of ways) {
+        expect(label).not.toBe('');
+        expect(depths[0]).toBe(8);
+      }
+    }
+  });
 
   it('has endings and a media type of its own', () => {
     const all = Format.options.map(formatOf);

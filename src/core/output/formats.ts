@@ -2,6 +2,22 @@ import { z } from 'zod';
 import type { Size } from '../raster/region';
 import type { Depth } from '../raster/samples';
 
+/** How samples are packed in a file. */
+export const Compression = z.enum(['none', 'lzw', 'deflate', 'lossless', 'lossy']);
+export type Compression = z.infer<typeof Compression>;
+
+/** One way in which a format packs its samples. */
+export interface Packing {
+  /** as it is called among the ways of its format */
+  label: string;
+  /** bits a sample that it holds, the least first */
+  depths: readonly [Depth, ...Depth[]];
+  /** bytes a pixel of 8 bits in enlarged pictures, which are smooth; by experience, at the usual quality */
+  pixelBytes: number;
+  /** seconds a megapixel that encoding takes on the machine of reference, beyond writing plain samples */
+  encoding: number;
+}
+
 /** A file format that results are written in: all that anything asks of it. */
 export interface OutputFormat {
   /** as it is called in a sentence */
@@ -10,65 +26,100 @@ export interface OutputFormat {
   /** file endings; results carry the first */
   endings: readonly [string, ...string[]];
   mediaType: string;
-  /** bits a sample that it holds, the least first */
-  depths: readonly [Depth, ...Depth[]];
+  /** the ways in which it packs samples, the usual one first */
+  packings: Partial<Record<Compression, Packing>>;
   /** whether it holds transparency */
   alpha: boolean;
-  /** qualities of a lossy format; null where it keeps every bit */
-  quality: { min: number; max: number; usual: number } | null;
+  /** quality of its lossy way: what it may be */
+  quality: { min: number; max: number; usual: number };
+  /** whether a lossy file may keep colours coarser than light, and come in passes from coarse to fine */
+  samplings: boolean;
   /** longest side that it can hold, in pixels */
   longestSide: number;
   /** ppi are rounded to a multiple of this when they are written */
   ppiStep: number;
-  /** bytes a pixel of 8 bits in enlarged pictures, which are smooth; by experience, at the usual quality */
-  pixelBytes: number;
-  /** seconds a megapixel that encoding takes on the machine of reference, beyond writing plain samples */
-  encoding: number;
 }
+
+const QUALITY = { min: 1, max: 100, usual: 95 } as const;
+const EIGHT = [8] as const;
+const BOTH = [8, 16] as const;
 
 /** The formats of results, in the order in which they are offered. */
 const FORMATS = {
   tiff: {
     name: 'TIFF',
-    blurb: 'Every bit is kept, uncompressed: what print shops like best.',
+    blurb: 'Every bit is kept: what print shops like best.',
     endings: ['tif', 'tiff'],
     mediaType: 'image/tiff',
-    depths: [8, 16],
+    packings: {
+      none: { label: 'Plain', depths: BOTH, pixelBytes: 3, encoding: 0 },
+      lzw: { label: 'LZW', depths: BOTH, pixelBytes: 1.6, encoding: 0.05 },
+      deflate: { label: 'Deflate', depths: BOTH, pixelBytes: 1.3, encoding: 0.04 },
+    },
     alpha: true,
-    quality: null,
+    quality: QUALITY,
+    samplings: false,
     // It becomes a BigTIFF where it passes 4 GB.
     longestSide: 2 ** 32 - 1,
     ppiStep: 0.0001,
-    pixelBytes: 3,
-    encoding: 0,
   },
   jpeg: {
     name: 'JPEG',
-    blurb: 'Small, 8 bit, and lossy; from quality 90 on with full colour samples.',
+    blurb: 'Small, 8 bit, and lossy.',
     endings: ['jpg', 'jpeg'],
     mediaType: 'image/jpeg',
-    depths: [8],
+    packings: { lossy: { label: 'Lossy', depths: EIGHT, pixelBytes: 0.35, encoding: 0.026 } },
     alpha: false,
-    quality: { min: 1, max: 100, usual: 95 },
+    quality: QUALITY,
+    samplings: true,
+    // The format could hold 65,535; libraries that read and write it go no further than this.
     longestSide: 65_500,
     // Whole numbers in its JFIF header, thousandths in its EXIF.
     ppiStep: 0.001,
-    pixelBytes: 0.35,
-    encoding: 0.026,
   },
   png: {
     name: 'PNG',
     blurb: 'Every bit is kept, compressed; slower to write.',
     endings: ['png'],
     mediaType: 'image/png',
-    depths: [8, 16],
+    packings: { deflate: { label: 'Deflate', depths: BOTH, pixelBytes: 1.3, encoding: 0.09 } },
     alpha: true,
-    quality: null,
+    quality: QUALITY,
+    samplings: false,
     longestSide: 2 ** 31 - 1,
     // It counts whole pixels a metre.
     ppiStep: 0.0254,
-    pixelBytes: 1.3,
-    encoding: 0.09,
+  },
+  webp: {
+    name: 'WebP',
+    blurb: 'For screens and proofs by mail: smaller than JPEG, 8 bit, slow to write.',
+    endings: ['webp'],
+    mediaType: 'image/webp',
+    packings: {
+      lossy: { label: 'Lossy', depths: EIGHT, pixelBytes: 0.25, encoding: 0.15 },
+      lossless: { label: 'Every bit', depths: EIGHT, pixelBytes: 1, encoding: 0.6 },
+    },
+    alpha: true,
+    quality: QUALITY,
+    samplings: false,
+    longestSide: 16_383,
+    ppiStep: 0.001,
+  },
+  pdf: {
+    name: 'PDF',
+    blurb: 'One page of exactly the ordered size, with trim, bleed and marks.',
+    endings: ['pdf'],
+    mediaType: 'application/pdf',
+    packings: {
+      deflate: { label: 'Every bit', depths: BOTH, pixelBytes: 1.3, encoding: 0.09 },
+      lossy: { label: 'JPEG inside', depths: EIGHT, pixelBytes: 0.35, encoding: 0.026 },
+    },
+    alpha: false,
+    quality: QUALITY,
+    samplings: true,
+    longestSide: 2 ** 31 - 1,
+    // Lengths on its page have five digits after the point.
+    ppiStep: 0.001,
   },
 } as const satisfies Record<string, OutputFormat>;
 
@@ -78,6 +129,10 @@ export type Format = z.infer<typeof Format>;
 /** What is known of a format. */
 export const formatOf = (format: Format): OutputFormat => FORMATS[format];
 
+/** The ways in which a format packs samples, the usual one first. */
+export const packingsOf = (format: Format): Compression[] =>
+  Object.keys(FORMATS[format].packings) as Compression[];
+
 /** The format of a file by its name's ending, in either case; null where it is none of ours. */
 export function formatOfName(name: string): Format | null {
   const ending = /\.([^./\\]+)$/.exec(name)?.[1]?.toLowerCase();
@@ -86,11 +141,24 @@ export function formatOfName(name: string): Format | null {
 }
 
 /** Why a format can't hold a picture, with what works; null where it can. */
-export function formatRefusal(format: Format, { width, height }: Size, ppi: number): string | null {
-  const { name, longestSide } = formatOf(format);
+export function formatRefusal(
+  format: Format,
+  { width, height }: Size,
+  ppi: number,
+  compression?: Compression,
+): string | null {
+  const { name } = formatOf(format);
+  const longestSide = longestSideOf(format, compression);
   const side = Math.max(width, height);
   if (side <= longestSide) return null;
   const fits = Math.floor((ppi * longestSide) / side);
   const orFewer = fits >= 1 ? `, or order ${fits} ppi` : '';
-  return `A ${name} holds at most ${longestSide} pixels a side, this result has ${side}. Choose TIFF${orFewer}.`;
+  const inside = format === 'pdf' ? ' with a JPEG inside' : '';
+  return `A ${name}${inside} holds at most ${longestSide} pixels a side, this result has ${side}. Choose TIFF${orFewer}.`;
 }
+
+/** A PDF's lossy picture is a JPEG, and no longer than one. */
+const longestSideOf = (format: Format, compression?: Compression): number =>
+  format === 'pdf' && compression === 'lossy'
+    ? FORMATS.jpeg.longestSide
+    : FORMATS[format].longestSide;

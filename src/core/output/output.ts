@@ -1,42 +1,83 @@
 import { z } from 'zod';
 import type { Size } from '../raster/region';
-import { Format, formatOf } from './formats';
+import { Compression, Format, formatOf, packingsOf, type Packing } from './formats';
+import { Marks, NO_MARKS } from './marks';
 
-/** How the result is written. */
+/** How the result is written. What a format doesn't have is kept for when another one is chosen. */
 export const Output = z.object({
   format: Format,
-  /** quality of a lossy format, 1–100; the others keep every bit */
+  compression: Compression,
+  /** quality of a lossy file, 1–100; the others keep every bit */
   quality: z.int().min(1).max(100),
+  /** colours of a JPEG as fine as its light, or half as fine */
+  sampling: z.enum(['4:4:4', '4:2:0']).default('4:4:4'),
+  /** a JPEG that comes in passes, from coarse to fine */
+  progressive: z.boolean().default(false),
   /** bits a sample, as far as the format holds them */
   depth: z.union([z.literal(8), z.literal(16)]),
+  /** whether what is finer than 8 bits is dithered when it is written at 8: by itself where the original has 16 */
+  dither: z.enum(['auto', 'always', 'never']).default('auto'),
   /** transparency: kept where the format holds it, or laid on the paper's colour */
   alpha: z.enum(['keep', 'paper']).default('paper'),
+  /** the profile that a file gets whose original has none */
+  untagged: z.enum(['srgb', 'none']).default('srgb'),
+  /** what a PDF shows about its picture */
+  marks: Marks.default(NO_MARKS),
 });
 export type Output = z.infer<typeof Output>;
 
+/** An output before anything but its format and depth is decided. */
+export const usualOutput = (format: Format, depth: Output['depth']): Output =>
+  inFormat(
+    {
+      ...{ format, compression: 'none', quality: formatOf(format).quality.usual, depth },
+      ...{ sampling: '4:4:4', progressive: false, dither: 'auto', alpha: 'paper' },
+      ...{ untagged: 'srgb', marks: NO_MARKS },
+    },
+    format,
+  );
+
 /** An output in another format: what that one can't hold is as near as it can be. */
 export function inFormat(output: Output, format: Format): Output {
-  const { depths } = formatOf(format);
-  const depth = depths.includes(output.depth) ? output.depth : depths[0];
-  return { ...output, format, depth };
+  const known = packingsOf(format);
+  const compression = known.includes(output.compression) ? output.compression : known[0]!;
+  return packedBy({ ...output, format }, compression);
 }
+
+/** An output packed in another way. */
+export function packedBy(output: Output, compression: Compression): Output {
+  const { depths } = formatOf(output.format).packings[compression]!;
+  const depth = depths.includes(output.depth) ? output.depth : depths[0];
+  return { ...output, compression, depth };
+}
+
+/** How an output packs its samples. */
+export const packingOf = ({
+  format,
+  compression,
+}: Pick<Output, 'format' | 'compression'>): Packing =>
+  formatOf(format).packings[compression] ?? formatOf(format).packings[packingsOf(format)[0]!]!;
+
+/** Whether a file loses something of its samples. */
+export const isLossy = ({ compression }: Pick<Output, 'compression'>): boolean =>
+  compression === 'lossy';
 
 /** Whether the file keeps what is transparent. */
 export const keepsAlpha = ({ alpha, format }: Output): boolean =>
   alpha === 'keep' && formatOf(format).alpha;
 
 /** An output in a few words: TIFF 16 bit, JPEG 95. */
-export function outputWords({ format, quality, depth }: Output): string {
-  const known = formatOf(format);
-  return known.quality ? `${known.name} ${quality}` : `${known.name} ${depth} bit`;
+export function outputWords(output: Output): string {
+  const { name } = formatOf(output.format);
+  return isLossy(output) ? `${name} ${output.quality}` : `${name} ${output.depth} bit`;
 }
 
 /** About how large a file will be, in bytes; at its usual quality better than far from it. */
 export function estimatedBytes(
   { width, height }: Size,
-  { format, depth, quality }: Pick<Output, 'format' | 'depth' | 'quality'>,
+  output: Pick<Output, 'format' | 'compression' | 'depth' | 'quality'>,
 ): number {
-  const known = formatOf(format);
-  const lossy = known.quality ? Math.max(0.2, (quality / known.quality.usual) ** 3) : 1;
-  return width * height * known.pixelBytes * (depth / known.depths[0]) * lossy;
+  const { usual } = formatOf(output.format).quality;
+  const lossy = isLossy(output) ? Math.max(0.2, (output.quality / usual) ** 3) : 1;
+  return width * height * packingOf(output).pixelBytes * (output.depth / 8) * lossy;
 }

@@ -1,3 +1,4 @@
+import { dithered } from './dither';
 import { emptyRaster, type Raster } from './raster';
 import { scratchMemory } from './rows';
 import { encodedForm } from './form';
@@ -50,15 +51,31 @@ export function fromSamples(
   return raster;
 }
 
+/** Where a raster lies in its picture, for what is dithered by its place. */
+export interface At {
+  x: number;
+  y: number;
+}
+
 /**
  * Planes to interleaved samples: clamped to 0–1, scaled, rounded half up. Here and in `toScreen`
  * is the one place where results are rounded, for the file and for the screen by the same kernel.
  * Colours of a device are written as they are, however many there are.
+ * @param dither where it lies in its picture, where 8 bits are to keep what is finer on the mean
  * @throws RangeError where the raster holds amounts of light
  */
-export function toSamples(raster: Raster, depth: 8): Uint8Array;
-export function toSamples(raster: Raster, depth: Depth): Uint8Array | Uint16Array;
-export function toSamples(raster: Raster, depth: Depth): Uint8Array | Uint16Array {
+export function toSamples(raster: Raster, depth: 8, dither?: At | null): Uint8Array;
+export function toSamples(
+  raster: Raster,
+  depth: Depth,
+  dither?: At | null,
+): Uint8Array | Uint16Array;
+export function toSamples(
+  exact: Raster,
+  depth: Depth,
+  dither: At | null = null,
+): Uint8Array | Uint16Array {
+  const raster = dither && depth === 8 ? dithered(exact, dither) : exact;
   const { planes, form } = raster;
   const count = raster.width * raster.height;
   const encoded = form.space === 'encoded' && form.colours === 3;
@@ -86,7 +103,8 @@ function rounded(value: number, full: number): number {
 }
 
 /** Planes to the 8-bit RGBA that a screen takes; without a plane of its own alpha is full. */
-export function toScreen(raster: Raster): Uint8ClampedArray<ArrayBuffer> {
+export function toScreen(exact: Raster, dither: At | null = null): Uint8ClampedArray<ArrayBuffer> {
+  const raster = dither ? dithered(exact, dither) : exact;
   const bytes = raster.form.alpha ? toSamples(raster, 8) : eightBit(raster, 4);
   return new Uint8ClampedArray(bytes.subarray(0, raster.width * raster.height * 4));
 }

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { usualOutput } from '../output/output';
 import { render } from '../render/render';
 import { memorySource, testPicture } from '../testing';
 import { fileOnPaper } from './file-on-paper';
@@ -8,7 +9,7 @@ const paper = {
   ...{ version: 5, core: CORE_VERSION, alpha: 'none', colour: '#ffffff', steps: [] },
   original: { digest: 'a'.repeat(64), page: 1, width: 30, height: 20, drawn: null },
   target: { width: 120, height: 80, ppi: 100 },
-  output: { format: 'tiff', quality: 95, depth: 8, alpha: 'keep' },
+  output: { ...usualOutput('tiff', 8), alpha: 'keep' },
 } as unknown as Recipe;
 const named = { digest: 'b'.repeat(64), page: 1, alpha: false };
 const tools = { network: () => Promise.reject(new Error('none')) };

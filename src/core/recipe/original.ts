@@ -9,6 +9,7 @@ import type { Noise } from '../inspect/noise';
 import type { TonePoints } from '../inspect/tones';
 import type { Affine, TakenOut } from '../placed/placed';
 import type { Size } from '../raster/region';
+import type { Depth } from '../raster/samples';
 
 /** What is known of an original besides its pixels; all that resolving may depend on. */
 export interface Original {
@@ -16,6 +17,8 @@ export interface Original {
   digest: string;
   /** of the page that is worked on; of shapes: its nominal grid */
   size: Size;
+  /** bits a sample */
+  depth: Depth;
   /** what kind of picture it is */
   kind: Kind;
   jpeg: JpegFacts | null;
@@ -66,6 +69,7 @@ export const originalOf = (
 ): Original => ({
   digest,
   size: { width: findings.width, height: findings.height },
+  depth: findings.bitDepth,
   kind: findings.kind,
   jpeg: findings.jpeg,
   blocks: earlierBlocks(findings),

@@ -1,5 +1,6 @@
 import { UNFRAMED } from '../frame/framing';
 import { OPEN_PAPER } from '../measure/paper';
+import { usualOutput } from '../output/output';
 import { spotOn } from '../placed/place';
 import { newStep } from './order';
 import type { PlacedOriginal } from './original';
@@ -67,7 +68,7 @@ function placedTrial(trial: Trial, which: Which, ppi: number): Trial {
   const { treatment, guards } = decidedIn(trial, which);
   return {
     ...{ id: trial.id, name: trial.name, ppi, pixels: 'new', treatment, guards, placed: [] },
-    output: { format: 'tiff', quality: 95, depth: 8, alpha: 'keep' },
+    output: { ...usualOutput('tiff', 8), alpha: 'keep' },
   };
 }
 

@@ -5,6 +5,7 @@ import type { TakenOut } from '../placed/placed';
 import { isOf, placedIn, placedWork, putPlaced, putPlacedTrial } from './placed-work';
 import { ALL_MODELS } from '../learned/models';
 import { leastPpi, type PrintPlan } from '../measure/plan';
+import { usualOutput } from '../output/output';
 import type { StepKind } from '../steps';
 import { chooseMethod } from '../steps/enlarge/choose';
 import { RECIPE_VERSION } from './versions';
@@ -79,9 +80,7 @@ export function propose(
     guards: proposeGuards(finishing, by),
     placed: [],
     output: {
-      format: 'tiff',
-      quality: 95,
-      depth: findings.bitDepth,
+      ...usualOutput('tiff', findings.bitDepth),
       // A drawing's empty ground is the paper; a cut-out picture is meant to be one.
       alpha: findings.alpha && !findings.vector ? 'keep' : 'paper',
     },

@@ -54,11 +54,20 @@ export const Recipe = z.preprocess(
       width: z.int().positive(),
       height: z.int().positive(),
       ppi: Ppi,
+      /** how many of them lie beyond the trim on every side */
+      bleed: z.int().min(0).default(0),
     }),
     steps: z.array(RecipeStep),
+    /** dithered always or never */
     output: Output,
   }),
 );
+/** Where a region of a result lies for dithering; null where it isn't dithered. */
+export const ditherOf = <R extends { x: number; y: number }>(
+  { output }: Recipe,
+  region: R,
+): R | null => (output.dither === 'always' && output.depth === 8 ? region : null);
+
 // A picture on a page has a recipe of its own: only an interface can name itself.
 // eslint-disable-next-line @typescript-eslint/no-empty-object-type
 export interface Recipe extends z.infer<typeof Recipe> {}

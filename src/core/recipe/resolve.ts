@@ -84,12 +84,12 @@ export function resolveRecipe(
       },
       alpha: alphaOf(original, trial.output),
       colour: work.paper.colour,
-      target: { ...plan.pixels, ppi: plan.ppiAfter },
+      target: { ...plan.pixels, ppi: plan.ppiAfter, bleed: plan.trim.x },
       steps: [
         ...stepsOf({ original, work, plan, models }, trial),
         ...(mount ? [{ kind: 'mount' as const, strength: 100, numbers: mount }] : []),
       ],
-      output: trial.output,
+      output: { ...trial.output, dither: isDithered(original, trial.output) ? 'always' : 'never' },
     },
   };
 }
@@ -210,6 +210,11 @@ function carriedOut(
     { ...plainly, numbers: onLarger(numbers, UPSCALING) },
   ];
 }
+
+/** What is finer than 8 bits is dithered where it is wanted, or the original itself was finer. */
+const isDithered = ({ depth }: Original, output: Output): boolean =>
+  output.depth === 8 &&
+  (output.dither === 'always' || (output.dither === 'auto' && depth > output.depth));
 
 /** Transparency is kept where it is wanted and the format holds it. */
 function alphaOf(original: Original, output: Output): Recipe['alpha'] {

@@ -1,4 +1,4 @@
-import { formatOf } from '../output/formats';
+import { packingOf } from '../output/output';
 import type { Size } from '../raster/region';
 import { graphOf } from '../recipe/graph';
 import type { Recipe } from '../recipe/recipe';
@@ -31,7 +31,7 @@ export function costOf(recipe: Recipe): Cost {
   const cost: Cost = {
     beginning: original.drawn ? treating(recipe) + DRAWING * megapixels(original) : 0,
     result: WRITING[output.depth] * megapixels(target) + ALWAYS,
-    encoding: formatOf(output.format).encoding * megapixels(target),
+    encoding: packingOf(output).encoding * megapixels(target),
   };
   for (const node of inOrder(graphOf(recipe).result)) {
     cost[node.grid === 'original' ? 'beginning' : 'result'] += node.cost * megapixels(node.size);

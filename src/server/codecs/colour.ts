@@ -33,6 +33,7 @@ export async function screenTable(profile: Uint8Array): Promise<Buffer | null> {
     size,
     depth: 8,
     channels: 3,
+    space: 'rgb',
     ppi: 72,
     profile,
     rowsPerStrip: height,

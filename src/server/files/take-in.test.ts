@@ -33,7 +33,7 @@ const claimingPng = (width: number, height: number, interlaced = 0): Buffer =>
 const claimingTiff = (width: number, height: number): Buffer =>
   layOutTiff({
     ...{ size: { width, height }, depth: 8, channels: 3, ppi: 72, profile: null },
-    rowsPerStrip: height,
+    ...{ space: 'rgb', rowsPerStrip: height },
   }).header;
 
 /** A JPEG whose frame header claims far more pixels than follow. */

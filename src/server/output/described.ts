@@ -1,9 +1,11 @@
 import { open, stat } from 'node:fs/promises';
 import ExifReader from 'exifreader';
 import sharp from 'sharp';
+import type { Rect } from '@/core/frame/framing';
 import type { Size } from '@/core/raster/region';
 import { formatOf, type Format } from '@/core/output/formats';
 import { withTiff, type TiffTag } from '../codecs/tiff-tags';
+import { readPdf, type PdfDescription } from './pdf-read';
 import { numeric, taggedPpi, type PpiTag, type TaggedPpi } from '../codecs/resolution';
 
 /** What a written file says of itself when it is opened afresh. */
@@ -13,7 +15,12 @@ export interface Described extends Size {
   profile: Uint8Array | null;
   /** length of the file */
   bytes: number;
+  /** of a PDF's page, in points */
+  boxes?: Boxes;
 }
+
+/** The boxes of a PDF's page, in points. */
+export type Boxes = PdfDescription['boxes'];
 
 /** The number of the unit that is pixels an inch. */
 const INCH = 2;
@@ -23,6 +30,10 @@ const INCH = 2;
  * @throws Error where the file can't be read
  */
 export async function readDescription(path: string, format: Format): Promise<Described> {
+  if (format === 'pdf') {
+    const { size: bytes } = await stat(path);
+    return { ...readPdf(path), bytes };
+  }
   return format === 'tiff' ? describeTiff(path) : describeEncoded(path);
 }
 
@@ -63,9 +74,12 @@ async function describeEncoded(path: string): Promise<Described> {
     await handle.close();
   }
   const tags = ExifReader.load(head, { expanded: true });
-  const side = (name: 'Image Width' | 'Image Height') =>
-    numeric((tags.file?.[name] ?? tags.png?.[name])?.value);
-  const [width, height] = [side('Image Width'), side('Image Height')];
+  const side = (name: 'Width' | 'Height') =>
+    numeric(
+      (tags.file?.[`Image ${name}`] ?? tags.png?.[`Image ${name}`] ?? tags.riff?.[`Image${name}`])
+        ?.value,
+    );
+  const [width, height] = [side('Width'), side('Height')];
   if (width === null || height === null) throw new Error('the written file has no size');
   const { icc } = await sharp(path, { limitInputPixels: false, unlimited: true }).metadata();
   return { width, height, ppi: agreed(taggedPpi(head)), profile: icc ?? null, bytes };
@@ -83,7 +97,12 @@ export interface Expected {
   size: Size;
   ppi: number;
   profile: Uint8Array | null;
+  /** of a PDF's page */
+  boxes?: Boxes;
 }
+
+/** As far as numbers on a page may be rounded, in points. */
+const BOX_STEP = 0.001;
 
 /**
  * What is wrong with a written file, in sentences; none where it prints at exactly the ordered
@@ -106,6 +125,15 @@ export function complaints(found: Described, expected: Expected, format: Format)
   }
   if (Buffer.compare(found.profile ?? NOTHING, profile ?? NOTHING) !== 0) {
     wrong.push('Its colour profile is not the one that was carried over.');
+  }
+  if (expected.boxes) {
+    for (const name of ['media', 'bleed', 'trim'] as const) {
+      const [is, should] = [found.boxes?.[name], expected.boxes[name]];
+      const off = (side: keyof Rect) => !is || Math.abs(is[side] - should[side]) > BOX_STEP;
+      if ((['x', 'y', 'width', 'height'] as const).some(off)) {
+        wrong.push(`Its ${name} box is not where it should be.`);
+      }
+    }
   }
   return wrong;
 }

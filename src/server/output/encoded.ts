@@ -1,12 +1,14 @@
 import { rm } from 'node:fs/promises';
 import sharp, { type Sharp } from 'sharp';
+import { titled } from '@/core/output/facts';
 import type { Format } from '@/core/output/formats';
 import { complaints, readDescription } from './described';
-import { decodedRows } from './pixels';
+import { decodedRows, lossyDifference, mostDifference } from './pixels';
+import { pdfRows } from './pdf-read';
 import { pngRows } from './png-file';
 import { lineOf } from './samples';
 import type { ReadRow, RowSums, SampleFile, SampleForm } from './samples';
-import { beginTiff, expectedOf, looked } from './tiff';
+import { beginPlain, expectedOf, looked } from './plain';
 import type { ResultWriter, ShareDone, ToWrite } from './result-writer';
 
 /** What a codec adds to the writing of plain samples. */
@@ -27,7 +29,7 @@ export function encodedWriter(of: ToWrite, codec: Codec): ResultWriter {
   const plain = `${part}.tif`;
   let samples: SampleFile | undefined;
   return {
-    begin: async (goesOn) => (samples = await beginTiff(of, plain, goesOn)),
+    begin: async (goesOn) => (samples = await beginPlain(of, plain, goesOn)),
     end: async (told) => {
       await codec.encode(samples!, part, told);
       return part;
@@ -48,16 +50,37 @@ export function encodedWriter(of: ToWrite, codec: Codec): ResultWriter {
 const WIDEST_LINE = 150_000;
 
 /** The rows of an encoded file, by a reader that shares no code with the writers, but where that holds too much. */
-const rowsOf = (path: string, format: Format, form: SampleForm, signal?: AbortSignal) =>
-  format === 'png' && lineOf(form) > WIDEST_LINE
+function rowsOf(
+  path: string,
+  format: Format,
+  form: SampleForm,
+  signal?: AbortSignal,
+): AsyncGenerator<ReadRow> {
+  if (format === 'pdf') return pdfRows(path, form, signal);
+  return format === 'png' && lineOf(form) > WIDEST_LINE
     ? pngRows(path, form, signal)
     : decodedRows(path, form, signal);
+}
 
 /** Where a codec may write a second time. */
 export const besideOf = (path: string): string => `${path}.beside`;
 
-/** A finished TIFF on its way through sharp, which streams it: profile and resolution are carried over. */
-export const fromPlain = ({ path }: SampleFile, ppi: number): Sharp =>
-  sharp(path, { limitInputPixels: false, unlimited: true, ignoreIcc: true, sequentialRead: true })
-    .keepIccProfile()
-    .withDensity(ppi);
+/** A finished TIFF on its way through sharp, which streams it: profile, resolution and title are carried over. */
+export function fromPlain({ path }: SampleFile, { recipe, facts }: ToWrite): Sharp {
+  const read = { limitInputPixels: false, unlimited: true, ignoreIcc: true, sequentialRead: true };
+  const tagged = sharp(path, read).keepIccProfile();
+  const said = facts ? tagged.withExif({ IFD0: { ImageDescription: titled(facts) } }) : tagged;
+  return said.withDensity(recipe.target.ppi);
+}
+
+/** What is wrong with the pixels of a lossy file, as a complaint, if anything is. */
+export async function lossyComplaint(
+  rows: AsyncIterable<ReadRow>,
+  samples: SampleFile,
+  quality: number,
+): Promise<string[]> {
+  const difference = await lossyDifference(rows, samples);
+  return difference <= mostDifference(quality)
+    ? []
+    : [`Its pixels are off what was computed by ${difference.toFixed(1)} levels.`];
+}

@@ -1,31 +1,28 @@
 import { createReadStream, createWriteStream } from 'node:fs';
 import { open, rename } from 'node:fs/promises';
 import { pipeline } from 'node:stream/promises';
-import { besideOf, encodedWriter, fromPlain } from './encoded';
-import { lossyDifference, mostDifference } from './pixels';
+import { besideOf, encodedWriter, fromPlain, lossyComplaint } from './encoded';
 import type { ResultWriter, ToWrite } from './result-writer';
-
-/** From this quality on colours are sampled as finely as light: the file is as good as it can be. */
-const FULL_COLOUR = 90;
+import type { SampleFile } from './samples';
 
 /** Writes a JPEG; its pixels are compared on sampled places. */
 export function jpegWriter(of: ToWrite): ResultWriter {
-  const { output, target } = of.recipe;
+  const { quality } = of.recipe.output;
   return encodedWriter(of, {
     encode: async (plain, out) => {
-      const chromaSubsampling = output.quality >= FULL_COLOUR ? '4:4:4' : '4:2:0';
-      await fromPlain(plain, target.ppi)
-        .jpeg({ quality: output.quality, chromaSubsampling })
-        .toFile(out);
-      await addJfifHeader(out, target.ppi);
+      await writeJpegFile(plain, out, of);
+      await addJfifHeader(out, of.recipe.target.ppi);
     },
-    complaints: async (rows, samples) => {
-      const difference = await lossyDifference(rows, samples);
-      return difference <= mostDifference(output.quality)
-        ? []
-        : [`Its pixels are off what was computed by ${difference.toFixed(1)} levels.`];
-    },
+    complaints: (rows, samples) => lossyComplaint(rows, samples, quality),
   });
+}
+
+/** Encodes plain samples as a JPEG as the order says. */
+export async function writeJpegFile(plain: SampleFile, out: string, of: ToWrite): Promise<void> {
+  const { quality, sampling, progressive } = of.recipe.output;
+  await fromPlain(plain, of)
+    .jpeg({ quality, chromaSubsampling: sampling, progressive })
+    .toFile(out);
 }
 
 /**

@@ -8,6 +8,9 @@ import { lineOf, rowSum } from './samples';
 import type { ShareDone } from './result-writer';
 import type { ReadRow, RowSums, SampleFile, SampleForm } from './samples';
 
+// A run that is made anew writes another file in the same place: what was read there before must not be shown again.
+sharp.cache(false);
+
 /** Rows that are read at a time. */
 const BAND = 128;
 

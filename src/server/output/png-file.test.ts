@@ -5,6 +5,10 @@ import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { pngRows, writePngFile } from './png-file';
 import type { SampleFile } from './samples';
+import { packStrip, type StripTask } from './strip';
+
+const packed = (task: StripTask) => Promise.resolve(packStrip(task));
+const TAGS = { ppi: 150, profile: null, packed };
 
 let folder: string;
 beforeAll(async () => {
@@ -64,7 +68,7 @@ describe.each(Object.keys(KINDS))('a PNG of %s', (kind) => {
     async (form) => {
       const { file, bytes } = await plain(kind, form);
       const path = `${file.path}.png`;
-      await writePngFile(path, file, { ppi: 150, profile: null });
+      await writePngFile(path, file, TAGS);
       const there = await sharp(path, { limitInputPixels: false })
         .toColourspace(form.depth === 16 ? 'rgb16' : 'srgb')
         .raw({ depth: form.depth === 16 ? 'ushort' : 'uchar' })
@@ -82,7 +86,7 @@ describe('what goes wrong with a PNG', () => {
   const written = async () => {
     const { file } = await plain('noise', form);
     const path = join(folder, 'damaged.png');
-    await writePngFile(path, file, { ppi: 150, profile: null });
+    await writePngFile(path, file, TAGS);
     return { file, path, whole: await readFile(path) };
   };
 
@@ -103,8 +107,6 @@ describe('what goes wrong with a PNG', () => {
     const { file } = await written();
     const signal = AbortSignal.abort(new Error('cancelled'));
     const path = join(folder, 'cancelled.png');
-    await expect(writePngFile(path, file, { ppi: 150, profile: null, signal })).rejects.toThrow(
-      'cancelled',
-    );
+    await expect(writePngFile(path, file, { ...TAGS, signal })).rejects.toThrow('cancelled');
   });
 });

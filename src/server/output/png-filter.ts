@@ -84,23 +84,23 @@ export function unfilterRow(
   pixel: number,
 ): void {
   if (filter > Filter.Paeth) throw new Error(`a row has the filter ${filter}`);
-  if (filter === Filter.None) return;
-  for (let i = 0; i < row.length; i++) {
-    const left = i < pixel ? 0 : row[i - pixel]!;
-    const corner = i < pixel ? 0 : above[i - pixel]!;
-    row[i] = row[i]! + predictionOf(filter, left, above[i]!, corner);
-  }
-}
-
-function predictionOf(filter: Filter, left: number, above: number, corner: number): number {
+  const n = row.length;
+  // A loop for each: this is done with every sample of a print.
   switch (filter) {
     case Filter.Sub:
-      return left;
+      for (let i = pixel; i < n; i++) row[i]! += row[i - pixel]!;
+      return;
     case Filter.Up:
-      return above;
+      for (let i = 0; i < n; i++) row[i]! += above[i]!;
+      return;
     case Filter.Average:
-      return (left + above) >> 1;
-    default:
-      return paeth(left, above, corner);
+      for (let i = 0; i < pixel; i++) row[i]! += above[i]! >> 1;
+      for (let i = pixel; i < n; i++) row[i]! += (row[i - pixel]! + above[i]!) >> 1;
+      return;
+    case Filter.Paeth:
+      for (let i = 0; i < pixel; i++) row[i]! += above[i]!;
+      for (let i = pixel; i < n; i++) {
+        row[i]! += paeth(row[i - pixel]!, above[i]!, above[i - pixel]!);
+      }
   }
 }

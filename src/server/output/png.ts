@@ -1,7 +1,7 @@
 import { encodedWriter } from './encoded';
 import { differingRows } from './pixels';
 import { writePngFile } from './png-file';
-import { rowComplaint } from './tiff';
+import { rowComplaint } from './plain';
 import type { ResultWriter, ToWrite } from './result-writer';
 
 /** Writes a PNG: every sample is kept. */

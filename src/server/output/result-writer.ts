@@ -1,6 +1,8 @@
+import type { Facts } from '@/core/output/facts';
 import type { Recipe } from '@/core/recipe/recipe';
 import type { Described } from './described';
 import type { RowSums, SampleFile } from './samples';
+import type { PackedStrip, StripTask } from './strip';
 
 /** A result that is to be written. */
 export interface ToWrite {
@@ -9,6 +11,10 @@ export interface ToWrite {
   profile: Uint8Array | null;
   /** how the files begin that it is written into before it is whole */
   part: string;
+  /** what it says of the order that it belongs to */
+  facts?: Facts | null | undefined;
+  /** packs strips on other threads than this */
+  packed: (task: StripTask) => Promise<PackedStrip>;
   signal?: AbortSignal | undefined;
   /** where a small copy goes, for looking at it from afar; while it is read back */
   small?: string;

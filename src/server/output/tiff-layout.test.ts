@@ -13,6 +13,7 @@ const described = (change: Partial<TiffDescription> = {}): TiffDescription => ({
   channels: 3,
   ppi: 160,
   profile: null,
+  space: 'rgb',
   rowsPerStrip: 5,
   ...change,
 });

@@ -1,15 +1,15 @@
-import type { Size } from '@/core/raster/region';
-import type { Depth } from '@/core/raster/samples';
+import { COLOURS, type DeviceSpace } from '@/core/output/colour';
+import type { Facts } from '@/core/output/facts';
+import type { SampleForm } from './samples';
 
 /** What a TIFF says of itself besides its pixels. */
-export interface TiffDescription {
-  size: Size;
-  depth: Depth;
-  /** 3, or 4 with unassociated alpha */
-  channels: 3 | 4;
+export interface TiffDescription extends Pick<SampleForm, 'size' | 'depth' | 'channels'> {
+  /** what its colours are; those after them are unassociated alpha */
+  space: DeviceSpace;
   ppi: number;
   profile: Uint8Array | null;
   rowsPerStrip: number;
+  facts?: Facts | null | undefined;
 }
 
 /** An uncompressed TIFF before its pixels: the bytes in front, and where each strip goes. */
@@ -20,6 +20,13 @@ export interface TiffLayout {
   /** bytes of the whole file */
   bytes: number;
 }
+
+/** How strips are packed, by the number in the tag. */
+const PACKED = { none: 1, lzw: 5, deflate: 8 } as const;
+export type TiffPacking = keyof typeof PACKED;
+
+/** What the numbers of a pixel are, by the number in the tag. */
+const PHOTOMETRIC = { grey: 1, rgb: 2, cmyk: 5 } as const;
 
 /** Beyond this many bytes offsets need 64 bits. */
 const CLASSIC_LIMIT = 0xffff_ff00;
@@ -46,7 +53,7 @@ interface Tag {
 }
 
 /**
- * Lays out an uncompressed, interleaved RGB(A) TIFF (TIFF 6.0; BigTIFF where it passes 4 GB), little-
+ * Lays out an uncompressed, interleaved TIFF (TIFF 6.0; BigTIFF where it passes 4 GB), little-
  * endian. Strips have fixed places, so that they can be written in any order and by any thread.
  */
 export function layOutTiff(description: TiffDescription): TiffLayout {
@@ -62,27 +69,78 @@ export function layOutTiff(description: TiffDescription): TiffLayout {
   );
   const place = (start: number) => counts.map((_, i) => start + i * rowsPerStrip * rowBytes);
   // The directory's length doesn't depend on the offsets in it, so it is laid out twice.
-  const start = Math.ceil(directory(description, place(0), counts, big).length / 16) * 16;
+  const front = headerBytes(big);
+  const directoryOf = (offsets: number[]) =>
+    directory(description, { offsets, counts, packing: 'none', big, at: front });
+  const start = Math.ceil((front + directoryOf(place(0)).length) / 16) * 16;
   const offsets = place(start);
   const header = Buffer.alloc(start);
-  directory(description, offsets, counts, big).copy(header);
+  fileHeader(front, big).copy(header);
+  directoryOf(offsets).copy(header, front);
   return { header, offsets, bytes: start + pixelBytes };
 }
 
-function directory(
-  { size, depth, channels, ppi, profile, rowsPerStrip }: TiffDescription,
-  offsets: number[],
-  counts: number[],
-  big: boolean,
-): Buffer {
+/** Where packed strips begin: after the header of either form. */
+export const FIRST_STRIP = 16;
+
+/**
+ * What a TIFF of packed strips begins and ends with, once they lie in the file.
+ * @param offsets byte offset of each strip
+ * @param counts bytes of each
+ * @param at byte offset at which the directory is written
+ */
+export function closeTiff(
+  description: TiffDescription,
+  strips: { offsets: number[]; counts: number[]; packing: TiffPacking; at: number },
+): { header: Buffer; directory: Buffer } {
+  const { at, counts } = strips;
+  // The directory itself, with its lists, has to be within reach too.
+  const big = at + (description.profile?.length ?? 0) + counts.length * 8 + 4096 > CLASSIC_LIMIT;
+  return {
+    header: fileHeader(at, big),
+    directory: directory(description, { ...strips, big }),
+  };
+}
+
+const headerBytes = (big: boolean): number => (big ? 16 : 8);
+
+/** The first bytes of a file, which say where its directory is. */
+function fileHeader(at: number, big: boolean): Buffer {
+  const out = Buffer.alloc(headerBytes(big));
+  out.write('II', 0, 'latin1');
+  out.writeUInt16LE(big ? 43 : 42, 2);
+  if (big) {
+    out.writeUInt16LE(8, 4);
+    out.writeBigUInt64LE(BigInt(at), 8);
+  } else out.writeUInt32LE(at, 4);
+  return out;
+}
+
+/** The strips of a file, and where its directory lies. */
+interface Strips {
+  offsets: number[];
+  counts: number[];
+  packing: TiffPacking;
+  big: boolean;
+  at: number;
+}
+
+function tagsOf(
+  { size, depth, channels, space, ppi, profile, rowsPerStrip, facts }: TiffDescription,
+  { offsets, counts, packing, big }: Strips,
+): Tag[] {
   const resolution = [Math.round(ppi * 10_000), 10_000];
   const place = big ? LONG8 : LONG;
-  const tags: Tag[] = [
+  const text = (id: number, words: string | undefined): Tag[] =>
+    words ? [{ id, type: ASCII, values: Buffer.from(`${words}\0`) }] : [];
+  return [
     { id: 256, type: LONG, values: [size.width] },
     { id: 257, type: LONG, values: [size.height] },
     { id: 258, type: SHORT, values: Array.from({ length: channels }, () => depth) },
-    { id: 259, type: SHORT, values: [1] },
-    { id: 262, type: SHORT, values: [2] },
+    { id: 259, type: SHORT, values: [PACKED[packing]] },
+    { id: 262, type: SHORT, values: [PHOTOMETRIC[space]] },
+    ...text(269, facts?.job),
+    ...text(270, facts?.title),
     { id: 273, type: place, values: offsets },
     { id: 277, type: SHORT, values: [channels] },
     { id: 278, type: LONG, values: [rowsPerStrip] },
@@ -91,31 +149,30 @@ function directory(
     { id: 283, type: RATIONAL, values: resolution },
     { id: 284, type: SHORT, values: [1] },
     { id: 296, type: SHORT, values: [2] },
-    { id: 305, type: ASCII, values: Buffer.from('Lontano\0') },
+    ...text(305, 'Lontano'),
+    // Differences from the pixel to the left.
+    ...(packing === 'none' ? [] : [{ id: 317, type: SHORT, values: [2] }]),
+    ...(space === 'cmyk' ? [{ id: 332, type: SHORT, values: [1] }] : []),
     // Colours are not multiplied by their coverage.
-    ...(channels === 4 ? [{ id: 338, type: SHORT, values: [2] }] : []),
+    ...(channels > COLOURS[space] ? [{ id: 338, type: SHORT, values: [2] }] : []),
     ...(profile ? [{ id: 34675, type: UNDEFINED, values: profile }] : []),
   ];
+}
+
+/** A directory of tags as it lies at its place, values that don't fit into them behind it. */
+function directory(description: TiffDescription, strips: Strips): Buffer {
+  const { big, at: place } = strips;
+  const tags = tagsOf(description, strips);
   const word = big ? 8 : 4;
   const entryBytes = big ? 20 : 12;
-  const head = big ? 16 : 8;
   const countBytes = big ? 8 : 2;
-  const listEnd = head + countBytes + tags.length * entryBytes + word;
+  const listEnd = countBytes + tags.length * entryBytes + word;
   const bodies = tags.map(encode);
   const far = bodies.reduce((sum, body) => sum + (body.length > word ? even(body.length) : 0), 0);
   const out = Buffer.alloc(listEnd + far);
-
-  out.write('II', 0, 'latin1');
-  out.writeUInt16LE(big ? 43 : 42, 2);
-  if (big) {
-    out.writeUInt16LE(8, 4);
-    out.writeBigUInt64LE(16n, 8);
-    out.writeBigUInt64LE(BigInt(tags.length), 16);
-  } else {
-    out.writeUInt32LE(8, 4);
-    out.writeUInt16LE(tags.length, 8);
-  }
-  let at = head + countBytes;
+  if (big) out.writeBigUInt64LE(BigInt(tags.length), 0);
+  else out.writeUInt16LE(tags.length, 0);
+  let at = countBytes;
   let free = listEnd;
   tags.forEach((tag, i) => {
     const body = bodies[i]!;
@@ -128,8 +185,8 @@ function directory(
     if (body.length <= word) {
       body.copy(out, valueAt);
     } else {
-      if (big) out.writeBigUInt64LE(BigInt(free), valueAt);
-      else out.writeUInt32LE(free, valueAt);
+      if (big) out.writeBigUInt64LE(BigInt(place + free), valueAt);
+      else out.writeUInt32LE(place + free, valueAt);
       body.copy(out, free);
       free += even(body.length);
     }

@@ -1,73 +1,49 @@
-import { open, rm } from 'node:fs/promises';
-import { complaints, readDescription } from './described';
-import { counted, differingRows, tiffRows } from './pixels';
-import type { ReadRow, SampleFile } from './samples';
-import { shrunk } from './shrunk';
-import { layOutTiff } from './tiff-layout';
+import { open } from 'node:fs/promises';
+import { encodedWriter } from './encoded';
+import { packedInOrder } from './packed';
+import { differingRows } from './pixels';
+import { plainWriter, rowComplaint, tiffDescription } from './plain';
 import type { ResultWriter, ShareDone, ToWrite } from './result-writer';
+import type { SampleFile } from './samples';
+import { closeTiff, FIRST_STRIP, type TiffPacking } from './tiff-layout';
+import { writeAll } from './write-all';
 
-/** Bytes of a TIFF's strips: as readers like them. */
-const STRIP_BYTES = 2 << 20;
-const stripRows = (rowBytes: number): number =>
-  Math.max(1, Math.min(256, Math.floor(STRIP_BYTES / rowBytes)));
+/** Writes a TIFF, plain or with each of its strips packed on its own. */
+export function tiffWriter(of: ToWrite): ResultWriter {
+  const { compression } = of.recipe.output;
+  if (compression !== 'lzw' && compression !== 'deflate') return plainWriter(of);
+  return encodedWriter(of, {
+    encode: (plain, out, told) => writePacked(of, compression, plain, out, told),
+    complaints: async (rows, samples, computed) =>
+      rowComplaint(await differingRows(rows, samples, computed)),
+  });
+}
 
-/** Lays out an uncompressed TIFF of a result at a path, its rows still to come. */
-export async function beginTiff(
-  { recipe, profile }: ToWrite,
-  path: string,
-  goesOn = false,
-): Promise<SampleFile> {
-  const { width, height, ppi } = recipe.target;
-  const { depth } = recipe.output;
-  const size = { width, height };
-  const channels = recipe.alpha === 'kept' ? 4 : 3;
-  const rowsPerStrip = stripRows((width * channels * depth) / 8);
-  const layout = layOutTiff({ size, depth, channels, ppi, profile, rowsPerStrip });
-  const file = await open(path, goesOn ? 'r+' : 'w');
+async function writePacked(
+  of: ToWrite,
+  packing: Exclude<TiffPacking, 'none'>,
+  plain: SampleFile,
+  out: string,
+  told: ShareDone,
+): Promise<void> {
+  const description = tiffDescription(of);
+  const file = await open(out, 'w');
   try {
-    await file.write(layout.header, 0, layout.header.length, 0);
-    await file.truncate(layout.bytes);
+    const offsets: number[] = [];
+    const counts: number[] = [];
+    let at = FIRST_STRIP;
+    const strips = packedInOrder(plain, description.rowsPerStrip, packing, of, told);
+    for await (const { bytes } of strips) {
+      await writeAll(file, bytes, at);
+      offsets.push(at);
+      counts.push(bytes.length);
+      // Readers may ask for even places.
+      at += bytes.length + (bytes.length & 1);
+    }
+    const { header, directory } = closeTiff(description, { offsets, counts, packing, at });
+    await writeAll(file, directory, at);
+    await writeAll(file, header, 0);
   } finally {
     await file.close();
   }
-  return { path, start: layout.offsets[0]!, size, depth, channels };
-}
-
-/** What a result is meant to be. */
-export const expectedOf = ({ recipe: { target }, profile }: ToWrite) => ({
-  size: target,
-  ppi: target.ppi,
-  profile,
-});
-
-/** Rows of a finished file as they are read back: what share went by is told, and a small copy made of them. */
-export const looked = (
-  { small }: ToWrite,
-  rows: AsyncIterable<ReadRow>,
-  samples: SampleFile,
-  told: ShareDone,
-): AsyncGenerator<ReadRow> => shrunk(counted(rows, samples, told), samples, small);
-
-/** A row count as a complaint, if it is one. */
-export const rowComplaint = (differing: number): string[] =>
-  differing === 0 ? [] : [`${differing} rows of its pixels are not what was computed.`];
-
-/** Writes an uncompressed TIFF: what threads write is the file. */
-export function tiffWriter(of: ToWrite): ResultWriter {
-  const path = `${of.part}.tif`;
-  let samples: SampleFile | undefined;
-  return {
-    begin: async (goesOn) => (samples = await beginTiff(of, path, goesOn)),
-    end: () => Promise.resolve(path),
-    verify: async (computed, told) => {
-      const found = await readDescription(path, 'tiff');
-      const rows = looked(of, tiffRows(path, samples!, of.signal), samples!, told);
-      const differing = await differingRows(rows, samples!, computed);
-      return {
-        found,
-        complaints: [...complaints(found, expectedOf(of), 'tiff'), ...rowComplaint(differing)],
-      };
-    },
-    clear: () => rm(path, { force: true }),
-  };
 }

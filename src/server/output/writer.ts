@@ -6,11 +6,15 @@ import { jpegWriter } from './jpeg';
 import type { ResultWriter, ToWrite } from './result-writer';
 import { pngWriter } from './png';
 import { tiffWriter } from './tiff';
+import { webpWriter } from './webp';
+import { pdfWriter } from './pdf';
 
 const WRITERS: Record<Format, (of: ToWrite) => ResultWriter> = {
   tiff: tiffWriter,
   jpeg: jpegWriter,
   png: pngWriter,
+  webp: webpWriter,
+  pdf: pdfWriter,
 };
 
 export const writerOf = (of: ToWrite): ResultWriter => WRITERS[of.recipe.output.format](of);
@@ -21,5 +25,5 @@ export function bytesWhileWritten(recipe: Recipe): number {
   const pixel = planeCount(graphOf(recipe).result.form) * (output.depth / 8);
   const samples = target.width * target.height * pixel;
   // An encoded one is made from plain samples, and decoded into some.
-  return output.format === 'tiff' ? samples : 3 * samples;
+  return output.format === 'tiff' && output.compression === 'none' ? samples : 3 * samples;
 }

@@ -20,7 +20,7 @@ export async function refuseTooLarge(
   scratch: readonly ScratchFile[] = scratchOf(recipe),
 ): Promise<void> {
   const { target, output, original } = recipe;
-  const refused = formatRefusal(output.format, target, target.ppi);
+  const refused = formatRefusal(output.format, target, target.ppi, output.compression);
   if (refused) throw new Problem('usage', refused);
   const drawn = original.drawn ? original.width * original.height * DRAWN_BYTES : 0;
   const placed = original.drawn?.placed ?? [];

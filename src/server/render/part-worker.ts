@@ -1,18 +1,19 @@
 import { closeSync, openSync } from 'node:fs';
-import { emptyRaster, type Raster } from '@/core/raster/raster';
+import { emptyRaster } from '@/core/raster/raster';
 import { whole, type Region } from '@/core/raster/region';
-import { toSamples } from '@/core/raster/samples';
+import { toSamples, type Samples } from '@/core/raster/samples';
 import { ModelProblem } from '@/core/learned/network';
 import { networksFrom } from '@/core/learned/networks';
 import { graphOf } from '@/core/recipe/graph';
 import { inOrder, type GraphNode } from '@/core/recipe/graph-node';
-import type { Recipe } from '@/core/recipe/recipe';
+import { ditherOf, type Recipe } from '@/core/recipe/recipe';
 import { Carry } from '@/core/render/carry';
 import { renderNode } from '@/core/render/render';
 import { carryPlans } from '@/core/render/schedule';
 import { resample } from '@/core/steps/resample/resample';
 import type { MaskReader } from '@/core/zone/render-zone';
 import { rowSum, type SampleFile } from '../output/samples';
+import { packStrip, type PackedStrip, type StripTask } from '../output/strip';
 import { openRaw } from '../codecs/raw';
 import { digestOfFile } from '../files/digest';
 import { masksFrom } from '../files/masks';
@@ -47,6 +48,8 @@ export interface Answer {
   trouble?: string;
   /** sums of what it wrote: of every row of samples, or of a block */
   sums?: Uint32Array;
+  /** a strip's bytes */
+  packed?: PackedStrip;
   /** of the file that was asked for */
   digest?: string;
 }
@@ -73,9 +76,12 @@ function masksOf(folder: string): MaskReader {
   return known;
 }
 
-export default async function work(task: PartTask | WarmTask | DigestTask): Promise<Answer> {
+export default async function work(
+  task: PartTask | WarmTask | DigestTask | StripTask,
+): Promise<Answer> {
   try {
     if ('digestOf' in task) return { digest: await digestOfFile(task.digestOf) };
+    if ('strip' in task) return { packed: packStrip(task) };
     if (!('warm' in task)) return { sums: await computePart(task) };
     await warmUp();
     return {};
@@ -134,7 +140,8 @@ async function computePart(task: PartTask): Promise<Uint32Array> {
     for (const tile of tiles) {
       const raster = await picture.read(tile);
       if ('samples' in to) {
-        writeSamples(out!, to.samples, raster, tile, sums.subarray(tile.y - part.y));
+        const samples = toSamples(raster, to.samples.depth, ditherOf(task.recipe, tile));
+        writeSamples(out!, to.samples, samples, tile, sums.subarray(tile.y - part.y));
       } else sums[0] = writeBlock(to.block, to.index, raster);
       carry.nextTile();
       Atomics.add(done, 0, Math.round((tile.width * tile.height) / 1024));
@@ -151,11 +158,10 @@ async function computePart(task: PartTask): Promise<Uint32Array> {
 function writeSamples(
   file: number,
   to: SampleFile,
-  raster: Raster,
+  samples: Samples,
   tile: Region,
   sums: Uint32Array,
 ): void {
-  const samples = toSamples(raster, to.depth);
   const bytes = new Uint8Array(samples.buffer, samples.byteOffset, samples.byteLength);
   const pixelBytes = (to.channels * to.depth) / 8;
   const line = tile.width * pixelBytes;

@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import { copyFile, link, open, rename, rm } from 'node:fs/promises';
+import type { Facts } from '@/core/output/facts';
 import { canonicalJson } from '@/core/recipe/canonical';
 import { graphOf } from '@/core/recipe/graph';
 import type { Recipe } from '@/core/recipe/recipe';
@@ -18,7 +19,7 @@ import { Leave } from './leave';
 import { refuseTooLarge } from './limits';
 import type { PartTask } from './part-worker';
 import { isBlockWhole, scratchFor, type ScratchFile } from './scratch-file';
-import { digestOnThread, onAllThreads, threadCount } from './threads';
+import { digestOnThread, onAllThreads, packedOnThread, threadCount } from './threads';
 
 export interface RenderJob {
   original: {
@@ -34,6 +35,8 @@ export interface RenderJob {
   masks?: string;
   /** the profile that the result carries, or null */
   profile: Uint8Array | null;
+  /** what the file says of the order that it belongs to */
+  facts?: Facts | null;
   out: string;
   /** what this attempt's half-written files are called; two of the same run don't share them */
   claim?: string;
@@ -68,7 +71,12 @@ export async function renderFile(job: RenderJob): Promise<Rendered> {
   const { recipe, profile, out, claim = 'own', signal } = job;
   const part = partOf(out, claim);
   const small = `${part}.small`;
-  const writer = writerOf({ recipe, profile, part, signal, ...(job.small && { small }) });
+  const { facts } = job;
+  const packed = packedOnThread;
+  const writer = writerOf({
+    ...{ recipe, profile, facts, part, packed, signal },
+    ...(job.small && { small }),
+  });
   const { jobs } = scheduleOf(graphOf(recipe), threadCount());
   const scratch = jobs.slice(0, -1).map((one, i) => scratchFor(one, `${part}.scratch${i}`));
   const attempt = { job, writer, jobs, scratch, drawing: `${part}.drawn` };

@@ -2,10 +2,11 @@ import { availableParallelism } from 'node:os';
 import Piscina from 'piscina';
 import { config } from '../config';
 import { entryOf } from '../entry';
+import type { PackedStrip, StripTask } from '../output/strip';
 import { Problem } from '../problem';
 import type { Answer, DigestTask, PartTask, WarmTask } from './part-worker';
 
-type ThreadTask = PartTask | WarmTask | DigestTask;
+type ThreadTask = PartTask | WarmTask | DigestTask | StripTask;
 
 let pool: Piscina<ThreadTask, Answer> | undefined;
 
@@ -35,6 +36,10 @@ export async function startThreads(): Promise<void> {
 /** The digest of a file, read on another thread than this. */
 export const digestOnThread = async (file: string): Promise<string> =>
   (await threads().run({ digestOf: file })).digest!;
+
+/** A strip of samples packed on another thread than this. */
+export const packedOnThread = async (task: StripTask): Promise<PackedStrip> =>
+  (await threads().run(task)).packed!;
 
 /** New threads for the old ones, once they have nothing to do. */
 export async function renewThreads(): Promise<void> {

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { usualOutput } from '@/core/output/output';
 import { CORE_VERSION, type Recipe } from '@/core/recipe/recipe';
 import { RECIPE_VERSION } from '@/core/recipe/versions';
 import { frameLayer, originalLayer, placeOf, resultLayer, resultScale, visible } from './layers';
@@ -11,7 +12,7 @@ const recipe: Recipe = {
   original: { digest: 'd', page: 1, width: 720, height: 480, drawn: null },
   alpha: 'none',
   colour: '#ffffff',
-  target: { width: 7559, height: 5039, ppi: 160 },
+  target: { width: 7559, height: 5039, ppi: 160, bleed: 0 },
   steps: [
     {
       kind: 'resample',
@@ -26,7 +27,7 @@ const recipe: Recipe = {
       },
     },
   ],
-  output: { format: 'tiff', quality: 95, depth: 8, alpha: 'paper' },
+  output: { ...usualOutput('tiff', 8), alpha: 'paper' },
 };
 const original = { digest: 'd', page: 1, depth: 8 as const, channels: 3, profiled: false };
 const factor = 7559 / 720;

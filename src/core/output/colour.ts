@@ -1,0 +1,5 @@
+/** What the colours of a file are amounts of. */
+export type DeviceSpace = 'rgb' | 'grey' | 'cmyk';
+
+/** How many of them a pixel has. */
+export const COLOURS = { rgb: 3, grey: 1, cmyk: 4 } as const satisfies Record<DeviceSpace, number>;
