@@ -47,7 +47,7 @@ export default tseslint.config(
     },
   },
   {
-    // The core knows arrays, Zod and three small packages of pure functions; neither Node, nor a page, nor React.
+    // The core knows arrays, Zod and four small packages of pure functions; neither Node, nor a page, nor React.
     files: ['src/core/**/*.ts'],
     ignores: ['**/*.test.ts', 'src/core/testing/**'],
     rules: {
@@ -56,9 +56,10 @@ export default tseslint.config(
         {
           patterns: [
             {
-              regex: '^(?!\\.{1,2}/|\\.$|\\.\\.$|zod$|lru-cache$|fast-json-patch$|@noble/hashes/)',
+              regex:
+                '^(?!\\.{1,2}/|\\.$|\\.\\.$|zod$|lru-cache$|fast-json-patch$|@noble/hashes/|@sindresorhus/slugify$)',
               message:
-                'The core imports itself, Zod, lru-cache, fast-json-patch and @noble/hashes alone.',
+                'The core imports itself, Zod, lru-cache, fast-json-patch, @noble/hashes and slugify alone.',
             },
           ],
         },

@@ -84,6 +84,7 @@ export function propose(
       // A drawing's empty ground is the paper; a cut-out picture is meant to be one.
       alpha: findings.alpha && !findings.vector ? 'keep' : 'paper',
     },
+    fileName: null,
   };
   const proposed: Proposal = {
     work: {

@@ -65,6 +65,8 @@ export const Trial = z.object({
   /** of pages of shapes: what is done to pictures on them */
   placed: z.array(PlacedTrial).max(PLACED_LIMIT).default([]),
   output: Output,
+  /** what its results are called, where that is not by the shop's pattern */
+  fileName: z.string().trim().max(120).nullable().default(null),
 });
 export type Trial = z.infer<typeof Trial>;
 

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { Facts } from '../output/facts';
 import { Recipe } from '../recipe/recipe';
 import { SheetPayload } from './sheet';
 
@@ -44,6 +45,8 @@ export const RenderPayload = z.object({
   trialName: z.string(),
   recipe: Recipe,
   fileName: z.string(),
+  /** what its file says of the order; null where it was made before files did */
+  facts: Facts.nullable().default(null),
 });
 
 /** What its file says of itself, read back, and how long it took. */

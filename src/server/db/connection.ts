@@ -17,6 +17,7 @@ import { rounds } from './migrations/0011-rounds';
 import { measured } from './migrations/0012-measured';
 import { comparing } from './migrations/0013-comparing';
 import { takenOut } from './migrations/0014-taken-out';
+import { settings } from './migrations/0015-settings';
 
 /** Migrations in their order. They only go forward: a shop's data survives every update. */
 const migrations = [
@@ -34,6 +35,7 @@ const migrations = [
   measured,
   comparing,
   takenOut,
+  settings,
 ];
 
 /**

@@ -75,6 +75,26 @@ export async function runsOfPiece(db: Knex, pieceId: number): Promise<Run[]> {
   return rows.map((row) => Run.parse(toTask(row)));
 }
 
+/** Names that results of a job have already: those of its other pictures, and of other trials. */
+export async function resultNamesTaken(
+  db: Knex,
+  jobId: number,
+  own: { pieceId: number; trialId: string },
+): Promise<Set<string>> {
+  const rows = await db('tasks')
+    .join('pieces', 'pieces.id', 'tasks.piece_id')
+    .where({ 'pieces.job_id': jobId, 'tasks.kind': 'render' })
+    .select<{ piece: number; trial: string; name: string }[]>(
+      'tasks.piece_id as piece',
+      db.raw("json_extract(tasks.payload, '$.trialId') as trial"),
+      db.raw("json_extract(tasks.payload, '$.fileName') as name"),
+    );
+  const others = rows.filter(
+    ({ piece, trial }) => piece !== own.pieceId || trial !== own.trialId,
+  );
+  return new Set(others.map(({ name }) => name));
+}
+
 /** Comparison sheets of a piece that are there or on their way, the newest first. */
 export async function sheetsOfPiece(db: Knex, pieceId: number): Promise<SheetTask[]> {
   const rows = await query(db)

@@ -110,7 +110,7 @@ describe('a written PDF', () => {
     await writeFile(path, whole.subarray(0, whole.length - 60));
     expect(() => readPdf(path)).toThrow();
     await writeFile(path, whole.toString('latin1').replace('/Width', '/Wadth'), 'latin1');
-    expect(() => readPdf(path)).toThrow(/has no \/Width/);
+    expect(() => readPdf(path)).toThrow(/has no .*Width/);
     await writer.clear();
   });
 });

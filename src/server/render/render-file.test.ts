@@ -25,7 +25,6 @@ import { openRaw } from '../codecs/raw';
 import { testJpeg } from '../testing/shop';
 import { endThreads, renewThreads, startThreads } from './threads';
 import { renderFile } from './render-file';
-import { resultName } from '../tasks/request-run';
 
 let folder: string;
 let raw: string;
@@ -237,25 +236,5 @@ describe('a rendered file', () => {
     const { width, density } = await sharp(out).metadata();
     expect(width).toBe(915);
     expect(Math.abs(density! - 77.5)).toBeLessThanOrEqual(0.5);
-  });
-});
-
-describe('the name of a result', () => {
-  it.each([
-    ['Dome at dusk, east wall', '0401-dome-at-dusk-east-wall-30cm-160ppi.tif'],
-    ['../../etc/passwd', '0401-etc-passwd-30cm-160ppi.tif'],
-    ['"Grüße" <b>', '0401-gruesse-b-30cm-160ppi.tif'],
-    ['星図', '0401-30cm-160ppi.tif'],
-  ])('for %j is %s', (title, name) => {
-    const made = work();
-    expect(resultName('0401', title, made, made.trials[0]!)).toBe(name);
-  });
-
-  it('carries the paper as it was ordered', () => {
-    const cm = (value: number) => ({ value, unit: 'cm' as const });
-    const made = work((next) => Object.assign(next.paper, { width: cm(120), height: cm(80.5) }));
-    expect(resultName('7', 'x', made, made.trials[0]!)).toBe('7-x-120x80.5cm-160ppi.tif');
-    Object.assign(made.paper, { width: { value: 400, unit: '%' }, height: null });
-    expect(resultName('7', 'x', made, made.trials[0]!)).toBe('7-x-400pc-160ppi.tif');
   });
 });

@@ -7,13 +7,14 @@ import type { Recipe } from '@/core/recipe/recipe';
 import { costOf, treating } from '@/core/render/cost';
 import { scheduleOf, type NodeJob } from '@/core/render/schedule';
 import { drawToFile } from '../codecs/pictures';
+import { carriedProfile } from '../colour/profiles';
 import { drawingOf, type TreatedFile } from '../codecs/shapes/drawing';
 import { partOf, store } from '../files/store';
 import type { Described } from '../output/described';
 import type { RowSums } from '../output/samples';
-import type { ResultWriter } from '../output/result-writer';
+import type { ResultWriter, ShareDone, Verified } from '../output/result-writer';
 import { writerOf } from '../output/writer';
-import { Problem } from '../problem';
+import { isDiskFull, Problem } from '../problem';
 import { Journal } from './journal';
 import { Leave } from './leave';
 import { refuseTooLarge } from './limits';
@@ -33,7 +34,7 @@ export interface RenderJob {
   recipe: Recipe;
   /** folder of painted masks, where it isn't the shop's own */
   masks?: string;
-  /** the profile that the result carries, or null */
+  /** the original's profile, or null */
   profile: Uint8Array | null;
   /** what the file says of the order that it belongs to */
   facts?: Facts | null;
@@ -68,11 +69,12 @@ export interface Rendered {
  */
 export async function renderFile(job: RenderJob): Promise<Rendered> {
   const started = performance.now();
-  const { recipe, profile, out, claim = 'own', signal } = job;
+  const { recipe, out, claim = 'own', signal } = job;
   const part = partOf(out, claim);
   const small = `${part}.small`;
   const { facts } = job;
   const packed = packedOnThread;
+  const profile = await carriedProfile(recipe, job.profile);
   const writer = writerOf({
     ...{ recipe, profile, facts, part, packed, signal },
     ...(job.small && { small }),
@@ -167,10 +169,30 @@ async function compute({ job, writer, jobs, scratch, drawing }: Attempt, journal
   signal?.throwIfAborted();
   // Both read the whole file: one on this thread, one on another.
   const [{ found, complaints }, digest] = await Promise.all([
-    writer.verify(sums, report.verified),
+    checked(writer, sums, report.verified, signal),
     digestOnThread(finished),
   ]);
   return { finished, found, complaints, digest };
+}
+
+/** Reads the finished file back: one that can't be read is as wrong as one that holds something else. */
+async function checked(
+  writer: ResultWriter,
+  sums: readonly RowSums[],
+  told: ShareDone,
+  signal?: AbortSignal,
+): Promise<Verified> {
+  try {
+    return await writer.verify(sums, told);
+  } catch (error) {
+    signal?.throwIfAborted();
+    if (isDiskFull(error)) throw error;
+    console.error(error);
+    throw new Problem(
+      'work',
+      'The written file can’t be read back, and was removed. Start the run again; where that repeats, choose another format.',
+    );
+  }
 }
 
 /** Draws a page, with treated pictures in their places, into a file of decoded pixels. */

@@ -1,4 +1,5 @@
 import type { Run } from '@/core/shop/task';
+import { profileName } from '../codecs/profile';
 import { SHRUNK_LEVEL } from '../output/shrunk';
 import { halvedPath } from '../files/halved';
 import { makeFolderOf, store } from '../files/store';
@@ -10,14 +11,14 @@ import type { Doing, Done } from './doing';
 
 /** Renders a trial at its full size. */
 export async function doRender(
-  { id, payload: { recipe, fileName } }: Run,
+  { id, payload: { recipe, fileName, facts } }: Run,
   { db, claim, signal, onProgress, stillOwned }: Doing,
 ): Promise<Done<Run>> {
   const { digest, page } = recipe.original;
   const original = await inspectedPage(db, digest, page);
   const out = await makeFolderOf(store.result(id));
   await adoptParts(out, claim);
-  const { name, profile, findings } = original;
+  const { name, profile } = original;
   const { found, ...rendered } = await renderFile({
     original: {
       file: store.original(digest),
@@ -25,14 +26,14 @@ export async function doRender(
       raw: () => decodedPath(digest, name, page),
       treated: (told, stop) => treatedFiles(db, recipe.original.drawn?.placed ?? [], stop, told),
     },
-    ...{ recipe, profile, out, claim, stillOwned, onProgress, signal },
+    ...{ recipe, profile, facts, out, claim, stillOwned, onProgress, signal },
     small: async (made) => makeFolderOf(halvedPath(store.raw(made, 1), SHRUNK_LEVEL)),
   });
   const { width, height, ppi, bytes } = found;
   return {
     result: {
       ...{ width, height, ppi: ppi!, seconds: rendered.seconds, resumed: rendered.resumed },
-      profile: profile ? findings.profile : null,
+      profile: found.profile && profileName(Buffer.from(found.profile)),
     },
     files: [{ role: 'result', path: store.nameOf(out), fileName, bytes, digest: rendered.digest }],
   };

@@ -1,17 +1,16 @@
-import slugify from '@sindresorhus/slugify';
+import { formatISO } from 'date-fns';
 import { randomUUID } from 'node:crypto';
 import type { Knex } from 'knex';
-import { formatNumber } from '@/core/measure/format';
-import { formatOf } from '@/core/output/formats';
-import { formatLength, type Length } from '@/core/measure/units';
+import { freeName } from '@/core/output/names';
 import type { RunRequest } from '@/core/shop/job';
+import { factsOf, resultName } from '@/core/shop/result-name';
 import { Run } from '@/core/shop/task';
-import type { Trial, Work } from '@/core/recipe/work';
 import { resolveRecipe } from '@/core/recipe/resolve';
 import { originalOf } from '@/core/recipe/original';
 import { readJob, changeJob } from '../db/jobs';
 import { readPiece } from '../db/pieces';
-import { queueTask } from '../db/tasks';
+import { readSettings } from '../db/settings';
+import { queueTask, resultNamesTaken } from '../db/tasks';
 import { usableModels } from '../files/models';
 import { makeFolderOf, store } from '../files/store';
 import { Problem } from '../problem';
@@ -40,26 +39,15 @@ export async function requestRun(db: Knex, pieceId: number, request: RunRequest)
   await refuseTooLarge(resolved.recipe, out);
   const job = await readJob(db, piece.jobId);
   if (job.state === 'received') await changeJob(db, job.id, { state: 'on the bench' });
+  const date = formatISO(new Date(), { representation: 'date' });
+  const named = { job, work: piece.work, trial, date };
+  const taken = await resultNamesTaken(db, job.id, { pieceId, trialId: trial.id });
   const payload = {
     trialId: trial.id,
     trialName: trial.name,
     recipe: resolved.recipe,
-    fileName: resultName(job.number, job.title, piece.work, trial),
+    fileName: freeName(resultName(named, await readSettings(db)), taken),
+    facts: factsOf(named),
   };
   return Run.parse(await queueTask(db, { id, kind: 'render', pieceId, payload }));
-}
-
-/** A result's name: job, title, paper and ppi, in letters that every file system takes. */
-export function resultName(number: string, title: string, work: Work, trial: Trial): string {
-  const parts = [number, slugify(title).slice(0, 40), paperName(work), `${trial.ppi}ppi`];
-  return `${parts.filter(Boolean).join('-')}.${formatOf(trial.output.format).endings[0]}`;
-}
-
-/** The ordered paper in a file name: 120x80cm, 120cm where the height follows, or nothing. */
-function paperName({ paper: { width, height } }: Work): string {
-  const words = (side: Length) => formatLength(side).replace(' ', '').replace('%', 'pc');
-  if (width && height && width.unit === height.unit) {
-    return `${formatNumber(width.value)}x${words(height)}`;
-  }
-  return [width, height].flatMap((side) => (side ? [words(side)] : [])).join('x');
 }
