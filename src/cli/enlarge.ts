@@ -16,6 +16,7 @@ import { ENDINGS } from './endings';
 import { withDecoded } from './input';
 import { picturesOnPage, renderOnPage, treatOnPage } from './placed';
 import type { OrderOptions, TreatmentOptions } from './options';
+import { factsOfInput, outputOf, type OutputOptions } from './output';
 import { cleaningBy, treatedBy } from './treatment';
 import { workOf } from './work';
 
@@ -23,7 +24,7 @@ import { workOf } from './work';
 export async function enlarge(
   input: string,
   out: string,
-  options: OrderOptions & TreatmentOptions,
+  options: OrderOptions & TreatmentOptions & OutputOptions,
 ): Promise<void> {
   const format = formatOfName(out);
   if (!format) throw new Problem('usage', `${basename(out)} should end in ${ENDINGS}.`);
@@ -38,7 +39,7 @@ export async function enlarge(
     const { findings, profile, raw, file, name, folder } = decoded;
     const masks = join(folder, 'masks');
     const treated = await treatedBy(options, findings, findings.vector ? null : raw, masks);
-    const work = workOf(options, findings, format, treated);
+    const work = workOf(options, findings, outputOf(options, format, findings), treated);
     const pictures = await picturesOnPage(decoded);
     treatOnPage(work, pictures, options.treatment ? null : (of) => cleaningBy(options, of));
     const original = originalOf(await digestOfFile(input), findings, pictures);
@@ -55,6 +56,7 @@ export async function enlarge(
       recipe,
       masks,
       profile,
+      facts: factsOfInput(input, work),
       out: resolve(out),
       onProgress: progressLine(recipe),
     });

@@ -3,6 +3,7 @@ import { Command, CommanderError, Option } from 'commander';
 import { inWords, Problem } from '@/server/problem';
 import { ENDINGS } from './endings';
 import { withOrder, withPage, withTreatment } from './options';
+import { withOutput } from './output';
 
 const EXIT = { usage: 2, input: 3, missing: 3, conflict: 4, work: 4, full: 4 } as const;
 
@@ -29,7 +30,7 @@ withOrder(program.command('plan'))
   .argument('<file>', READ)
   .action(async (file, options) => (await import('./plan')).plan(file, options));
 
-withTreatment(withOrder(program.command('enlarge')))
+withOutput(withTreatment(withOrder(program.command('enlarge'))))
   .description('writes a print-ready file')
   .argument('<in>', READ)
   .argument('<out>', `its ending picks the format: ${ENDINGS}`)

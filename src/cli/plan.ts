@@ -1,3 +1,4 @@
+import { usualOutput } from '@/core/output/output';
 import {
   formatBytes,
   formatFactor,
@@ -17,7 +18,7 @@ import { workOf } from './work';
 /** Prints the print plan for a size without making the print. */
 export const plan = (file: string, options: OrderOptions): Promise<void> =>
   withDecoded(file, options.page, ({ findings }) => {
-    const work = workOf(options, findings, 'tiff');
+    const work = workOf(options, findings, usualOutput('tiff', 8));
     const trial = work.trials[0]!;
     const planned = planOf(originalOf('', findings), work, trial.ppi);
     if (!planned.ok) throw new Problem('usage', planned.reason);

@@ -6,8 +6,7 @@ import { newStep } from '@/core/recipe/order';
 import { PROPOSED_PPI } from '@/core/recipe/propose';
 import { RECIPE_VERSION } from '@/core/recipe/versions';
 import { Work } from '@/core/recipe/work';
-import type { Format } from '@/core/output/formats';
-import { usualOutput, type Output } from '@/core/output/output';
+import type { Output } from '@/core/output/output';
 import { Problem } from '@/server/problem';
 import type { OrderOptions } from './options';
 import type { Treated } from './treatment';
@@ -25,7 +24,7 @@ const NOTHING: Treated = {
 export function workOf(
   options: OrderOptions,
   findings: Findings,
-  format: Format,
+  output: Output,
   { treatment, guards, zones }: Treated = NOTHING,
 ): Work {
   if (options.scale && (options.width || options.height)) {
@@ -47,10 +46,6 @@ export function workOf(
   };
   // Without a paper size the file's own tag says how large its pixels are meant.
   const tagged = options.width || options.height ? PROPOSED_PPI : (findings.ppi?.x ?? PROPOSED_PPI);
-  const output: Output = {
-    ...usualOutput(format, findings.bitDepth),
-    alpha: findings.vector ? 'paper' : 'keep',
-  };
   return Work.parse({
     version: RECIPE_VERSION,
     framing: { ...UNFRAMED, page: options.page, crop: crop ?? null },

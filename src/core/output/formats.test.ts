@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { Format, formatOf, formatOfName, formatRefusal, packingsOf } from './formats';
+import type { Size } from '../raster/region';
+import { Format, formatOf, formatOfName, packingsOf, type Compression } from './formats';
 import {
   estimatedBytes,
   inFormat,
@@ -9,26 +10,41 @@ import {
   usualOutput,
   type Output,
 } from './output';
+import { outputRefusal } from './refusal';
 
 const output: Output = { ...usualOutput('tiff', 16), alpha: 'keep' };
+
+const refusal = (format: Format, size: Size, ppi: number, compression?: Compression) => {
+  const usual = usualOutput(format, 8);
+  return outputRefusal(compression ? packedBy(usual, compression) : usual, { ...size, ppi });
+};
 
 describe('what a format holds', () => {
   it('is all there is up to its limit', () => {
     const { longestSide } = formatOf('jpeg');
-    expect(formatRefusal('jpeg', { width: longestSide, height: 10 }, 300)).toBeNull();
-    expect(formatRefusal('tiff', { width: 400_000, height: 300_000 }, 300)).toBeNull();
-    expect(formatRefusal('png', { width: 70_000, height: 10 }, 300)).toBeNull();
+    expect(refusal('jpeg', { width: longestSide, height: 10 }, 300)).toBeNull();
+    expect(refusal('tiff', { width: 400_000, height: 300_000 }, 300)).toBeNull();
+    expect(refusal('png', { width: 70_000, height: 10 }, 300)).toBeNull();
   });
 
   it('is said beyond it, with what works', () => {
-    const words = formatRefusal('jpeg', { width: 10, height: 131_000 }, 200);
+    const words = refusal('jpeg', { width: 10, height: 131_000 }, 200);
     expect(words).toMatch(/at most 65500 pixels a side, this result has 131000/);
     expect(words).toMatch(/Choose TIFF, or order 100 ppi/);
-    expect(formatRefusal('jpeg', { width: 70_000, height: 9 }, 1)).toMatch(/Choose TIFF\.$/);
-    expect(formatRefusal('webp', { width: 16_384, height: 9 }, 100)).toMatch(/16383 .* 99 ppi/);
+    expect(refusal('jpeg', { width: 70_000, height: 9 }, 1)).toMatch(/Choose TIFF\.$/);
+    expect(refusal('webp', { width: 16_384, height: 9 }, 100)).toMatch(/16383 .* 99 ppi/);
     const wide = { width: 70_000, height: 9 };
-    expect(formatRefusal('pdf', wide, 100, 'deflate')).toBeNull();
-    expect(formatRefusal('pdf', wide, 100, 'lossy')).toMatch(/with a JPEG inside .* 65500/);
+    expect(refusal('pdf', wide, 100, 'deflate')).toBeNull();
+    expect(refusal('pdf', wide, 100, 'lossy')).toMatch(/with a JPEG inside .* 65500/);
+  });
+
+  it('is little memory for a JPEG that comes in passes', () => {
+    const jpeg = { ...usualOutput('jpeg', 8), progressive: true };
+    const target = { width: 10_000, height: 6000, ppi: 100 };
+    expect(outputRefusal(jpeg, target)).toMatch(/more than 50 megapixels .* one pass/);
+    expect(outputRefusal({ ...jpeg, sampling: '4:2:0' }, target)).toBeNull();
+    expect(outputRefusal({ ...jpeg, progressive: false }, target)).toBeNull();
+    expect(outputRefusal({ ...inFormat(jpeg, 'png') }, target)).toBeNull();
   });
 
   it('is kept when the format changes, as far as it goes', () => {

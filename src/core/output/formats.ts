@@ -1,5 +1,4 @@
 import { z } from 'zod';
-import type { Size } from '../raster/region';
 import type { Depth } from '../raster/samples';
 
 /** How samples are packed in a file. */
@@ -139,26 +138,3 @@ export function formatOfName(name: string): Format | null {
   const known = Format.options.find((one) => formatOf(one).endings.some((e) => e === ending));
   return known ?? null;
 }
-
-/** Why a format can't hold a picture, with what works; null where it can. */
-export function formatRefusal(
-  format: Format,
-  { width, height }: Size,
-  ppi: number,
-  compression?: Compression,
-): string | null {
-  const { name } = formatOf(format);
-  const longestSide = longestSideOf(format, compression);
-  const side = Math.max(width, height);
-  if (side <= longestSide) return null;
-  const fits = Math.floor((ppi * longestSide) / side);
-  const orFewer = fits >= 1 ? `, or order ${fits} ppi` : '';
-  const inside = format === 'pdf' ? ' with a JPEG inside' : '';
-  return `A ${name}${inside} holds at most ${longestSide} pixels a side, this result has ${side}. Choose TIFF${orFewer}.`;
-}
-
-/** A PDF's lossy picture is a JPEG, and no longer than one. */
-const longestSideOf = (format: Format, compression?: Compression): number =>
-  format === 'pdf' && compression === 'lossy'
-    ? FORMATS.jpeg.longestSide
-    : FORMATS[format].longestSide;

@@ -27,7 +27,9 @@ describe('the name of a result', () => {
   });
 
   it('carries the paper as it was ordered', () => {
-    const both = named(({ work }) => Object.assign(work.paper, { width: cm(120), height: cm(80.5) }));
+    const both = named(({ work }) =>
+      Object.assign(work.paper, { width: cm(120), height: cm(80.5) }),
+    );
     expect(nameOf(both)).toBe('0401-dome-at-dusk-east-wall-120x80.5cm-160ppi.tif');
     const paper = { width: { value: 400, unit: '%' as const }, height: null };
     const factor = named(({ work }) => Object.assign(work.paper, paper));

@@ -75,8 +75,14 @@ describe('formats that keep every sample', () => {
     const deep = picture().toColourspace('rgb16').linear(1, 77);
     const png = await deep.png().toBuffer();
     const pixels = await sharp(png).toColourspace('rgb16').raw({ depth: 'ushort' }).toBuffer();
-    const shape = { size, channels: 3, ppi: 72, profile: null,
-  space: 'rgb', rowsPerStrip: size.height } as const;
+    const shape = {
+      size,
+      channels: 3,
+      ppi: 72,
+      profile: null,
+      space: 'rgb',
+      rowsPerStrip: size.height,
+    } as const;
     const { header, offsets } = layOutTiff({ ...shape, depth: 16 });
     const tiff = Buffer.concat([header.subarray(0, offsets[0]), pixels]);
     for (const bytes of [png, tiff]) {

@@ -89,9 +89,7 @@ export async function resultNamesTaken(
       db.raw("json_extract(tasks.payload, '$.trialId') as trial"),
       db.raw("json_extract(tasks.payload, '$.fileName') as name"),
     );
-  const others = rows.filter(
-    ({ piece, trial }) => piece !== own.pieceId || trial !== own.trialId,
-  );
+  const others = rows.filter(({ piece, trial }) => piece !== own.pieceId || trial !== own.trialId);
   return new Set(others.map(({ name }) => name));
 }
 

@@ -1,7 +1,7 @@
 import { statfs } from 'node:fs/promises';
 import { dirname } from 'node:path';
 import { formatBytes } from '@/core/measure/format';
-import { formatRefusal } from '@/core/output/formats';
+import { outputRefusal } from '@/core/output/refusal';
 import { graphOf } from '@/core/recipe/graph';
 import type { Recipe } from '@/core/recipe/recipe';
 import { scheduleOf } from '@/core/render/schedule';
@@ -20,7 +20,7 @@ export async function refuseTooLarge(
   scratch: readonly ScratchFile[] = scratchOf(recipe),
 ): Promise<void> {
   const { target, output, original } = recipe;
-  const refused = formatRefusal(output.format, target, target.ppi, output.compression);
+  const refused = outputRefusal(output, target);
   if (refused) throw new Problem('usage', refused);
   const drawn = original.drawn ? original.width * original.height * DRAWN_BYTES : 0;
   const placed = original.drawn?.placed ?? [];

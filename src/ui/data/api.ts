@@ -20,6 +20,7 @@ import type {
 } from '@/core/shop/job';
 import { UsableModels } from '@/core/learned/models';
 import type { Painted } from '@/core/zone/zone';
+import { Settings, type SettingsChange } from '@/core/shop/settings';
 import { Lists, Throughput } from '@/core/shop/lists';
 
 /** Trouble that the server put into words. */
@@ -115,6 +116,8 @@ export const api = {
   models: () => call(UsableModels, '/api/models'),
   throughput: () => call(Throughput, '/api/throughput'),
   lists: () => call(Lists, '/api/lists'),
+  settings: () => call(Settings, '/api/settings'),
+  changeSettings: (change: SettingsChange) => call(Settings, '/api/settings', 'PATCH', change),
   maps: (digest: string, page: number) =>
     call(Maps.nullable(), `/api/originals/${digest}/pages/${page}/maps`),
   addPieces: (id: number, pieces: NewPieces) =>

@@ -23,6 +23,7 @@ export const keys = {
   job: (id: number) => ['job', id] as const,
   openTasks: ['open tasks'] as const,
   lists: ['lists'] as const,
+  settings: ['settings'] as const,
   shop: ['shop'] as const,
   maps: (digest: string, page: number) => ['maps', digest, page] as const,
 };
@@ -86,6 +87,18 @@ export function useAddPieces(id: number) {
 
 export const useLists = () =>
   useQuery({ queryKey: keys.lists, queryFn: api.lists, staleTime: Infinity });
+
+/** What the shop decided for all its jobs. */
+export const useSettings = () =>
+  useQuery({ queryKey: keys.settings, queryFn: api.settings, staleTime: Infinity });
+
+export function useChangeSettings() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: api.changeSettings,
+    onSuccess: (settings) => client.setQueryData(keys.settings, settings),
+  });
+}
 
 /** Which learned models can be used. */
 export const useModels = () =>

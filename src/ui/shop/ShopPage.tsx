@@ -8,6 +8,7 @@ import type { Audit, ShopState } from '@/core/shop/audit';
 import type { Alive } from '@/core/shop/processes';
 import { useBeginAudit, useShop } from '../data/queries';
 import { Progress } from '../parts/Progress';
+import { FileNames } from './FileNames';
 
 /** How the shop itself is: whether all that it keeps is whole, its room, its processes. */
 export function ShopPage() {
@@ -21,6 +22,7 @@ export function ShopPage() {
           <LastAudit shop={shop} />
           <Room disk={shop.disk} />
           <Processes news={shop.news} />
+          <FileNames />
         </div>
       )}
     </main>

@@ -6,7 +6,7 @@ import { EnlargeSection } from './enlarge/EnlargeSection';
 import { FinishSection } from './finish/FinishSection';
 import type { SectionName } from './open';
 import { OriginalSection } from './original/OriginalSection';
-import { OutputSection } from './OutputSection';
+import { OutputSection } from './output/OutputSection';
 import { SizeSection } from './size/SizeSection';
 
 /** The sections of the ticket. A new one is a line here, and its name where it stands in open.ts. */

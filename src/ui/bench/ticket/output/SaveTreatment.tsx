@@ -1,9 +1,9 @@
 import { Button } from 'react-bootstrap';
 import { alone, fileOf, forOtherPictures, type TreatmentFile } from '@/core/recipe/treatment-file';
-import { api, gzipped } from '../../data/api';
-import { tell } from '../../data/notices';
-import { Fold } from '../../parts/Fold';
-import type { WorkBench } from '../use-work';
+import { api, gzipped } from '../../../data/api';
+import { tell } from '../../../data/notices';
+import { Fold } from '../../../parts/Fold';
+import type { WorkBench } from '../../use-work';
 
 /** Saves the trial's steps as a file: with all that was painted, or as it serves other pictures. */
 export function SaveTreatment({ bench }: { bench: WorkBench }) {

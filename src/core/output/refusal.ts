@@ -1,0 +1,35 @@
+import type { Size } from '../raster/region';
+import { formatOf } from './formats';
+import { isLossy, type Output } from './output';
+
+/** A JPEG in passes is kept whole in memory until its last one: so many of its samples are. */
+const MOST_IN_PASSES = 150e6;
+/** Samples a pixel that a JPEG keeps, by how fine its colours are. */
+const KEPT = { '4:4:4': 3, '4:2:0': 1.5 } as const;
+
+/** Why an output can't hold a result, with what works; null where it can. */
+export function outputRefusal(output: Output, target: Size & { ppi: number }): string | null {
+  const { format, sampling, progressive } = output;
+  const { name } = formatOf(format);
+  const { width, height, ppi } = target;
+  const longestSide = longestSideOf(output);
+  const side = Math.max(width, height);
+  if (side > longestSide) {
+    const fits = Math.floor((ppi * longestSide) / side);
+    const orFewer = fits >= 1 ? `, or order ${fits} ppi` : '';
+    const inside = format === 'pdf' ? ' with a JPEG inside' : '';
+    return `A ${name}${inside} holds at most ${longestSide} pixels a side, this result has ${side}. Choose TIFF${orFewer}.`;
+  }
+  const inPasses = isLossy(output) && formatOf(format).samplings && progressive;
+  if (inPasses && width * height * KEPT[sampling] > MOST_IN_PASSES) {
+    const most = Math.round(MOST_IN_PASSES / KEPT[sampling] / 1e6);
+    return `A JPEG of more than ${most} megapixels is written in one pass alone. Switch the passes off.`;
+  }
+  return null;
+}
+
+/** A PDF's lossy picture is a JPEG, and no longer than one. */
+const longestSideOf = (output: Output): number =>
+  output.format === 'pdf' && isLossy(output)
+    ? formatOf('jpeg').longestSide
+    : formatOf(output.format).longestSide;

@@ -1,0 +1,144 @@
+import { Form } from 'react-bootstrap';
+import { Format, formatOf, packingsOf, type Compression } from '@/core/output/formats';
+import { inFormat, isLossy, packedBy, packingOf, type Output } from '@/core/output/output';
+import { outputRefusal } from '@/core/output/refusal';
+import { Choices } from '../../../parts/Choices';
+import { Slider } from '../../../parts/Slider';
+import { slides, type WorkBench } from '../../use-work';
+import { put } from './put';
+
+const FORMATS = Format.options.map((value) => ({ value, label: formatOf(value).name }));
+const SAMPLINGS: { value: Output['sampling']; label: string; title: string }[] = [
+  { value: '4:4:4', label: 'Fine colours', title: '4:4:4' },
+  { value: '4:2:0', label: 'Half as fine', title: '4:2:0' },
+];
+const DITHERING: { value: Output['dither']; label: string }[] = [
+  { value: 'auto', label: 'By itself' },
+  { value: 'always', label: 'Dithered' },
+  { value: 'never', label: 'Rounded' },
+];
+
+/** In which format, and how tightly, a trial's result is written. */
+export function FileFormat({ bench }: { bench: WorkBench }) {
+  const { change, resolved, original } = bench;
+  const { output } = bench.trial;
+  const { format, compression } = output;
+  const known = formatOf(format);
+  const packings = packingsOf(format);
+  const refused = resolved.ok && outputRefusal(output, resolved.recipe.target);
+  const packed = (value: Compression) => known.packings[value]!.label;
+  return (
+    <>
+      <Choices
+        name="format"
+        label="File format"
+        value={format}
+        options={FORMATS}
+        onChange={(value) => change(formatOf(value).name, put(inFormat(output, value)))}
+      />
+      <p className="reason">{known.blurb}</p>
+      {packings.length > 1 && (
+        <Choices
+          name="packing"
+          label="How it is packed"
+          value={compression}
+          options={packings.map((value) => ({ value, label: packed(value) }))}
+          onChange={(value) =>
+            change(`${known.name}: ${packed(value).toLowerCase()}`, put(packedBy(output, value)))
+          }
+        />
+      )}
+      {isLossy(output) ? <Lossy bench={bench} /> : <Bits bench={bench} />}
+      {output.depth === 8 && !isLossy(output) && (
+        <>
+          <Choices
+            name="dither"
+            label="What is finer than 8 bit"
+            value={output.dither}
+            options={DITHERING}
+            onChange={(dither) =>
+              change(
+                `Finer than 8 bit: ${DITHERING.find(({ value }) => value === dither)!.label.toLowerCase()}`,
+                put({ dither }),
+              )
+            }
+          />
+          <p className="reason">{ditherWords(output.dither, original.depth)}</p>
+        </>
+      )}
+      {refused && <p className="caution mb-0">{refused}</p>}
+    </>
+  );
+}
+
+function ditherWords(dither: Output['dither'], depth: number): string {
+  if (dither === 'never') return 'What is finer than 8 bit is rounded; wide gradients may band.';
+  if (dither === 'always' || depth > 8)
+    return 'What is finer than 8 bit is kept as a pattern too fine to see: gradients don’t band.';
+  return 'The original has 8 bit: rounded. Dithering keeps gradients that were cleaned from banding.';
+}
+
+function Lossy({ bench }: { bench: WorkBench }) {
+  const { change } = bench;
+  const { output } = bench.trial;
+  const known = formatOf(output.format);
+  return (
+    <>
+      <Slider
+        label="Quality"
+        value={output.quality}
+        min={known.quality.min}
+        max={known.quality.max}
+        usual={known.quality.usual}
+        step={1}
+        unit=""
+        {...slides(
+          bench,
+          (value) => put({ quality: value }),
+          (value) => `${known.name} quality ${value}`,
+        )}
+      />
+      {known.samplings && (
+        <>
+          <Choices
+            name="sampling"
+            label="How fine colours are kept"
+            value={output.sampling}
+            options={SAMPLINGS}
+            onChange={(sampling) => change(`Colours ${sampling}`, put({ sampling }))}
+          />
+          <Form.Check
+            type="checkbox"
+            id="output-progressive"
+            label="In passes, from coarse to fine (progressive)"
+            checked={output.progressive}
+            onChange={() =>
+              change(
+                output.progressive ? 'In one pass' : 'In passes',
+                put({ progressive: !output.progressive }),
+              )
+            }
+          />
+        </>
+      )}
+    </>
+  );
+}
+
+function Bits({ bench: { change, trial } }: { bench: WorkBench }) {
+  const { output } = trial;
+  const { depths } = packingOf(output);
+  if (depths.length < 2) return null;
+  return (
+    <Choices
+      name="depth"
+      label="Bits a sample"
+      value={String(output.depth) as '8' | '16'}
+      options={depths.map((depth) => ({
+        value: String(depth) as '8' | '16',
+        label: `${depth} bit`,
+      }))}
+      onChange={(value) => change(`${value} bit`, put({ depth: value === '8' ? 8 : 16 }))}
+    />
+  );
+}

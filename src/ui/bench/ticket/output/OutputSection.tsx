@@ -1,0 +1,102 @@
+import { Form } from 'react-bootstrap';
+import { formatOf } from '@/core/output/formats';
+import { outputWords } from '@/core/output/output';
+import { Choices } from '../../../parts/Choices';
+import type { WorkBench } from '../../use-work';
+import { Section } from '../Section';
+import { FileFormat } from './FileFormat';
+import { FileNameField } from './FileNameField';
+import { PageMarks } from './PageMarks';
+import { put } from './put';
+import { RunEntry, RUN_WORDS } from './RunEntry';
+import { SaveTreatment } from './SaveTreatment';
+import { SweepLine } from '../SweepLine';
+
+export function OutputSection({ bench }: { bench: WorkBench }) {
+  const { trial, job } = bench;
+  const [newest] = job.runs;
+  return (
+    <Section
+      name="output"
+      title="Output"
+      line={`${outputWords(trial.output)} · ${newest ? RUN_WORDS[newest.state] : 'not run'}`}
+    >
+      <FileFormat bench={bench} />
+      {trial.output.format === 'pdf' && <PageMarks bench={bench} />}
+      {job.piece.findings.alpha && <Transparency bench={bench} />}
+      <ProfileLine bench={bench} />
+      <FileNameField bench={bench} />
+      <SweepLine bench={bench} />
+      <SaveTreatment bench={bench} />
+      {job.runs.map((run) => (
+        <RunEntry key={run.id} run={run} />
+      ))}
+      {job.runs.length === 0 && (
+        <p className="soft mb-0">
+          No run yet. The button below starts one; the bench stays usable.
+        </p>
+      )}
+    </Section>
+  );
+}
+
+/** Which profile the file will carry, and the choice where the original has none. */
+function ProfileLine({ bench: { change, trial, job } }: { bench: WorkBench }) {
+  const { profile } = job.piece.findings;
+  const { untagged } = trial.output;
+  if (profile) return <p className="reason">Profile, as the original: {profile}.</p>;
+  return (
+    <>
+      <Form.Check
+        type="checkbox"
+        id="output-srgb"
+        label="Tag as sRGB"
+        checked={untagged === 'srgb'}
+        onChange={() =>
+          change(
+            untagged === 'srgb' ? 'No profile' : 'Tagged as sRGB',
+            put({ untagged: untagged === 'srgb' ? 'none' : 'srgb' }),
+          )
+        }
+      />
+      <p className={untagged === 'srgb' ? 'reason' : 'caution mb-0'}>
+        {untagged === 'srgb'
+          ? 'The original says nothing of its colours; sRGB is what they most likely are.'
+          : 'Neither the original nor the result says what its colours are: a printer will guess.'}
+      </p>
+    </>
+  );
+}
+
+function Transparency({ bench: { change, trial, work } }: { bench: WorkBench }) {
+  const known = formatOf(trial.output.format);
+  const { colour } = work.paper;
+  return (
+    <>
+      {known.alpha && (
+        <Choices
+          name="alpha"
+          label="Transparent parts"
+          value={trial.output.alpha}
+          options={[
+            { value: 'keep', label: 'Stay transparent' },
+            { value: 'paper', label: 'On the paper’s colour' },
+          ]}
+          onChange={(value) =>
+            change(
+              value === 'keep' ? 'Transparency kept' : 'Laid on the paper’s colour',
+              put({ alpha: value }),
+            )
+          }
+        />
+      )}
+      <p className="reason">
+        {!known.alpha
+          ? `A ${known.name} holds no transparency: it is laid on the paper’s colour, ${colour}.`
+          : trial.output.alpha === 'keep'
+            ? 'The file keeps what is transparent.'
+            : `What is transparent becomes the paper’s colour, ${colour}.`}
+      </p>
+    </>
+  );
+}

@@ -1,0 +1,118 @@
+import { Plus, X } from 'lucide-react';
+import { Button, Form } from 'react-bootstrap';
+import { formatNumber } from '@/core/measure/format';
+import { parseLength, toInches, MM_PER_INCH } from '@/core/measure/units';
+import { FOLDS, hasMarks, type Fold as PaperFold, type Marks } from '@/core/output/marks';
+import { FigureField } from '../../../parts/FigureField';
+import { Fold } from '../../../parts/Fold';
+import type { WorkBench } from '../../use-work';
+import { put } from './put';
+
+const KINDS: { key: 'crop' | 'registration' | 'slug'; label: string; word: string }[] = [
+  { key: 'crop', label: 'Crop marks at the trim', word: 'crop' },
+  { key: 'registration', label: 'Registration marks, in every ink', word: 'registration' },
+  { key: 'slug', label: 'Slug line: job, trial, size, date', word: 'slug' },
+];
+
+/** What the marks of a page come to, in a line. */
+function marksLine(marks: Marks): string {
+  const folds = marks.folds.length;
+  const words = KINDS.filter(({ key }) => marks[key]).map(({ word }) => word);
+  if (folds > 0) words.push(`${folds} fold${folds === 1 ? '' : 's'}`);
+  return hasMarks(marks) ? words.join(' · ') : 'none';
+}
+
+/** Millimetres of a length on paper, or null where it is none. */
+function mmOf(text: string): number | null {
+  const length = parseLength(text, 'mm');
+  if (!length || length.unit === 'px' || length.unit === '%') return null;
+  const mm = toInches(length, { originalPixels: 1, ppi: 1 }) * MM_PER_INCH;
+  return mm > 0 && mm <= 100_000 ? Number(mm.toFixed(3)) : null;
+}
+
+/** What a PDF shows about its picture, for those who cut and fold it. */
+export function PageMarks({ bench }: { bench: WorkBench }) {
+  const { change } = bench;
+  const { marks } = bench.trial.output;
+  const set = (label: string, next: Partial<Marks>) =>
+    change(label, put({ marks: { ...marks, ...next } }));
+  return (
+    <Fold title="Marks about the print" line={marksLine(marks)}>
+      {KINDS.map(({ key, label, word }) => (
+        <Form.Check
+          key={key}
+          type="checkbox"
+          id={`marks-${key}`}
+          label={label}
+          checked={marks[key]}
+          onChange={() => set(`Marks: ${marks[key] ? 'no ' : ''}${word}`, { [key]: !marks[key] })}
+        />
+      ))}
+      {marks.folds.map((fold, i) => (
+        <FoldRow
+          key={i}
+          fold={fold}
+          index={i}
+          onChange={(next) =>
+            set(`Fold at ${formatNumber(next.mm)} mm`, {
+              folds: marks.folds.map((one, k) => (k === i ? next : one)),
+            })
+          }
+          onRemove={() => set('Fold removed', { folds: marks.folds.filter((_, k) => k !== i) })}
+        />
+      ))}
+      {marks.folds.length < FOLDS && (
+        <Button
+          variant="quiet"
+          size="sm"
+          className="align-self-start d-flex align-items-center gap-1"
+          onClick={() =>
+            set('Fold added', { folds: [...marks.folds, { along: 'width', mm: 100 }] })
+          }
+        >
+          <Plus size={14} aria-hidden /> Fold
+        </Button>
+      )}
+    </Fold>
+  );
+}
+
+interface FoldProps {
+  fold: PaperFold;
+  index: number;
+  onChange(fold: PaperFold): void;
+  onRemove(): void;
+}
+
+function FoldRow({ fold, index, onChange, onRemove }: FoldProps) {
+  return (
+    <div className="d-flex gap-2 align-items-end">
+      <Form.Select
+        size="sm"
+        aria-label={`Fold ${index + 1}: from which edge`}
+        value={fold.along}
+        onChange={(event) =>
+          onChange({ ...fold, along: event.target.value === 'width' ? 'width' : 'height' })
+        }
+      >
+        <option value="width">From the left</option>
+        <option value="height">From the top</option>
+      </Form.Select>
+      <FigureField
+        label={`Fold ${index + 1}`}
+        hideLabel
+        text={formatNumber(fold.mm)}
+        unit="mm"
+        onEnter={(text) => {
+          const mm = mmOf(text);
+          if (mm === null) return 'A length above 0';
+          onChange({ ...fold, mm });
+          return null;
+        }}
+      />
+      <Button variant="quiet" size="sm" aria-label={`Remove fold ${index + 1}`} onClick={onRemove}>
+        <X size={14} aria-hidden />
+      </Button>
+    </div>
+  );
+}
