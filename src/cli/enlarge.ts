@@ -16,7 +16,7 @@ import { ENDINGS } from './endings';
 import { withDecoded } from './input';
 import { picturesOnPage, renderOnPage, treatOnPage } from './placed';
 import type { OrderOptions, TreatmentOptions } from './options';
-import { factsOfInput, outputOf, type OutputOptions } from './output';
+import { factsOfInput, outputOf, profileOf, type OutputOptions } from './output';
 import { cleaningBy, treatedBy } from './treatment';
 import { workOf } from './work';
 
@@ -39,7 +39,9 @@ export async function enlarge(
     const { findings, profile, raw, file, name, folder } = decoded;
     const masks = join(folder, 'masks');
     const treated = await treatedBy(options, findings, findings.vector ? null : raw, masks);
-    const work = workOf(options, findings, outputOf(options, format, findings), treated);
+    const given = await profileOf(options);
+    const output = outputOf(options, format, findings, given);
+    const work = workOf(options, findings, output, treated);
     const pictures = await picturesOnPage(decoded);
     treatOnPage(work, pictures, options.treatment ? null : (of) => cleaningBy(options, of));
     const original = originalOf(await digestOfFile(input), findings, pictures);
@@ -57,6 +59,7 @@ export async function enlarge(
       masks,
       profile,
       facts: factsOfInput(input, work),
+      ...(given && { profileBytes: () => Promise.resolve(given.bytes) }),
       out: resolve(out),
       onProgress: progressLine(recipe),
     });

@@ -1,12 +1,16 @@
 import { InvalidArgumentError, type Command } from 'commander';
 import { formatISO } from 'date-fns';
-import { parse } from 'node:path';
+import { readFile } from 'node:fs/promises';
+import { basename, parse } from 'node:path';
+import { Intent } from '@/core/colour/conversion';
+import { SHIPPED } from '@/core/colour/profiles';
 import type { Findings } from '@/core/inspect/findings';
 import type { Facts } from '@/core/output/facts';
 import { Compression, formatOf, packingsOf, type Format } from '@/core/output/formats';
 import { packedBy, usualOutput, type Output } from '@/core/output/output';
 import type { Work } from '@/core/recipe/work';
 import { factsOf } from '@/core/shop/result-name';
+import { profileBytes, readProfile, type ReadProfile } from '@/server/colour/profiles';
 import { Problem } from '@/server/problem';
 
 /** How the result is written, as a command line says it. */
@@ -19,6 +23,11 @@ export interface OutputOptions {
   progressive?: boolean;
   /** no profile where the input has none */
   untagged?: boolean;
+  /** the name of a profile that ships, or a file, that colours are converted to */
+  profile?: string;
+  intent: Intent;
+  /** black stays as it is, however dark the other one's is */
+  plainBlack?: boolean;
 }
 
 /** The options of how it is written. */
@@ -36,10 +45,50 @@ export const withOutput = (command: Command): Command =>
     })
     .option('--coarse-colours', 'colours of a JPEG half as fine as its light (4:2:0)')
     .option('--progressive', 'a JPEG in passes, from coarse to fine')
-    .option('--untagged', 'no profile where the input has none; sRGB otherwise');
+    .option('--untagged', 'no profile where the input has none; sRGB otherwise')
+    .option('--profile <file>', `converts to a profile: a file, or ${NAMES.join(', ')}`)
+    .option(
+      '--intent <how>',
+      Intent.options.join(', '),
+      (text) => {
+        const read = Intent.safeParse(text);
+        if (read.success) return read.data;
+        throw new InvalidArgumentError(`It should be ${Intent.options.join(' or ')}.`);
+      },
+      'relative' as Intent,
+    )
+    .option('--plain-black', 'no black point compensation');
+
+/** The names of the profiles that ship, as they are given on a command line. */
+const NAMES = Object.keys(SHIPPED).map((file) => parse(file).name);
+
+/** @throws Problem where there is no such file, or it is no profile that can be worked with */
+export async function profileOf({ profile }: OutputOptions): Promise<ReadProfile | null> {
+  if (profile === undefined) return null;
+  const shipped = Object.entries(SHIPPED).find(([file]) => parse(file).name === profile)?.[1];
+  if (shipped) return { ...shipped, bytes: await profileBytes(shipped.digest) };
+  return readProfile(await readInput(profile), basename(profile));
+}
+
+/** @throws Problem where the file isn't there */
+async function readInput(path: string): Promise<Uint8Array> {
+  try {
+    return await readFile(path);
+  } catch {
+    throw new Problem(
+      'input',
+      `${path} can't be read. Give the file of a profile, or ${NAMES.join(', ')}.`,
+    );
+  }
+}
 
 /** The output that a command line asks for. @throws Problem where the format isn't packed in that way */
-export function outputOf(options: OutputOptions, format: Format, findings: Findings): Output {
+export function outputOf(
+  options: OutputOptions,
+  format: Format,
+  findings: Findings,
+  profile: ReadProfile | null,
+): Output {
   const usual = usualOutput(format, findings.bitDepth);
   const { compression = usual.compression, quality = usual.quality } = options;
   if (!packingsOf(format).includes(compression)) {
@@ -52,6 +101,10 @@ export function outputOf(options: OutputOptions, format: Format, findings: Findi
     sampling: options.coarseColours ? '4:2:0' : '4:4:4',
     progressive: options.progressive ?? false,
     untagged: options.untagged ? 'none' : 'srgb',
+    colour: profile && {
+      ...{ profile: profile.digest, space: profile.space },
+      ...{ intent: options.intent, blackPoint: !options.plainBlack },
+    },
     alpha: findings.vector ? 'paper' : 'keep',
   };
 }

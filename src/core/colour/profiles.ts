@@ -1,4 +1,4 @@
-import type { DeviceSpace } from '../output/colour';
+import type { DeviceSpace } from './space';
 
 /** A colour profile that colours can be converted to. */
 export interface KnownProfile {
@@ -19,6 +19,16 @@ export const SHIPPED = {
     digest: '67fa3514e48720273ee47f2ff6ae1b7950826bc1bc83c32230e62b2c5bd75804',
     name: 'Grey, even steps of lightness',
     space: 'grey',
+  },
+  'coated.icc': {
+    digest: '0ed2092cdf9bfc2a4cf5c1bfe060df4d33ebc076e6276c0012ce82d6c092364b',
+    name: 'Coated paper, offset',
+    space: 'cmyk',
+  },
+  'uncoated.icc': {
+    digest: '006dc068f1fc4473c603dd76bc63be4c854a21032df3e8a536414a618fb2e4f2',
+    name: 'Uncoated paper, offset',
+    space: 'cmyk',
   },
 } as const satisfies Record<string, KnownProfile>;
 

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { DeviceSpace } from '../colour/space';
 import type { Depth } from '../raster/samples';
 
 /** How samples are packed in a file. */
@@ -27,6 +28,8 @@ export interface OutputFormat {
   mediaType: string;
   /** the ways in which it packs samples, the usual one first */
   packings: Partial<Record<Compression, Packing>>;
+  /** what its colours can be */
+  spaces: readonly DeviceSpace[];
   /** whether it holds transparency */
   alpha: boolean;
   /** quality of its lossy way: what it may be */
@@ -42,6 +45,7 @@ export interface OutputFormat {
 const QUALITY = { min: 1, max: 100, usual: 95 } as const;
 const EIGHT = [8] as const;
 const BOTH = [8, 16] as const;
+const ALL = ['rgb', 'grey', 'cmyk'] as const;
 
 /** The formats of results, in the order in which they are offered. */
 const FORMATS = {
@@ -55,6 +59,7 @@ const FORMATS = {
       lzw: { label: 'LZW', depths: BOTH, pixelBytes: 1.6, encoding: 0.05 },
       deflate: { label: 'Deflate', depths: BOTH, pixelBytes: 1.3, encoding: 0.04 },
     },
+    spaces: ALL,
     alpha: true,
     quality: QUALITY,
     samplings: false,
@@ -68,6 +73,7 @@ const FORMATS = {
     endings: ['jpg', 'jpeg'],
     mediaType: 'image/jpeg',
     packings: { lossy: { label: 'Lossy', depths: EIGHT, pixelBytes: 0.35, encoding: 0.026 } },
+    spaces: ALL,
     alpha: false,
     quality: QUALITY,
     samplings: true,
@@ -82,6 +88,7 @@ const FORMATS = {
     endings: ['png'],
     mediaType: 'image/png',
     packings: { deflate: { label: 'Deflate', depths: BOTH, pixelBytes: 1.3, encoding: 0.09 } },
+    spaces: ['rgb', 'grey'],
     alpha: true,
     quality: QUALITY,
     samplings: false,
@@ -98,6 +105,7 @@ const FORMATS = {
       lossy: { label: 'Lossy', depths: EIGHT, pixelBytes: 0.25, encoding: 0.15 },
       lossless: { label: 'Every bit', depths: EIGHT, pixelBytes: 1, encoding: 0.6 },
     },
+    spaces: ['rgb'],
     alpha: true,
     quality: QUALITY,
     samplings: false,
@@ -113,6 +121,7 @@ const FORMATS = {
       deflate: { label: 'Every bit', depths: BOTH, pixelBytes: 1.3, encoding: 0.09 },
       lossy: { label: 'JPEG inside', depths: EIGHT, pixelBytes: 0.35, encoding: 0.026 },
     },
+    spaces: ALL,
     alpha: false,
     quality: QUALITY,
     samplings: true,

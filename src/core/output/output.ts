@@ -1,4 +1,6 @@
 import { z } from 'zod';
+import { Conversion } from '../colour/conversion';
+import type { DeviceSpace } from '../colour/space';
 import type { Size } from '../raster/region';
 import { Compression, Format, formatOf, packingsOf, type Packing } from './formats';
 import { Marks, NO_MARKS } from './marks';
@@ -19,6 +21,8 @@ export const Output = z.object({
   dither: z.enum(['auto', 'always', 'never']).default('auto'),
   /** transparency: kept where the format holds it, or laid on the paper's colour */
   alpha: z.enum(['keep', 'paper']).default('paper'),
+  /** the profile that its colours are converted to; null leaves them in the original's */
+  colour: Conversion.nullable().default(null),
   /** the profile that a file gets whose original has none */
   untagged: z.enum(['srgb', 'none']).default('srgb'),
   /** what a PDF shows about its picture */
@@ -32,7 +36,7 @@ export const usualOutput = (format: Format, depth: Output['depth']): Output =>
     {
       ...{ format, compression: 'none', quality: formatOf(format).quality.usual, depth },
       ...{ sampling: '4:4:4', progressive: false, dither: 'auto', alpha: 'paper' },
-      ...{ untagged: 'srgb', marks: NO_MARKS },
+      ...{ colour: null, untagged: 'srgb', marks: NO_MARKS },
     },
     format,
   );
@@ -62,9 +66,12 @@ export const packingOf = ({
 export const isLossy = ({ compression }: Pick<Output, 'compression'>): boolean =>
   compression === 'lossy';
 
-/** Whether the file keeps what is transparent. */
-export const keepsAlpha = ({ alpha, format }: Output): boolean =>
-  alpha === 'keep' && formatOf(format).alpha;
+/** What the colours of a file are. */
+export const spaceOf = ({ colour }: Pick<Output, 'colour'>): DeviceSpace => colour?.space ?? 'rgb';
+
+/** Whether the file keeps what is transparent: on paper of other colours than a screen's nothing is. */
+export const keepsAlpha = (output: Output): boolean =>
+  output.alpha === 'keep' && formatOf(output.format).alpha && spaceOf(output) === 'rgb';
 
 /** An output in a few words: TIFF 16 bit, JPEG 95. */
 export function outputWords(output: Output): string {

@@ -1,6 +1,7 @@
+import { SPACE_WORDS } from '../colour/space';
 import type { Size } from '../raster/region';
 import { formatOf } from './formats';
-import { isLossy, type Output } from './output';
+import { isLossy, spaceOf, type Output } from './output';
 
 /** A JPEG in passes is kept whole in memory until its last one: so many of its samples are. */
 const MOST_IN_PASSES = 150e6;
@@ -12,6 +13,11 @@ export function outputRefusal(output: Output, target: Size & { ppi: number }): s
   const { format, sampling, progressive } = output;
   const { name } = formatOf(format);
   const { width, height, ppi } = target;
+  const { spaces } = formatOf(format);
+  const space = spaceOf(output);
+  if (!spaces.includes(space)) {
+    return `A ${name} holds no ${SPACE_WORDS[space]}. Choose TIFF, JPEG or PDF, or another profile.`;
+  }
   const longestSide = longestSideOf(output);
   const side = Math.max(width, height);
   if (side > longestSide) {

@@ -1,3 +1,5 @@
+import type { Conversion } from '../colour/conversion';
+import type { Transform } from '../colour/engine';
 import type { Network } from '../learned/network';
 import type { Form } from '../raster/form';
 import type { Raster, Window } from '../raster/raster';
@@ -11,6 +13,8 @@ export interface NodeTools {
   masks: MaskReader;
   /** @throws ModelProblem where the model of that digest is missing or damaged */
   network(digest: string): Promise<Network>;
+  /** to another profile. @throws ProfileProblem where it is missing or can't be used */
+  convert(conversion: Conversion): Promise<Transform>;
   /** lets others have their turn in what takes long. @throws the reason where whoever waits was told to stop */
   pause(): Promise<void>;
 }

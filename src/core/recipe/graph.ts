@@ -1,3 +1,4 @@
+import { formOf } from '../colour/form';
 import { held, heldTo, holdInput, RANGE, rangeOf } from '../guard/hold';
 import { UPSCALING } from '../learned/enlarger';
 import { compositeOver } from '../raster/alpha';
@@ -21,6 +22,8 @@ import { LIGHTNESS, RGB, RGBA } from '../raster/form';
 /** Where a recipe leads. */
 export interface Graph {
   result: GraphNode;
+  /** the same in the colours of its file: what a run writes */
+  written: GraphNode;
   /** the strengths of a zone, 0–1, on the grid of the result before it is laid on its sheet */
   strengths(zone: ZoneMap): GraphNode;
   /** where the picture lies on the result */
@@ -63,16 +66,17 @@ export function graphOf(recipe: Recipe): Graph {
   const { picture, strengths } = builder.follow(mounted < 0 ? steps : steps.slice(0, mounted));
   const mount = steps[mounted];
   if (mount?.kind !== 'mount') {
-    return { result: picture, strengths, place: whole(picture.size), enlargedBy };
+    const written = builder.converted(picture);
+    return { result: picture, written, strengths, place: whole(picture.size), enlargedBy };
   }
   const { x, y } = mount.numbers;
-  return {
-    result: builder.stage(mount, picture, 'sheet'),
-    strengths,
-    place: { x, y, ...picture.size },
-    enlargedBy,
-  };
+  const result = builder.stage(mount, picture, 'sheet');
+  const written = builder.converted(result);
+  return { result, written, strengths, place: { x, y, ...picture.size }, enlargedBy };
 }
+
+/** Converting a pixel to another profile. */
+const CONVERTING = 0.05;
 
 class Builder {
   private readonly nodes = new Map<string, GraphNode>();
@@ -124,6 +128,19 @@ class Builder {
       ...{ colours: picture, luminance: null, cleaned: picture, untreated: picture, upscaled: 1 },
       strengths: this.strengthsOver(picture),
     };
+  }
+
+  /** A result in the colours of its file. */
+  converted(result: GraphNode): GraphNode {
+    const { colour } = this.recipe.output;
+    if (!colour) return result;
+    const { size, grid, form } = result;
+    return this.node(['converted', colour], {
+      ...{ size, grid, form: formOf(colour.space, form.alpha), cost: CONVERTING, block: BLOCK },
+      inputs: [{ node: result, region: same }],
+      compute: async (region, read, { convert }) =>
+        (await convert(colour)).apply(cut(await read(0, region), region)),
+    });
   }
 
   /** All colours of a state. */

@@ -33,7 +33,7 @@ export function costOf(recipe: Recipe): Cost {
     result: WRITING[output.depth] * megapixels(target) + ALWAYS,
     encoding: packingOf(output).encoding * megapixels(target),
   };
-  for (const node of inOrder(graphOf(recipe).result)) {
+  for (const node of inOrder(graphOf(recipe).written)) {
     cost[node.grid === 'original' ? 'beginning' : 'result'] += node.cost * megapixels(node.size);
   }
   return cost;

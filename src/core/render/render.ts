@@ -1,3 +1,6 @@
+import type { Conversion } from '../colour/conversion';
+import type { Transform } from '../colour/engine';
+import { ProfileProblem } from '../colour/problem';
 import { ModelProblem, type Network } from '../learned/network';
 import { cut, paste, emptyRaster, type Raster, type Window } from '../raster/raster';
 import { clip, contains, type Region, type Size } from '../raster/region';
@@ -28,6 +31,8 @@ export interface RenderTools {
   store?: Store;
   masks?: MaskReader;
   network?: (digest: string) => Promise<Network>;
+  /** to another profile */
+  convert?: (conversion: Conversion) => Promise<Transform>;
   /** the pixels of a node, by its hash, where they were computed already */
   materialised?: (hash: string) => Source | undefined;
   /** awaited before each part that is computed, so that others may have their turn */
@@ -98,6 +103,7 @@ function reader(source: Source, tools: RenderTools, store: Store): Read {
     source: (region) => source.read(region),
     masks: tools.masks ?? noMasks,
     network: tools.network ?? noNetwork,
+    convert: tools.convert ?? noEngine,
   });
   const read: Read = async (node, region, signal) => {
     signal?.throwIfAborted();
@@ -118,6 +124,9 @@ function reader(source: Source, tools: RenderTools, store: Store): Read {
 
 const noNetwork = (): Promise<Network> =>
   Promise.reject(new ModelProblem('No learned model can be used here.'));
+
+const noEngine = (): Promise<Transform> =>
+  Promise.reject(new ProfileProblem('No colours can be converted here.'));
 
 const noMasks = (): never => {
   throw new RangeError('render: a painted zone, and no masks to read');

@@ -32,7 +32,7 @@ const WORTH = 0.06;
 
 /** @param threads that parts are shared out between */
 export function scheduleOf(graph: Graph, threads: number): Schedule {
-  const { result } = graph;
+  const { written: result } = graph;
   const nodes = inOrder(result);
   const jobs = nodes
     .filter((node) => node !== result && isMaterialised(node, nodes))

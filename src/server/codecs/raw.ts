@@ -13,6 +13,9 @@ const USHORT = 2;
 /** Its first bytes where samples are little-endian, as on every machine this runs on. */
 const MAGIC = 0x08f2a6b6;
 
+/** Four inks and transparency. */
+const MOST_CHANNELS = 5;
+
 /** Coding and type of libvips' form: plain samples, sRGB or its 16-bit kin. */
 const SRGB = 22;
 const RGB16 = 25;
@@ -65,7 +68,8 @@ export async function openRaw(path: string): Promise<RawFile> {
   const form = header.readInt32LE(20);
   if (
     header.readUInt32LE(0) !== MAGIC ||
-    (channels !== 3 && channels !== 4) ||
+    channels < 1 ||
+    channels > MOST_CHANNELS ||
     (form !== UCHAR && form !== USHORT)
   ) {
     await handle.close();

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { SHIPPED, SRGB } from '@/core/colour/profiles';
 import { usualOutput } from '@/core/output/output';
 import { profileSpace } from '../codecs/colour';
-import { carriedProfile, profileBytes } from './profiles';
+import { carriedProfile, convertedBy, profileBytes } from './profiles';
 
 const SPACES = { rgb: 'RGB ', grey: 'GRAY', cmyk: 'CMYK' } as const;
 
@@ -21,8 +21,28 @@ describe('the profile that a result carries', () => {
 
   it('is the original’s own, else sRGB, unless it is to have none', async () => {
     const own = Uint8Array.of(1, 2, 3);
-    expect(await carriedProfile({ output }, own)).toBe(own);
-    expect(await carriedProfile({ output }, null)).toEqual(await profileBytes(SRGB.digest));
-    expect(await carriedProfile({ output: { ...output, untagged: 'none' } }, null)).toBeNull();
+    expect(await carriedProfile({ output }, own, profileBytes)).toBe(own);
+    expect(await carriedProfile({ output }, null, profileBytes)).toEqual(
+      await profileBytes(SRGB.digest),
+    );
+    expect(
+      await carriedProfile({ output: { ...output, untagged: 'none' } }, null, profileBytes),
+    ).toBeNull();
+  });
+
+  it('is the one that it is converted to, from the original’s or sRGB', async () => {
+    const { digest, space } = SHIPPED['coated.icc'];
+    const how = { intent: 'relative', blackPoint: true } as const;
+    const converted = { output: { ...output, colour: { profile: digest, space, ...how } } };
+    const own = await profileBytes(SHIPPED['grey.icc'].digest);
+    const coated = await profileBytes(digest);
+    expect(await carriedProfile(converted, own, profileBytes)).toEqual(coated);
+    const pair = await convertedBy(converted, null, profileBytes);
+    expect(pair).toEqual({
+      from: { digest: SRGB.digest, bytes: await profileBytes(SRGB.digest) },
+      to: coated,
+    });
+    expect((await convertedBy(converted, own, profileBytes))!.from.bytes).toBe(own);
+    expect(await convertedBy({ output }, own, profileBytes)).toBeNull();
   });
 });

@@ -1,10 +1,14 @@
 import { createHash } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { SHIPPED, SRGB } from '@/core/colour/profiles';
+import { ProfileProblem } from '@/core/colour/problem';
+import { SHIPPED, SRGB, type KnownProfile } from '@/core/colour/profiles';
+import type { ProfilePair } from '@/core/colour/transforms';
 import type { Recipe } from '@/core/recipe/recipe';
+import { profileName } from '../codecs/profile';
 import { Problem } from '../problem';
 import { root } from '../root';
+import { engine } from './engine';
 
 const files = Object.keys(SHIPPED) as (keyof typeof SHIPPED)[];
 
@@ -24,10 +28,55 @@ export async function profileBytes(digest: string): Promise<Uint8Array> {
   return bytes;
 }
 
-/** The profile that a result carries: the original's, else sRGB where it is to be tagged. */
+/** A profile that came from outside. */
+export interface ReadProfile extends KnownProfile {
+  bytes: Uint8Array;
+}
+
+/** No profile is larger. */
+const LARGEST = 32 << 20;
+
+/**
+ * Reads a profile that came from outside, and tries whether colours can be converted to it.
+ * @throws Problem that says what is wrong with it
+ */
+export async function readProfile(bytes: Uint8Array, fileName: string): Promise<ReadProfile> {
+  const refused = (why: string) =>
+    new Problem('input', `${fileName} can't be used as a profile. ${why}`);
+  if (bytes.length > LARGEST) throw refused('It is larger than any profile.');
+  try {
+    const by = await engine();
+    const space = by.spaceOf(bytes);
+    by.transform(await profileBytes(SRGB.digest), bytes, { intent: 'relative', blackPoint: true });
+    const digest = createHash('sha256').update(bytes).digest('hex');
+    return { digest, name: profileName(Buffer.from(bytes)), space, bytes };
+  } catch (error) {
+    if (error instanceof ProfileProblem) throw refused(error.message);
+    throw error;
+  }
+}
+
+/** Where the bytes of a profile come from. */
+export type ProfileBytes = (digest: string) => Promise<Uint8Array>;
+
+/** The profiles that a result's colours are converted between: from the original's, or sRGB where it has none. */
+export async function convertedBy(
+  { output }: Pick<Recipe, 'output'>,
+  original: Uint8Array | null,
+  bytesOf: ProfileBytes,
+): Promise<ProfilePair | null> {
+  if (!output.colour) return null;
+  const bytes = original ?? (await profileBytes(SRGB.digest));
+  const digest = createHash('sha256').update(bytes).digest('hex');
+  return { from: { digest, bytes }, to: await bytesOf(output.colour.profile) };
+}
+
+/** The profile that a result carries: what it is converted to, the original's, or sRGB where it is to be tagged. */
 export async function carriedProfile(
   { output }: Pick<Recipe, 'output'>,
   original: Uint8Array | null,
+  bytesOf: ProfileBytes,
 ): Promise<Uint8Array | null> {
+  if (output.colour) return bytesOf(output.colour.profile);
   return original ?? (output.untagged === 'srgb' ? profileBytes(SRGB.digest) : null);
 }

@@ -1,6 +1,8 @@
 import { access } from 'node:fs/promises';
 import type { Knex } from 'knex';
+import { COLOURS } from '@/core/colour/space';
 import { formatOfName, type Format } from '@/core/output/formats';
+import { spaceOf } from '@/core/output/output';
 import type { Region, Size } from '@/core/raster/region';
 import { clip } from '@/core/raster/region';
 import { levelSize } from '@/core/raster/tiles';
@@ -10,6 +12,7 @@ import { halvePicture, unpackPicture } from '../codecs/pictures';
 import { openRaw, type RawFile } from '../codecs/raw';
 import { openTiff } from '../codecs/tiff-samples';
 import { taskOfDigest } from '../db/tasks';
+import type { SampleForm } from '../output/samples';
 import { SHRUNK_LEVEL } from '../output/shrunk';
 import { halvedPath } from './halved';
 import { noteUse } from './room';
@@ -22,9 +25,12 @@ export type Samples = Pick<RawFile, 'size' | 'samples' | 'close'>;
 export interface Finished {
   digest: string;
   path: string;
-  size: Size;
+  form: SampleForm;
   format: Format;
-  depth: Depth;
+  /** plain samples in the colours that it is looked at in: read in parts as they lie there */
+  plain: boolean;
+  /** its colours are its own, and are turned into a screen's before it is looked at */
+  converted: boolean;
   /** the page of the original that it was made from, whose profile it carries */
   madeFrom: { digest: string; page: number };
 }
@@ -36,12 +42,19 @@ export async function findFinished(db: Knex, digest: string): Promise<Finished |
   if (!found || !run) return null;
   const { recipe, fileName } = run.payload;
   const { original, output } = recipe;
+  const space = spaceOf(output);
+  const { width, height } = recipe.target;
+  const converted = output.colour !== null;
   return {
     digest,
     path: store.named(found.path),
-    size: recipe.target,
+    form: {
+      ...{ size: { width, height }, depth: output.format === 'jpeg' ? 8 : output.depth, space },
+      channels: COLOURS[space] + (recipe.alpha === 'kept' ? 1 : 0),
+    },
     format: formatOfName(fileName) ?? output.format,
-    depth: output.format === 'jpeg' ? 8 : output.depth,
+    plain: output.format === 'tiff' && output.compression === 'none' && !converted,
+    converted,
     madeFrom: { digest: original.digest, page: original.page },
   };
 }
@@ -55,30 +68,36 @@ export async function openFinished(file: Finished, level: number): Promise<Sampl
 
 /** All of its pixels: in the file itself, where it is not compressed. */
 const openWhole = async (file: Finished): Promise<RawFile> =>
-  file.format === 'tiff' ? openTiff(file.path) : openRaw(await unpacked(file));
+  file.plain ? openTiff(file.path) : openRaw(await unpacked(file));
 
 /** Where the pixels of a compressed file lie, to be read in parts. */
-async function unpacked({ digest, path, depth }: Finished): Promise<string> {
+async function unpacked({ digest, path, form, format, converted }: Finished): Promise<string> {
   const raw = await makeFolderOf(store.raw(digest, 1));
   if (await isThere(raw)) await noteUse(raw);
-  else await once(raw, () => unpackPicture({ file: path, out: raw, depth }));
+  else
+    await once(raw, () =>
+      unpackPicture({ file: path, out: raw, form, pdf: format === 'pdf', forScreen: converted }),
+    );
   return raw;
 }
 
 /** Where its small copy lies; made now where its run left none. */
 async function shrunkPath(file: Finished, level: number): Promise<string> {
-  const { digest, depth } = file;
+  const {
+    digest,
+    form: { depth },
+  } = file;
   const raw = await makeFolderOf(store.raw(digest, 1));
   const path = halvedPath(raw, level);
   if (await isThere(path)) {
     await noteUse(path);
     return path;
   }
-  const size = levelSize(file.size, level);
+  const size = levelSize(file.form.size, level);
   const from =
     level > SHRUNK_LEVEL
       ? await shrunkPath(file, SHRUNK_LEVEL)
-      : file.format === 'tiff'
+      : file.plain
         ? file.path
         : await unpacked(file);
   await once(path, () => halvePicture({ raw: from, out: path, size, depth }));

@@ -30,7 +30,8 @@ export const profileLookedAt = (db: Knex, digest: string, page: number): Promise
     db,
     digest,
     async () => (await inspectedPage(db, digest, page)).profile,
-    async ({ madeFrom }) => (await inspectedPage(db, madeFrom.digest, madeFrom.page)).profile,
+    async ({ converted, madeFrom }) =>
+      converted ? null : (await inspectedPage(db, madeFrom.digest, madeFrom.page)).profile,
   );
 
 async function either<T>(

@@ -3,7 +3,7 @@ import sharp, { type Sharp } from 'sharp';
 import { titled } from '@/core/output/facts';
 import type { Format } from '@/core/output/formats';
 import { complaints, readDescription } from './described';
-import { decodedRows, lossyDifference, mostDifference } from './pixels';
+import { decodedRows, inItsColours, lossyDifference, mostDifference } from './pixels';
 import { pdfRows } from './pdf-read';
 import { pngRows } from './png-file';
 import { lineOf } from './samples';
@@ -66,9 +66,9 @@ function rowsOf(
 export const besideOf = (path: string): string => `${path}.beside`;
 
 /** A finished TIFF on its way through sharp, which streams it: profile, resolution and title are carried over. */
-export function fromPlain({ path }: SampleFile, { recipe, facts }: ToWrite): Sharp {
+export function fromPlain(plain: SampleFile, { recipe, facts }: ToWrite): Sharp {
   const read = { limitInputPixels: false, unlimited: true, ignoreIcc: true, sequentialRead: true };
-  const tagged = sharp(path, read).keepIccProfile();
+  const tagged = inItsColours(sharp(plain.path, read), plain).keepIccProfile();
   const said = facts ? tagged.withExif({ IFD0: { ImageDescription: titled(facts) } }) : tagged;
   return said.withDensity(recipe.target.ppi);
 }

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { createReadStream } from 'node:fs';
 import { open, rm } from 'node:fs/promises';
 import { deflateSync } from 'node:zlib';
+import { COLOURS } from '@/core/colour/space';
 import { slugLine, titled } from '@/core/output/facts';
 import { isLossy } from '@/core/output/output';
 import { layOutPage, type PageLayout } from '@/core/output/page';
@@ -46,8 +47,8 @@ async function writePdf(
     await pdf.begin(versionOf(plain, layout));
     const pages = pdf.reserve();
     const colours = profile
-      ? `[/ICCBased ${await pdf.addStream('/N 3 /Alternate /DeviceRGB /Filter /FlateDecode', [deflateSync(profile)])} 0 R]`
-      : '/DeviceRGB';
+      ? `[/ICCBased ${await pdf.addStream(`/N ${COLOURS[plain.space]} /Alternate ${DEVICE[plain.space]} /Filter /FlateDecode`, [deflateSync(profile)])} 0 R]`
+      : DEVICE[plain.space];
     const picture = await addPicture(pdf, of, plain, colours, told);
     const content = pageContent(layout, facts ? slugLine(facts) : '');
     const contents = await pdf.addStream('/Filter /FlateDecode', [deflateSync(content)]);
@@ -80,6 +81,9 @@ async function writePdf(
     await file.close();
   }
 }
+
+/** Colours without a profile. */
+const DEVICE = { rgb: '/DeviceRGB', grey: '/DeviceGray', cmyk: '/DeviceCMYK' } as const;
 
 /** A colour that is printed with every ink (ISO 32000-1, 8.6.6.4). */
 const ALL_INKS =
@@ -118,7 +122,9 @@ async function addPicture(
   const jpeg = besideOf(of.part);
   try {
     await writeJpegFile(plain, jpeg, of);
-    return await pdf.addStream(`${entries} /Filter /DCTDecode`, createReadStream(jpeg));
+    // Inks in a JPEG are counted from the full one.
+    const inverted = plain.space === 'cmyk' ? '/Decode [1 0 1 0 1 0 1 0]' : '';
+    return await pdf.addStream(`${entries} ${inverted} /Filter /DCTDecode`, createReadStream(jpeg));
   } finally {
     await rm(jpeg, { force: true });
   }

@@ -23,8 +23,8 @@ afterAll(() => rm(folder, { recursive: true, force: true }));
 async function written(depth: Depth) {
   const samples = toSamples(picture, depth);
   const bytes = Buffer.from(samples.buffer, samples.byteOffset, samples.byteLength);
-  const about = { size, depth, channels: 3 as const };
-  const layout = layOutTiff({ ...about, ppi: 160, profile: null, space: 'rgb', rowsPerStrip: 7 });
+  const about = { size, depth, channels: 3, space: 'rgb' as const };
+  const layout = layOutTiff({ ...about, ppi: 160, profile: null, rowsPerStrip: 7 });
   const path = join(folder, `${depth}.tif`);
   await writeFile(path, Buffer.concat([layout.header, bytes]));
   const pixelBytes = (3 * depth) / 8;

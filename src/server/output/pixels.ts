@@ -1,6 +1,8 @@
 import { closeSync, openSync } from 'node:fs';
 import { rm } from 'node:fs/promises';
-import sharp from 'sharp';
+import sharp, { type Sharp } from 'sharp';
+import type { DeviceSpace } from '@/core/colour/space';
+import type { Depth } from '@/core/raster/samples';
 import { openRaw } from '../codecs/raw';
 import { readWhole } from '../files/whole-io';
 import { withTiff, type TiffTag } from '../codecs/tiff-tags';
@@ -63,17 +65,11 @@ export async function* decodedRows(
   form: SampleForm,
   signal?: AbortSignal,
 ): AsyncGenerator<ReadRow> {
-  const { size, depth, channels } = form;
+  const { size, channels } = form;
   const plain = `${path}.part-check.v`;
   try {
-    await sharp(path, {
-      limitInputPixels: false,
-      unlimited: true,
-      sequentialRead: true,
-      ignoreIcc: true,
-    })
-      .toColourspace(depth === 16 ? 'rgb16' : 'srgb')
-      .toFile(plain);
+    const read = { limitInputPixels: false, unlimited: true, sequentialRead: true };
+    await inItsColours(sharp(path, { ...read, ignoreIcc: true }), form).toFile(plain);
     signal?.throwIfAborted();
     const decoded = await openRaw(plain);
     try {
@@ -94,6 +90,22 @@ export async function* decodedRows(
     await rm(plain, { force: true });
   }
 }
+
+/** What sharp calls a file's colours, of 8 bits and of 16. */
+const SPACES = {
+  rgb: { 8: 'srgb', 16: 'rgb16' },
+  grey: { 8: 'b-w', 16: 'grey16' },
+  cmyk: { 8: 'cmyk', 16: 'cmyk' },
+} as const satisfies Record<DeviceSpace, Record<Depth, string>>;
+
+/** A picture on its way through sharp that stays in its own colours. */
+export const inItsColours = (
+  picture: Sharp,
+  { space, depth }: Pick<SampleForm, 'space' | 'depth'>,
+): Sharp =>
+  (space === 'cmyk' ? picture.pipelineColourspace('cmyk') : picture).toColourspace(
+    SPACES[space][depth],
+  );
 
 /** Rows on their way, and what share of them went by. */
 export async function* counted(

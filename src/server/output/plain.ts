@@ -1,4 +1,6 @@
 import { open, rm } from 'node:fs/promises';
+import { COLOURS } from '@/core/colour/space';
+import { spaceOf } from '@/core/output/output';
 import { layOutPage, type PageLayout } from '@/core/output/page';
 import { complaints, readDescription, type Boxes, type Expected } from './described';
 import { counted, differingRows, tiffRows } from './pixels';
@@ -16,10 +18,11 @@ const stripRows = (rowBytes: number): number =>
 export function tiffDescription({ recipe, profile, facts }: ToWrite): TiffDescription {
   const { width, height, ppi } = recipe.target;
   const { depth } = recipe.output;
-  const channels = recipe.alpha === 'kept' ? 4 : 3;
+  const space = spaceOf(recipe.output);
+  const channels = COLOURS[space] + (recipe.alpha === 'kept' ? 1 : 0);
   const rowsPerStrip = stripRows((width * channels * depth) / 8);
   return {
-    ...{ size: { width, height }, depth, channels, space: 'rgb' },
+    ...{ size: { width, height }, depth, channels, space },
     ...{ ppi, profile, rowsPerStrip, facts },
   };
 }
@@ -27,7 +30,7 @@ export function tiffDescription({ recipe, profile, facts }: ToWrite): TiffDescri
 /** Lays out an uncompressed TIFF of a result at a path, its rows still to come. */
 export async function beginPlain(of: ToWrite, path: string, goesOn = false): Promise<SampleFile> {
   const description = tiffDescription(of);
-  const { size, depth, channels } = description;
+  const { size, depth, channels, space } = description;
   const layout = layOutTiff(description);
   const file = await open(path, goesOn ? 'r+' : 'w');
   try {
@@ -36,7 +39,7 @@ export async function beginPlain(of: ToWrite, path: string, goesOn = false): Pro
   } finally {
     await file.close();
   }
-  return { path, start: layout.offsets[0]!, size, depth, channels };
+  return { path, start: layout.offsets[0]!, size, depth, channels, space };
 }
 
 /** What a result is meant to be. */

@@ -39,7 +39,7 @@ async function plain(
   }
   const path = join(folder, `${kind}-${size.width}-${depth}-${channels}.plain`);
   await writeFile(path, Buffer.concat([Buffer.from('before'), bytes]));
-  return { file: { path, start: 6, ...form }, bytes };
+  return { file: { path, start: 6, space: 'rgb', ...form }, bytes };
 }
 
 async function rowsOf(path: string, form: SampleFile): Promise<Buffer> {

@@ -1,4 +1,5 @@
 import { crc32 } from 'node:zlib';
+import type { DeviceSpace } from '@/core/colour/space';
 import type { Region, Size } from '@/core/raster/region';
 import type { Depth } from '@/core/raster/samples';
 
@@ -14,6 +15,8 @@ export interface SampleForm {
   size: Size;
   depth: Depth;
   channels: number;
+  /** what the colours among them are */
+  space: DeviceSpace;
 }
 
 /** Bytes of a row. */

@@ -83,7 +83,7 @@ describe('a stream of filtered rows', () => {
     const size = { width: 600, height: 1500 };
     const path = join(folder, 'rows');
     await writeFile(path, Buffer.alloc(size.width * size.height * 3, 5));
-    const samples: SampleFile = { path, start: 0, size, depth: 8, channels: 3 };
+    const samples: SampleFile = { path, start: 0, size, depth: 8, channels: 3, space: 'rgb' };
     const packed = (task: Parameters<typeof packStrip>[0]) => Promise.resolve(packStrip(task));
     const told: number[] = [];
     const pieces: Uint8Array[] = [];

@@ -1,11 +1,9 @@
-import { COLOURS, type DeviceSpace } from '@/core/output/colour';
+import { COLOURS } from '@/core/colour/space';
 import type { Facts } from '@/core/output/facts';
 import type { SampleForm } from './samples';
 
 /** What a TIFF says of itself besides its pixels. */
-export interface TiffDescription extends Pick<SampleForm, 'size' | 'depth' | 'channels'> {
-  /** what its colours are; those after them are unassociated alpha */
-  space: DeviceSpace;
+export interface TiffDescription extends SampleForm {
   ppi: number;
   profile: Uint8Array | null;
   rowsPerStrip: number;

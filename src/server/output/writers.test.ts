@@ -3,6 +3,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { SHIPPED } from '@/core/colour/profiles';
+import type { DeviceSpace } from '@/core/colour/space';
 import { Format, formatOf, packingsOf } from '@/core/output/formats';
 import { isLossy, usualOutput, type Output } from '@/core/output/output';
 import { propose } from '@/core/recipe/propose';
@@ -10,8 +12,10 @@ import { originalOf } from '@/core/recipe/original';
 import type { Recipe } from '@/core/recipe/recipe';
 import { resolveRecipe } from '@/core/recipe/resolve';
 import { testFindings, testPaper } from '@/core/testing';
+import { profileBytes } from '../colour/profiles';
 import { testPixels } from '../testing/shop';
 import { readPdf } from './pdf-read';
+import { inItsColours } from './pixels';
 import { rowSum, type RowSums, type SampleFile } from './samples';
 import { packStrip } from './strip';
 import { writerOf } from './writer';
@@ -31,6 +35,9 @@ const parts = [
   { x: 0, y: 0, width: 48, height: 61 },
   { x: 48, y: 0, width: 42, height: 61 },
 ];
+
+const profileIn = async (space: DeviceSpace): Promise<Uint8Array> =>
+  CONVERSIONS[space] ? profileBytes(CONVERSIONS[space].digest) : icc;
 
 /** A recipe for 90 x 61 pixels at 127.3 ppi. */
 function recipeFor(output: Partial<Output>, alpha: Recipe['alpha']): Recipe {
@@ -76,100 +83,123 @@ const facts = {
   ...{ size: '120 × 80 cm', date: '2026-11-29' },
 };
 
+/** The profile of each kind of colours, and the conversion to it. */
+const CONVERSIONS = {
+  rgb: null,
+  grey: SHIPPED['grey.icc'],
+  cmyk: SHIPPED['coated.icc'],
+} as const;
+
+const conversionTo = (space: DeviceSpace): Output['colour'] => {
+  const to = CONVERSIONS[space];
+  return to && { profile: to.digest, space: to.space, intent: 'relative', blackPoint: true };
+};
+
 /** Every way of packing of every format, with all that it holds. */
 const cases = Format.options.flatMap((format) =>
   packingsOf(format).flatMap((compression) =>
     formatOf(format).packings[compression]!.depths.flatMap((depth) =>
-      (['none', 'kept'] as const)
-        .filter((alpha) => alpha === 'none' || formatOf(format).alpha)
-        .map((alpha) => ({ format, compression, depth, alpha })),
+      formatOf(format).spaces.flatMap((space) =>
+        (['none', 'kept'] as const)
+          .filter((alpha) => alpha === 'none' || (formatOf(format).alpha && space === 'rgb'))
+          .map((alpha) => ({ format, compression, depth, space, alpha })),
+      ),
     ),
   ),
 );
 
-describe.each(cases)('a writer of $format, $compression, $depth bits, alpha $alpha', (output) => {
-  const { format, compression, alpha, depth } = output;
-  const lossy = isLossy(output);
-  const write = async (name: string, change: Partial<Output> = {}) => {
-    const { alpha: _, ...written } = output;
-    const recipe = recipeFor({ ...usualOutput(format, depth), ...written, ...change }, alpha);
-    const part = join(folder, `${name}-${format}-${compression}-${alpha}-${depth}`);
-    const packed = (task: Parameters<typeof packStrip>[0]) => Promise.resolve(packStrip(task));
-    const writer = writerOf({ recipe, profile: icc, part, facts, packed });
-    const place = await writer.begin();
-    const { samples, sums } = await writeRows(place);
-    return { writer, samples, sums };
-  };
-  /** The pixels of a file as another program reads them. */
-  const opened = (path: string | Buffer) =>
-    sharp(path, { ignoreIcc: true })
-      .toColourspace(depth === 16 ? 'rgb16' : 'srgb')
-      .raw(depth === 16 ? { depth: 'ushort' } : {})
-      .toBuffer();
-  const expectPixels = (back: Buffer, samples: Buffer) => {
-    expect(back.length).toBe(samples.length);
-    if (!lossy) return expect(back.equals(samples)).toBe(true);
-    const off = back.reduce((sum, v, i) => sum + (v - samples[i]!) ** 2, 0) / back.length;
-    expect(off).toBeLessThan(6);
-  };
+describe.each(cases)(
+  'a writer of $format, $compression, $depth bits, $space, alpha $alpha',
+  (output) => {
+    const { format, compression, alpha, depth, space } = output;
+    const lossy = isLossy(output);
+    const write = async (name: string, change: Partial<Output> = {}) => {
+      const packing = { compression, colour: conversionTo(space) };
+      const recipe = recipeFor({ ...usualOutput(format, depth), ...packing, ...change }, alpha);
+      const part = join(folder, `${name}-${format}-${compression}-${alpha}-${depth}-${space}`);
+      const profile = await profileIn(space);
+      const packed = (task: Parameters<typeof packStrip>[0]) => Promise.resolve(packStrip(task));
+      const writer = writerOf({ recipe, profile, part, facts, packed });
+      const place = await writer.begin();
+      const { samples, sums } = await writeRows(place);
+      return { writer, samples, sums };
+    };
+    /** The pixels of a file as another program reads them. */
+    const opened = (path: string | Buffer) =>
+      inItsColours(sharp(path, { ignoreIcc: true }), output)
+        .raw(depth === 16 ? { depth: 'ushort' } : {})
+        .toBuffer();
+    const expectPixels = (back: Buffer, samples: Buffer) => {
+      expect(back.length).toBe(samples.length);
+      if (!lossy) return expect(back.equals(samples)).toBe(true);
+      const off = back.reduce((sum, v, i) => sum + (v - samples[i]!) ** 2, 0) / back.length;
+      expect(off).toBeLessThan(6);
+    };
 
-  it('makes a file that is what was written when it is read back, with what it says of itself', async () => {
-    const { writer, samples, sums } = await write('good');
-    const told: number[] = [];
-    const path = await writer.end((share) => told.push(share));
-    expect(told.every((share) => share > 0 && share <= 1)).toBe(true);
-    const { found, complaints } = await writer.verify(sums, (share) => told.push(share));
-    expect(told.at(-1)).toBe(0);
-    expect(complaints).toEqual([]);
-    expect(found.ppi!.x).toBeCloseTo(127.3, 1);
-    expect(Buffer.compare(found.profile!, icc)).toBe(0);
-    const file = await readFile(path);
-    const says = file.includes(Buffer.from('Dome at dusk'));
-    if (format === 'pdf') {
-      const { data } = readPdf(path);
-      const inside = file.subarray(data.start, data.start + data.length);
-      if (lossy) expectPixels(await opened(inside), samples);
-      else expect(data.filter).toBe('FlateDecode');
-      expect(file.toString('latin1')).toContain(
-        Buffer.from('Dome', 'utf16le').swap16().toString('hex'),
-      );
-    } else {
-      expect(says).toBe(true);
-      const metadata = await sharp(path).metadata();
-      expect(metadata).toMatchObject({ ...size, format });
-      if (format !== 'webp') expect(metadata.density).toBe(127);
-      expect(metadata.icc).toEqual(icc);
-      expectPixels(await opened(path), samples);
-    }
-    if (format === 'jpeg') {
-      expect(file.toString('latin1', 6, 10)).toBe('JFIF');
-      expect(file.readUInt16BE(14)).toBe(127);
-    }
-    await writer.clear();
-    expect((await readdir(folder)).filter((name) => name.startsWith('good'))).toEqual([]);
-  });
-
-  it('finds pixels that are not what was computed', async () => {
-    const { writer, sums } = await write('wrong', { quality: 97 });
-    const path = await writer.end(() => {});
-    if (format === 'jpeg' || format === 'webp') {
-      const other = sharp(path).negate().keepIccProfile();
-      await writeFile(path, await (format === 'jpeg' ? other.jpeg() : other.webp()).toBuffer());
-    } else if (format === 'pdf' && lossy) {
-      const { data } = readPdf(path);
+    it('makes a file that is what was written when it is read back, with what it says of itself', async () => {
+      const { writer, samples, sums } = await write('good');
+      const told: number[] = [];
+      const path = await writer.end((share) => told.push(share));
+      expect(told.every((share) => share > 0 && share <= 1)).toBe(true);
+      const { found, complaints } = await writer.verify(sums, (share) => told.push(share));
+      expect(told.at(-1)).toBe(0);
+      expect(complaints).toEqual([]);
+      expect(found.ppi!.x).toBeCloseTo(127.3, 1);
+      const profile = await profileIn(space);
+      expect(Buffer.compare(found.profile!, profile)).toBe(0);
       const file = await readFile(path);
-      const inside = file.subarray(data.start, data.start + data.length);
-      const other = await sharp(inside).negate().jpeg({ quality: 20 }).toBuffer();
-      // What follows the end of a picture is not looked at.
-      inside.fill(0).set(other);
-      await writeFile(path, file);
-    }
-    if (!lossy) sums[1]!.sums[17]! ^= 1;
-    const { complaints } = await writer.verify(sums, () => {});
-    expect(complaints.join(' ')).toMatch(lossy ? /off what was/ : /rows? of its pixels/);
-    await writer.clear();
-  });
-});
+      const says = file.includes(Buffer.from('Dome at dusk'));
+      if (format === 'pdf') {
+        const { data } = readPdf(path);
+        const inside = file.subarray(data.start, data.start + data.length);
+        if (lossy) expectPixels(await opened(inside), samples);
+        else expect(data.filter).toBe('FlateDecode');
+        expect(file.toString('latin1')).toContain(
+          Buffer.from('Dome', 'utf16le').swap16().toString('hex'),
+        );
+      } else {
+        expect(says).toBe(true);
+        const metadata = await sharp(path).metadata();
+        expect(metadata).toMatchObject({ ...size, format });
+        if (format !== 'webp') expect(metadata.density).toBe(127);
+        expect(Buffer.compare(metadata.icc!, profile)).toBe(0);
+        expectPixels(await opened(path), samples);
+      }
+      if (format === 'jpeg') {
+        expect(file.toString('latin1', 6, 10)).toBe('JFIF');
+        expect(file.readUInt16BE(14)).toBe(127);
+      }
+      await writer.clear();
+      expect((await readdir(folder)).filter((name) => name.startsWith('good'))).toEqual([]);
+    });
+
+    it('finds pixels that are not what was computed', async () => {
+      const { writer, sums } = await write('wrong', { quality: 97 });
+      const path = await writer.end(() => {});
+      if (format === 'jpeg' || format === 'webp') {
+        const other = inItsColours(sharp(path, { ignoreIcc: true }), output)
+          .negate()
+          .keepIccProfile();
+        await writeFile(path, await (format === 'jpeg' ? other.jpeg() : other.webp()).toBuffer());
+      } else if (format === 'pdf' && lossy) {
+        const { data } = readPdf(path);
+        const file = await readFile(path);
+        const inside = file.subarray(data.start, data.start + data.length);
+        const other = await inItsColours(sharp(inside), output)
+          .negate()
+          .jpeg({ quality: 20 })
+          .toBuffer();
+        // What follows the end of a picture is not looked at.
+        inside.fill(0).set(other);
+        await writeFile(path, file);
+      }
+      if (!lossy) sums[1]!.sums[17]! ^= 1;
+      const { complaints } = await writer.verify(sums, () => {});
+      expect(complaints.join(' ')).toMatch(lossy ? /off what was/ : /rows? of its pixels/);
+      await writer.clear();
+    });
+  },
+);
 
 describe('a JPEG', () => {
   it('has colours as fine as its light, or half as fine, and comes in passes where that is wanted', async () => {

@@ -5,7 +5,7 @@ import { outputRefusal } from '@/core/output/refusal';
 import { graphOf } from '@/core/recipe/graph';
 import type { Recipe } from '@/core/recipe/recipe';
 import { scheduleOf } from '@/core/render/schedule';
-import { bytesWhileWritten } from '../output/writer';
+import { bytesWhileWritten } from '../output/bytes';
 import { Problem } from '../problem';
 import { scratchBytes, scratchFor, type ScratchFile } from './scratch-file';
 

@@ -1,4 +1,6 @@
 import { closeSync, openSync } from 'node:fs';
+import { ProfileProblem } from '@/core/colour/problem';
+import { transformsFrom, type ProfilePair } from '@/core/colour/transforms';
 import { emptyRaster } from '@/core/raster/raster';
 import { whole, type Region } from '@/core/raster/region';
 import { toSamples, type Samples } from '@/core/raster/samples';
@@ -14,6 +16,7 @@ import { resample } from '@/core/steps/resample/resample';
 import type { MaskReader } from '@/core/zone/render-zone';
 import { rowSum, type SampleFile } from '../output/samples';
 import { packStrip, type PackedStrip, type StripTask } from '../output/strip';
+import { engine } from '../colour/engine';
 import { openRaw } from '../codecs/raw';
 import { digestOfFile } from '../files/digest';
 import { masksFrom } from '../files/masks';
@@ -28,6 +31,8 @@ export interface PartTask {
   /** file of the original's decoded pixels */
   raw: string;
   recipe: Recipe;
+  /** the profiles that colours are converted between; null where they aren't */
+  profiles: ProfilePair | null;
   /** folder of painted masks */
   masks: string;
   /** nodes that were computed already */
@@ -68,6 +73,7 @@ export interface DigestTask {
 const WARM_TIMES = 12;
 
 const network = networksFrom(modelBytes);
+const transformed = transformsFrom(engine);
 const masksIn = new Map<string, MaskReader>();
 
 function masksOf(folder: string): MaskReader {
@@ -87,7 +93,11 @@ export default async function work(
     return {};
   } catch (error) {
     // An error that crosses threads forgets what it was.
-    if (error instanceof Problem || error instanceof ModelProblem)
+    if (
+      error instanceof Problem ||
+      error instanceof ModelProblem ||
+      error instanceof ProfileProblem
+    )
       return { trouble: error.message };
     throw error;
   }
@@ -112,7 +122,7 @@ let known: { text: string; nodes: Map<string, GraphNode> } | undefined;
 function nodeOf({ recipe, hash }: PartTask): GraphNode {
   const text = JSON.stringify(recipe);
   if (known?.text !== text) {
-    const nodes = inOrder(graphOf(recipe).result);
+    const nodes = inOrder(graphOf(recipe).written);
     known = { text, nodes: new Map(nodes.map((node) => [node.hash, node])) };
   }
   return known.nodes.get(hash)!;
@@ -135,6 +145,7 @@ async function computePart(task: PartTask): Promise<Uint32Array> {
     const carry = new Carry(plans);
     const picture = renderNode(source, node, {
       ...{ store: carry, masks: masksOf(task.masks), network },
+      ...(task.profiles && { convert: (how) => transformed(task.profiles!, how) }),
       materialised: (hash) => scratch.get(hash),
     });
     for (const tile of tiles) {

@@ -7,7 +7,12 @@ import type { Recipe } from '@/core/recipe/recipe';
 import { costOf, treating } from '@/core/render/cost';
 import { scheduleOf, type NodeJob } from '@/core/render/schedule';
 import { drawToFile } from '../codecs/pictures';
-import { carriedProfile } from '../colour/profiles';
+import {
+  carriedProfile,
+  convertedBy,
+  profileBytes as kept,
+  type ProfileBytes,
+} from '../colour/profiles';
 import { drawingOf, type TreatedFile } from '../codecs/shapes/drawing';
 import { partOf, store } from '../files/store';
 import type { Described } from '../output/described';
@@ -36,6 +41,8 @@ export interface RenderJob {
   masks?: string;
   /** the original's profile, or null */
   profile: Uint8Array | null;
+  /** where profiles that it is converted to come from, where that isn't the shop */
+  profileBytes?: ProfileBytes;
   /** what the file says of the order that it belongs to */
   facts?: Facts | null;
   out: string;
@@ -74,7 +81,7 @@ export async function renderFile(job: RenderJob): Promise<Rendered> {
   const small = `${part}.small`;
   const { facts } = job;
   const packed = packedOnThread;
-  const profile = await carriedProfile(recipe, job.profile);
+  const profile = await carriedProfile(recipe, job.profile, job.profileBytes ?? kept);
   const writer = writerOf({
     ...{ recipe, profile, facts, part, packed, signal },
     ...(job.small && { small }),
@@ -279,13 +286,22 @@ interface Flow {
  * @returns the sums of the rows of samples, part by part
  */
 async function computeJob(
-  { recipe, masks = store.masks(), signal }: RenderJob,
+  { recipe, profile, profileBytes = kept, masks = store.masks(), signal }: RenderJob,
   { node, parts, rows, index }: NodeJob & { index: number },
   { raw, materialised, to }: Flow,
   journal: Journal,
   onDone: (kilopixels: number) => void,
 ): Promise<RowSums[]> {
-  const common = { raw, recipe, masks, materialised: [...materialised], hash: node.hash, rows };
+  const profiles = await convertedBy(recipe, profile, profileBytes);
+  const common = {
+    raw,
+    recipe,
+    profiles,
+    masks,
+    materialised: [...materialised],
+    hash: node.hash,
+    rows,
+  };
   const before = journal.done(index);
   const open = parts.flatMap((part, i) => (before.has(i) ? [] : [{ part, i }]));
   const kilopixels = [...before.keys()].reduce(

@@ -27,7 +27,10 @@ export async function doRender(
       treated: (told, stop) => treatedFiles(db, recipe.original.drawn?.placed ?? [], stop, told),
     },
     ...{ recipe, profile, facts, out, claim, stillOwned, onProgress, signal },
-    small: async (made) => makeFolderOf(halvedPath(store.raw(made, 1), SHRUNK_LEVEL)),
+    // What is converted is looked at in other colours than it is written in.
+    ...(recipe.output.colour === null && {
+      small: async (made: string) => makeFolderOf(halvedPath(store.raw(made, 1), SHRUNK_LEVEL)),
+    }),
   });
   const { width, height, ppi, bytes } = found;
   return {

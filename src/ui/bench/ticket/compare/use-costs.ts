@@ -57,6 +57,6 @@ function ranAs(runs: readonly Run[], recipe: Recipe): Run | undefined {
 function sizeWords(recipe: Recipe): string | null {
   const { output, target } = recipe;
   if (output.format !== 'tiff') return null;
-  const pixel = planeCount(graphOf(recipe).result.form) * (output.depth / 8);
+  const pixel = planeCount(graphOf(recipe).written.form) * (output.depth / 8);
   return formatBytes(target.width * target.height * pixel);
 }

@@ -28,18 +28,23 @@ export interface FileBeside {
 /** All files that can stand beside the bench's picture. */
 export function useFiles({ job }: WorkBench): readonly FileBeside[] {
   const brought = useComparing(job.piece.id).data?.brought;
+  const profiled = job.piece.findings.profile !== null;
   return useMemo(
-    () => [...job.runs.flatMap(fileOfRun), ...(brought ?? []).map(fileBrought)],
-    [job.runs, brought],
+    () => [
+      ...job.runs.flatMap((run) => fileOfRun(run, profiled)),
+      ...(brought ?? []).map(fileBrought),
+    ],
+    [job.runs, brought, profiled],
   );
 }
 
-function fileOfRun(run: Run): FileBeside[] {
+/** @param profiled whether the original's colours are described by a profile of its own */
+function fileOfRun(run: Run, profiled: boolean): FileBeside[] {
   const made = artifactOf(run, 'result');
   if (!made?.digest || made.goneAt !== null || !run.result) return [];
   const { digest } = made;
   const { recipe, trialName } = run.payload;
-  const { width, height, profile } = run.result;
+  const { width, height } = run.result;
   const { output } = recipe;
   const alpha = recipe.alpha === 'kept';
   return [
@@ -51,7 +56,8 @@ function fileOfRun(run: Run): FileBeside[] {
         ...{ digest, page: 1 },
         depth: output.format === 'jpeg' ? 8 : output.depth,
         channels: alpha ? 4 : 3,
-        profiled: profile !== null,
+        // What was converted comes in a screen's colours.
+        profiled: profiled && !output.colour,
       },
       brought: null,
     },

@@ -1,0 +1,125 @@
+import * as lcms from 'lcms-wasm';
+import { emptyRaster, type Raster } from '../raster/raster';
+import type { Conversion, Intent } from './conversion';
+import { formOf } from './form';
+import { ProfileProblem } from './problem';
+import { COLOURS, type DeviceSpace } from './space';
+
+/** Turns colours of one profile into those of another. */
+export interface Transform {
+  /**
+   * The same picture in the other profile's colours; alpha stays as it is.
+   * @throws RangeError where the raster has another number of colours than the profile
+   */
+  apply(raster: Raster): Raster;
+}
+
+/** Converts colours between profiles: the one engine for the stage and for files. */
+export interface ColourEngine {
+  /**
+   * A transform from a profile to another; it stays for as long as the engine does.
+   * @param from the bytes of an RGB, grey or CMYK profile
+   * @throws ProfileProblem where one of them is none, or of colours that are not worked in here
+   */
+  transform(from: Uint8Array, to: Uint8Array, how: How): Transform;
+  /** What the colours of a profile are. @throws ProfileProblem where it is none */
+  spaceOf(profile: Uint8Array): DeviceSpace;
+}
+
+/** How a conversion is done. */
+export type How = Pick<Conversion, 'intent' | 'blackPoint'>;
+
+const INTENTS: Record<Intent, number> = {
+  perceptual: lcms.INTENT_PERCEPTUAL,
+  relative: lcms.INTENT_RELATIVE_COLORIMETRIC,
+  saturation: lcms.INTENT_SATURATION,
+  absolute: lcms.INTENT_ABSOLUTE_COLORIMETRIC,
+};
+const SPACES: Record<string, DeviceSpace> = { RGB: 'rgb', GRAY: 'grey', CMYK: 'cmyk' };
+const SAMPLES: Record<DeviceSpace, number> = {
+  rgb: lcms.TYPE_RGB_16,
+  grey: lcms.TYPE_GRAY_16,
+  cmyk: lcms.TYPE_CMYK_16,
+};
+/** Pixels that are converted at a time. */
+const AT_ONCE = 1 << 16;
+const FULL = 65_535;
+
+/**
+ * Starts the engine: LittleCMS, compiled to WASM. Colours are converted as numbers of 16 bits, by a cube of them where
+ * a way is not simple, so that a stage of it costs little.
+ * @param wasm its code, where it can't be found beside the package's
+ */
+export async function startEngine(wasm?: ArrayBuffer): Promise<ColourEngine> {
+  const library = await lcms.instantiate(wasm ? { wasmBinary: wasm } : {});
+  const withProfile = <T>(
+    bytes: Uint8Array,
+    use: (profile: number, space: DeviceSpace) => T,
+  ): T => {
+    const profile = library.cmsOpenProfileFromMem(bytes, bytes.length);
+    if (!profile) throw new ProfileProblem('It is damaged, or no colour profile.');
+    try {
+      const space = SPACES[library.cmsGetColorSpaceASCII(profile) ?? ''];
+      if (!space) throw new ProfileProblem('Its colours are neither RGB, grey nor CMYK.');
+      return use(profile, space);
+    } finally {
+      library.cmsCloseProfile(profile);
+    }
+  };
+
+  const make = (from: Uint8Array, to: Uint8Array, { intent, blackPoint }: How): Transform =>
+    withProfile(from, (source, sourceSpace) =>
+      withProfile(to, (target, targetSpace) => {
+        const flags =
+          lcms.cmsFLAGS_HIGHRESPRECALC | (blackPoint ? lcms.cmsFLAGS_BLACKPOINTCOMPENSATION : 0);
+        const transform = library.cmsCreateTransform(
+          ...([source, SAMPLES[sourceSpace], target, SAMPLES[targetSpace]] as const),
+          ...([INTENTS[intent], flags] as const),
+        );
+        if (!transform) {
+          throw new ProfileProblem('It holds no way from its colours to those of another profile.');
+        }
+        const run = (samples: Uint16Array, pixels: number) =>
+          library.cmsDoTransform(transform, samples, pixels);
+        return { apply: (raster) => converted(raster, sourceSpace, targetSpace, run) };
+      }),
+    );
+
+  return {
+    spaceOf: (profile) => withProfile(profile, (_, space) => space),
+    transform: make,
+  };
+}
+
+function converted(
+  raster: Raster,
+  from: DeviceSpace,
+  to: DeviceSpace,
+  run: (samples: Uint16Array, pixels: number) => Uint16Array,
+): Raster {
+  const [before, after] = [COLOURS[from], COLOURS[to]];
+  const { form, width, height } = raster;
+  if (form.colours !== before) {
+    throw new RangeError(`colour: ${form.colours} planes where ${before} are converted`);
+  }
+  const result = emptyRaster(width, height, formOf(to, form.alpha));
+  const count = width * height;
+  const samples = new Uint16Array(Math.min(AT_ONCE, count) * before);
+  for (let start = 0; start < count; start += AT_ONCE) {
+    const pixels = Math.min(AT_ONCE, count - start);
+    for (let c = 0; c < before; c++) {
+      const plane = raster.planes[c]!;
+      for (let i = 0, j = c; i < pixels; i++, j += before) {
+        const value = plane[start + i]! * FULL + 0.5;
+        samples[j] = value <= 0 ? 0 : value >= FULL ? FULL : value;
+      }
+    }
+    const out = run(samples.subarray(0, pixels * before), pixels);
+    for (let c = 0; c < after; c++) {
+      const plane = result.planes[c]!;
+      for (let i = 0, j = c; i < pixels; i++, j += after) plane[start + i] = out[j]! / FULL;
+    }
+  }
+  if (form.alpha) result.planes[after]!.set(raster.planes[before]!);
+  return result;
+}

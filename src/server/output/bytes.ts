@@ -1,0 +1,12 @@
+import { planeCount } from '@/core/raster/form';
+import { graphOf } from '@/core/recipe/graph';
+import type { Recipe } from '@/core/recipe/recipe';
+
+/** Bytes that a result takes at most on disk while it is written and read back. */
+export function bytesWhileWritten(recipe: Recipe): number {
+  const { target, output } = recipe;
+  const pixel = planeCount(graphOf(recipe).written.form) * (output.depth / 8);
+  const samples = target.width * target.height * pixel;
+  // An encoded one is made from plain samples, and decoded into some.
+  return output.format === 'tiff' && output.compression === 'none' ? samples : 3 * samples;
+}
