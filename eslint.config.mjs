@@ -47,7 +47,7 @@ export default tseslint.config(
     },
   },
   {
-    // The core knows arrays, Zod, some small packages of pure functions, and one engine; neither Node, nor a page, nor React.
+    // The core knows arrays, Zod and four small packages of pure functions; neither Node, nor a page, nor React.
     files: ['src/core/**/*.ts'],
     ignores: ['**/*.test.ts', 'src/core/testing/**'],
     rules: {
@@ -57,9 +57,9 @@ export default tseslint.config(
           patterns: [
             {
               regex:
-                '^(?!\\.{1,2}/|\\.$|\\.\\.$|zod$|lru-cache$|fast-json-patch$|@noble/hashes/|@sindresorhus/slugify$|lcms-wasm$)',
+                '^(?!\\.{1,2}/|\\.$|\\.\\.$|zod$|lru-cache$|fast-json-patch$|@noble/hashes/|@sindresorhus/slugify$)',
               message:
-                'The core imports itself, Zod, lru-cache, fast-json-patch, @noble/hashes, slugify and lcms-wasm alone.',
+                'The core imports itself, Zod, lru-cache, fast-json-patch, @noble/hashes and slugify alone.',
             },
           ],
         },

@@ -1,7 +1,15 @@
 import type { NextConfig } from 'next';
 
 const config: NextConfig = {
-  serverExternalPackages: ['better-sqlite3', 'knex', 'sharp', 'piscina', '@embedpdf/pdfium'],
+  serverExternalPackages: [
+    'better-sqlite3',
+    'knex',
+    'sharp',
+    'piscina',
+    '@embedpdf/pdfium',
+    'lcms-wasm',
+    'fontkit',
+  ],
   devIndicators: false,
   // Bootstrap 5 is written in an older Sass; its warnings are nothing we could mend.
   sassOptions: {

@@ -37,6 +37,10 @@ const screens = new Map<string, Promise<Uint8Array>>();
 
 const pageOf = ({ digest, page }: PreviewOriginal) => `/api/originals/${digest}/pages/${page}`;
 
+/** Bytes at an address of the shop. */
+export const fetchedBytes = async (address: string): Promise<Uint8Array<ArrayBuffer>> =>
+  new Uint8Array(await (await fetched(address)).arrayBuffer());
+
 async function fetched(address: string): Promise<Response> {
   const response = await fetch(address);
   if (!response.ok) throw new Error(`${address} did not arrive`);

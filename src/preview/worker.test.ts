@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { SHIPPED } from '@/core/colour/profiles';
 import { ALL_MODELS, MODELS } from '@/core/learned/models';
 import { networksFrom } from '@/core/learned/networks';
 import { cut, type Raster } from '@/core/raster/raster';
@@ -28,6 +29,7 @@ vi.mock('comlink', () => ({
   expose: (worker: unknown) => (reached.worker = worker),
   transfer: <T>(value: T) => value,
 }));
+vi.mock('./engine-package', () => ({ enginePackage: () => import('lcms-wasm') }));
 await import('./worker');
 const worker = reached.worker as PreviewWorker;
 
@@ -46,6 +48,14 @@ const models = join(import.meta.dirname, '../../models');
 const modelFile = (digest: string) => {
   const { file } = Object.values(MODELS).find((one) => one.digest === digest)!;
   return readFileSync(join(models, file));
+};
+
+const engineCode = readFileSync(
+  join(import.meta.dirname, '../../node_modules/lcms-wasm/dist/lcms.wasm'),
+);
+const profileFile = (digest: string) => {
+  const [file] = Object.entries(SHIPPED).find(([, one]) => one.digest === digest)!;
+  return readFileSync(join(import.meta.dirname, '../../profiles', file));
 };
 
 /** What was asked of the server, and what it has no answer to. */
@@ -74,6 +84,8 @@ const negative = () => {
 vi.stubGlobal('fetch', async (address: string) => {
   asked.push(address);
   if (missing.has(address)) return new Response(null, { status: 404 });
+  if (address === '/api/engine/lcms.wasm') return new Response(engineCode);
+  if (address.startsWith('/api/profiles/')) return new Response(profileFile(address.slice(14)));
   if (address.startsWith('/api/models/')) return new Response(modelFile(address.slice(12)));
   if (address.startsWith('/api/masks/')) return new Response(maskBytes(emptyMask(size)));
   if (address.endsWith('/screen')) return new Response(negative());
@@ -127,6 +139,40 @@ beforeEach(() => {
 });
 
 describe('a region for the stage', () => {
+  it('is dithered just as the file will be', async () => {
+    const recipe = recipeOf(plainly);
+    const dithered = { ...recipe, output: { ...recipe.output, dither: 'always' as const } };
+    const raster = await render(memorySource(picture), recipe).read(region);
+    const samples = toSamples(raster, 8, region);
+    const { rgba } = await seen(originalNamed('dithered'), dithered);
+    expect(rgba.filter((_, i) => i % 4 < 3)).toEqual(Uint8ClampedArray.from(samples));
+    const { rgba: rounded } = await seen(originalNamed('dithered'), recipe);
+    expect(rounded).not.toEqual(rgba);
+  });
+
+  it('is seen as printed, by the profile of the print, with stripes where that is wanted', async () => {
+    const recipe = recipeOf(plainly);
+    const { digest, space } = SHIPPED['coated.icc'];
+    const conversion = { profile: digest, space, intent: 'relative', blackPoint: true } as const;
+    const printed = async (beyond: boolean) => {
+      const proof = { conversion, paperWhite: true, beyond };
+      const original = originalNamed('printed');
+      const asked = { original, recipe, region, against: null, proof, mayDraft: false };
+      return (await ask('pixels', asked)).rgba;
+    };
+    const plain = (await seen(originalNamed('printed'), recipe)).rgba;
+    const proof = await printed(false);
+    const lightest = (rgba: Uint8ClampedArray) => Math.max(...rgba.filter((_, i) => i % 4 === 2));
+    expect(lightest(proof)).toBeLessThan(lightest(plain));
+    // No pixel is far from what it was, and none is where it was not.
+    const off = proof.reduce((sum, v, i) => sum + Math.abs(v - plain[i]!), 0) / proof.length;
+    expect(off).toBeGreaterThan(1);
+    expect(off).toBeLessThan(30);
+    expect(proof.filter((_, i) => i % 4 === 3).every((alpha) => alpha === 255)).toBe(true);
+    const marked = await printed(true);
+    expect(marked.length).toBe(proof.length);
+  });
+
   it('holds just what the file will, over tiles that meet in it', async () => {
     const recipe = recipeOf(plainly);
     const pixels = await seen(originalNamed('plain'), recipe);

@@ -18,6 +18,7 @@ import { whole, type Region, type Size } from '@/core/raster/region';
 import type { Source } from '@/core/raster/source';
 import { toScreen } from '@/core/raster/samples';
 import { toScreenColours } from '@/core/raster/screen';
+import { markBeyond, proofed, type Proof } from '@/core/colour/proof';
 import { ditherOf, type Recipe } from '@/core/recipe/recipe';
 import { fileOnPaper, type PictureFile } from '@/core/recipe/file-on-paper';
 import { atScale, classically, smoothly, upscalingOf, withoutTreated } from '@/core/recipe/views';
@@ -41,6 +42,7 @@ import {
   treat,
   type PreviewOriginal,
 } from './originals';
+import { proofWays } from './colours';
 
 /** Bytes of nodes that stay in a worker: of what is looked at, and of what is gone over once. */
 const KEPT_BYTES = 128 << 20;
@@ -176,7 +178,13 @@ export const works = {
    * classical estimates where learned ones are not kept.
    */
   async pixels(
-    asked: Looked & { region: Region; against: Against | null; mayDraft: boolean },
+    asked: Looked & {
+      region: Region;
+      against: Against | null;
+      /** shows it as its print would look */
+      proof?: Proof | null;
+      mayDraft: boolean;
+    },
     going: Going,
   ): Promise<Pixels> {
     await going.next();
@@ -194,12 +202,19 @@ export const works = {
       const estimate = against && { ...against, recipe: drafted(against.recipe) };
       raster = await rendered({ ...asked, recipe: drafted(recipe), against: estimate }, going);
     }
+    const { width, height } = asked.region;
+    if (asked.proof && !asked.against) {
+      const ways = await proofWays(asked.original, asked.proof);
+      const print = proofed(raster, ways, asked.proof.beyond);
+      const rgba = toScreen(print.raster);
+      if (print.beyond) markBeyond(rgba, print.beyond, width, asked.region);
+      return { width, height, rgba, draft, milliseconds: performance.now() - started };
+    }
     const rgba = toScreen(raster, asked.against ? null : ditherOf(asked.recipe, asked.region));
     if (asked.original.profiled && !asked.against) {
       const table = await screenOf(asked.original);
       if (table.length > 0) toScreenColours(rgba, table);
     }
-    const { width, height } = asked.region;
     return { width, height, rgba, draft, milliseconds: performance.now() - started };
   },
 

@@ -4,7 +4,8 @@ import { RGB, RGBA } from '../raster/form';
 import { emptyRaster, type Raster } from '../raster/raster';
 import { testPicture } from '../testing';
 import { Intent } from './conversion';
-import { startEngine, type ColourEngine } from './engine';
+import { testEngine } from '../testing/engine';
+import type { ColourEngine } from './engine';
 import { transformsFrom } from './transforms';
 
 const profile = (name: string) =>
@@ -18,7 +19,7 @@ const relative = { intent: 'relative', blackPoint: true } as const;
 
 let engine: ColourEngine;
 beforeAll(async () => {
-  engine = await startEngine();
+  engine = await testEngine();
 });
 
 const oneColour = (...values: number[]): Raster => {

@@ -1,7 +1,7 @@
-import * as lcms from 'lcms-wasm';
 import { emptyRaster, type Raster } from '../raster/raster';
 import type { Conversion, Intent } from './conversion';
 import { formOf } from './form';
+import type { LcmsPackage } from './lcms';
 import { ProfileProblem } from './problem';
 import { COLOURS, type DeviceSpace } from './space';
 
@@ -29,18 +29,7 @@ export interface ColourEngine {
 /** How a conversion is done. */
 export type How = Pick<Conversion, 'intent' | 'blackPoint'>;
 
-const INTENTS: Record<Intent, number> = {
-  perceptual: lcms.INTENT_PERCEPTUAL,
-  relative: lcms.INTENT_RELATIVE_COLORIMETRIC,
-  saturation: lcms.INTENT_SATURATION,
-  absolute: lcms.INTENT_ABSOLUTE_COLORIMETRIC,
-};
 const SPACES: Record<string, DeviceSpace> = { RGB: 'rgb', GRAY: 'grey', CMYK: 'cmyk' };
-const SAMPLES: Record<DeviceSpace, number> = {
-  rgb: lcms.TYPE_RGB_16,
-  grey: lcms.TYPE_GRAY_16,
-  cmyk: lcms.TYPE_CMYK_16,
-};
 /** Pixels that are converted at a time. */
 const AT_ONCE = 1 << 16;
 const FULL = 65_535;
@@ -48,10 +37,22 @@ const FULL = 65_535;
 /**
  * Starts the engine: LittleCMS, compiled to WASM. Colours are converted as numbers of 16 bits, by a cube of them where
  * a way is not simple, so that a stage of it costs little.
- * @param wasm its code, where it can't be found beside the package's
+ * @param lcms its package
+ * @param wasm its code
  */
-export async function startEngine(wasm?: ArrayBuffer): Promise<ColourEngine> {
-  const library = await lcms.instantiate(wasm ? { wasmBinary: wasm } : {});
+export async function startEngine(lcms: LcmsPackage, wasm: ArrayBuffer): Promise<ColourEngine> {
+  const library = await lcms.instantiate({ wasmBinary: wasm });
+  const intents: Record<Intent, number> = {
+    perceptual: lcms.INTENT_PERCEPTUAL,
+    relative: lcms.INTENT_RELATIVE_COLORIMETRIC,
+    saturation: lcms.INTENT_SATURATION,
+    absolute: lcms.INTENT_ABSOLUTE_COLORIMETRIC,
+  };
+  const samples: Record<DeviceSpace, number> = {
+    rgb: lcms.TYPE_RGB_16,
+    grey: lcms.TYPE_GRAY_16,
+    cmyk: lcms.TYPE_CMYK_16,
+  };
   const withProfile = <T>(
     bytes: Uint8Array,
     use: (profile: number, space: DeviceSpace) => T,
@@ -73,14 +74,14 @@ export async function startEngine(wasm?: ArrayBuffer): Promise<ColourEngine> {
         const flags =
           lcms.cmsFLAGS_HIGHRESPRECALC | (blackPoint ? lcms.cmsFLAGS_BLACKPOINTCOMPENSATION : 0);
         const transform = library.cmsCreateTransform(
-          ...([source, SAMPLES[sourceSpace], target, SAMPLES[targetSpace]] as const),
-          ...([INTENTS[intent], flags] as const),
+          ...([source, samples[sourceSpace], target, samples[targetSpace]] as const),
+          ...([intents[intent], flags] as const),
         );
         if (!transform) {
           throw new ProfileProblem('It holds no way from its colours to those of another profile.');
         }
-        const run = (samples: Uint16Array, pixels: number) =>
-          library.cmsDoTransform(transform, samples, pixels);
+        const run = (values: Uint16Array, pixels: number) =>
+          library.cmsDoTransform(transform, values, pixels);
         return { apply: (raster) => converted(raster, sourceSpace, targetSpace, run) };
       }),
     );

@@ -1,12 +1,15 @@
-import type { DeviceSpace } from './space';
+import { z } from 'zod';
 
 /** A colour profile that colours can be converted to. */
-export interface KnownProfile {
+export const KnownProfile = z.object({
   /** SHA-256 of its bytes, in hexadecimal digits */
-  digest: string;
-  name: string;
-  space: DeviceSpace;
-}
+  digest: z.string(),
+  name: z.string(),
+  space: z.enum(['rgb', 'grey', 'cmyk']),
+  /** whether the shop added it */
+  added: z.boolean(),
+});
+export type KnownProfile = z.infer<typeof KnownProfile>;
 
 /** The profiles that ship, by their files in profiles/. */
 export const SHIPPED = {
@@ -30,7 +33,7 @@ export const SHIPPED = {
     name: 'Uncoated paper, offset',
     space: 'cmyk',
   },
-} as const satisfies Record<string, KnownProfile>;
+} as const satisfies Record<string, Omit<KnownProfile, 'added'>>;
 
 /** The profile that a file is tagged with whose original has none. */
 export const SRGB = SHIPPED['srgb.icc'];

@@ -18,6 +18,7 @@ import { measured } from './migrations/0012-measured';
 import { comparing } from './migrations/0013-comparing';
 import { takenOut } from './migrations/0014-taken-out';
 import { settings } from './migrations/0015-settings';
+import { profiles } from './migrations/0016-profiles';
 
 /** Migrations in their order. They only go forward: a shop's data survives every update. */
 const migrations = [
@@ -36,6 +37,7 @@ const migrations = [
   comparing,
   takenOut,
   settings,
+  profiles,
 ];
 
 /**

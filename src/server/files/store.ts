@@ -23,6 +23,7 @@ export const store = {
   /** a file as the database names it, and back: by its path below the data folder */
   nameOf: (path: string) => relative(config().data, path),
   named: (name: string) => join(config().data, name),
+  profile: (digest: string) => join(config().data, 'profiles', `${checked(digest, DIGEST)}.icc`),
   masks: () => join(config().data, 'masks'),
   uploads: () => join(config().data, 'uploads'),
 };

@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
 import type { z } from 'zod';
+import { FileName } from '@/core/shop/job';
 import { database } from '../db/connection';
 import { inWords, isDiskFull, Problem, type ProblemKind } from '../problem';
 
@@ -100,6 +101,16 @@ export async function bytes(request: Request, limit: number): Promise<Uint8Array
     parts.push(read.value);
   }
   return Buffer.concat(parts);
+}
+
+/** The name of the file whose bytes are a request's body: in a header, percent-encoded. */
+export function fileNameFrom(request: Request): string {
+  const text = request.headers.get('x-file-name') ?? '';
+  try {
+    return FileName.parse(decodeURIComponent(text));
+  } catch {
+    return FileName.parse(text);
+  }
 }
 
 /** A whole number from a path. */

@@ -1,7 +1,8 @@
-import { createRequire } from 'node:module';
+import { join } from 'node:path';
 import { openSync, type Font, type GlyphRun } from 'fontkit';
 import type { Rect } from '@/core/frame/framing';
 import type { PageLayout } from '@/core/output/page';
+import { root } from '../root';
 import { pdfNumber as n } from './pdf-file';
 
 /** Lines of marks are a quarter of a point wide. */
@@ -48,14 +49,14 @@ function target({ x, y, radius: r }: PageLayout['targets'][number]): string {
   ].join('\n');
 }
 
-const require = createRequire(import.meta.url);
 const fonts: Font[] = [];
 /** The house's letters: the usual ones, and those of more languages. */
 const PARTS = ['latin', 'latin-ext'] as const;
 
 function lettersOf(part: number): Font {
-  const file = `@fontsource/archivo/files/archivo-${PARTS[part]!}-400-normal.woff`;
-  return (fonts[part] ??= openSync(require.resolve(file)) as Font);
+  const file = `archivo-${PARTS[part]!}-400-normal.woff`;
+  const path = join(root(), 'node_modules', '@fontsource', 'archivo', 'files', file);
+  return (fonts[part] ??= openSync(path) as Font);
 }
 
 /** A line as outlines, so that no font is missing wherever it is opened; cut off where its place ends. */

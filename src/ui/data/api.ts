@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { KnownProfile } from '@/core/colour/profiles';
 import { ShopState } from '@/core/shop/audit';
 import type { Region } from '@/core/raster/region';
 import { Stop } from '@/core/stops/stop';
@@ -116,6 +117,20 @@ export const api = {
   models: () => call(UsableModels, '/api/models'),
   throughput: () => call(Throughput, '/api/throughput'),
   lists: () => call(Lists, '/api/lists'),
+  profiles: () => call(z.array(KnownProfile), '/api/profiles'),
+  addProfile: async (file: File) => {
+    const response = await fetch('/api/profiles', {
+      method: 'POST',
+      body: file,
+      headers: { 'x-file-name': encodeURIComponent(file.name) },
+    }).catch(() => {
+      throw new ServerProblem(UNREACHABLE, 0);
+    });
+    const answer: unknown = await response.json().catch(() => null);
+    if (!response.ok) throw problemFrom(answer, response.status);
+    return KnownProfile.parse(answer);
+  },
+  removeProfile: (digest: string) => call(z.null(), `/api/profiles/${digest}`, 'DELETE'),
   settings: () => call(Settings, '/api/settings'),
   changeSettings: (change: SettingsChange) => call(Settings, '/api/settings', 'PATCH', change),
   maps: (digest: string, page: number) =>

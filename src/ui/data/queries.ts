@@ -24,6 +24,7 @@ export const keys = {
   openTasks: ['open tasks'] as const,
   lists: ['lists'] as const,
   settings: ['settings'] as const,
+  profiles: ['profiles'] as const,
   shop: ['shop'] as const,
   maps: (digest: string, page: number) => ['maps', digest, page] as const,
 };
@@ -87,6 +88,22 @@ export function useAddPieces(id: number) {
 
 export const useLists = () =>
   useQuery({ queryKey: keys.lists, queryFn: api.lists, staleTime: Infinity });
+
+/** The profiles that colours can be converted to. */
+export const useProfiles = () =>
+  useQuery({ queryKey: keys.profiles, queryFn: api.profiles, staleTime: 60_000 });
+
+/** Adds a profile to the shop's, or takes one off. */
+export function useChangeProfiles() {
+  const client = useQueryClient();
+  const done = {
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.profiles }),
+    onError: (error: Error) => tell(error.message, 'trouble'),
+  };
+  const add = useMutation({ mutationFn: api.addProfile, ...done });
+  const remove = useMutation({ mutationFn: api.removeProfile, ...done });
+  return { add, remove };
+}
 
 /** What the shop decided for all its jobs. */
 export const useSettings = () =>

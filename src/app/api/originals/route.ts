@@ -1,11 +1,10 @@
-import { FileName } from '@/core/shop/job';
 import { takeIn } from '@/server/files/take-in';
-import { route } from '@/server/http/route';
+import { fileNameFrom, route } from '@/server/http/route';
 import { Problem } from '@/server/problem';
 
 /** Takes one file in; its bytes are the body, its name is a percent-encoded header. */
 export const POST = route(async ({ db, request }) => {
-  const fileName = FileName.parse(decoded(request.headers.get('x-file-name') ?? ''));
+  const fileName = fileNameFrom(request);
   if (!request.body)
     throw new Problem(
       'input',
@@ -13,11 +12,3 @@ export const POST = route(async ({ db, request }) => {
     );
   return takeIn(db, request.body, fileName);
 });
-
-function decoded(text: string): string {
-  try {
-    return decodeURIComponent(text);
-  } catch {
-    return text;
-  }
-}

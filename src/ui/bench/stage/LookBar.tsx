@@ -51,36 +51,40 @@ interface Props {
   bench: WorkBench;
   mode: Mode;
   exact: boolean;
+  /** the result is shown as its print would look */
+  printed: boolean;
   /** device pixels to one of the result */
   scale: number;
 }
 
 /** What concerns looking: how panes are split, and the zoom. */
-export function LookBar({ bench, mode, exact, scale }: Props) {
+export function LookBar({ bench, mode, exact, printed, scale }: Props) {
   const { hint } = modeView(mode);
   return (
     <div className="look-bar">
       <Laying />
       {hint ? <span className="soft">{hint}</span> : <Comparison bench={bench} />}
-      {!hint && <Exactness {...{ exact, scale }} />}
+      {!hint && <Exactness {...{ exact, printed, scale }} />}
     </div>
   );
 }
 
 /** Whether what shows are the very pixels of the file. */
-function Exactness({ exact, scale }: Pick<Props, 'exact' | 'scale'>) {
+function Exactness({ exact, printed, scale }: Pick<Props, 'exact' | 'printed' | 'scale'>) {
   const busy = useStageBusy((stage) => stage.busy);
   return (
     <span
       className="exactness"
-      data-exact={exact && !busy}
+      data-exact={exact && !busy && !printed}
       role="status"
       title={exact ? undefined : 'Computed small: close to the file’s pixels, not they themselves'}
     >
       {busy
         ? 'computing …'
         : exact
-          ? 'exact pixels'
+          ? printed
+            ? 'as printed'
+            : 'exact pixels'
           : `small · ${formatNumber(scale * 100, scale < 0.1 ? 1 : 0)} %`}
     </span>
   );

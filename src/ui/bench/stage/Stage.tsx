@@ -130,7 +130,7 @@ export function Stage({ bench }: { bench: WorkBench }) {
         )}
       </div>
       {compared && <Lower {...{ bench, original, compared, pane, scale }} />}
-      <LookBar {...{ bench, scale }} mode={mode} exact={exact} />
+      <LookBar {...{ bench, scale, mode, exact }} printed={layer?.proof !== undefined} />
     </section>
   );
 }

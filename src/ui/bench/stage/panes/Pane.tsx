@@ -44,7 +44,7 @@ export function Pane({ layer, coarse, centre, view, name, onTrouble, onBusy, onP
   const canvas = useRef<HTMLCanvasElement>(null);
   const region = useMemo(() => visible(layer, centre, view), [layer, centre, view]);
   const of = useMemo(
-    () => canonicalJson([layer.original, layer.recipe, layer.against ?? null]),
+    () => canonicalJson([layer.original, layer.recipe, layer.against ?? null, layer.proof ?? null]),
     [layer],
   );
   // Another way of looking begins with what the last one showed of the same.
@@ -101,12 +101,15 @@ export function Pane({ layer, coarse, centre, view, name, onTrouble, onBusy, onP
       ask: (wanted, mayDraft, signal) => {
         // What lies beyond another layer is nothing to this one.
         if (wanted.of !== last?.of) further.current?.abort();
-        const { original, recipe, against } = wanted.layer;
+        const { original, recipe, against, proof } = wanted.layer;
         const priority = mayDraft ? PRIORITY.seen : PRIORITY.refined;
         return arriving(wanted, final.current, (part, half) =>
           ask(
             'pixels',
-            { original, recipe, region: part, against: against ?? null, mayDraft },
+            {
+              ...{ original, recipe, region: part, mayDraft },
+              ...{ against: against ?? null, proof: proof ?? null },
+            },
             { priority, group: `${group} ${half}`, signal },
           ),
         );

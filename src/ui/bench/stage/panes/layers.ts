@@ -2,6 +2,7 @@ import { clip, type Region, type Size } from '@/core/raster/region';
 import { MM_PER_INCH } from '@/core/measure/units';
 import { LEVELS } from '@/core/raster/tiles';
 import type { Rect } from '@/core/frame/framing';
+import type { Proof } from '@/core/colour/proof';
 import type { Recipe } from '@/core/recipe/recipe';
 import {
   atScale,
@@ -34,6 +35,8 @@ export interface Layer {
   caption: string;
   /** shows how the rendering differs from this one */
   against?: Against;
+  /** shows it as its print would look */
+  proof?: Proof;
 }
 
 /** An original as a recipe reads it, halved so many times before. */

@@ -19,15 +19,15 @@ const made = new LRUCache<string, Painted>({ max: 12 });
 export function useCoarse(layer: Layer | undefined): Painted | null {
   const rested = useRested(layer, REST);
   const [, setMade] = useState('');
-  const of = rested && canonicalJson([rested.original, rested.recipe]);
+  const of = rested && canonicalJson([rested.original, rested.recipe, rested.proof ?? null]);
   useEffect(() => {
     if (!rested || !of || made.has(of)) return;
     const stop = new AbortController();
-    const { original, recipe, size } = rested;
+    const { original, recipe, size, proof } = rested;
     const region = { x: 0, y: 0, ...size };
     ask(
       'pixels',
-      { original, recipe, region, against: null, mayDraft: true },
+      { original, recipe, region, against: null, proof: proof ?? null, mayDraft: true },
       { priority: PRIORITY.ahead, group: 'coarse', signal: stop.signal },
     )
       .then((pixels) => {

@@ -1,12 +1,12 @@
-import { Form } from 'react-bootstrap';
 import { formatOf } from '@/core/output/formats';
-import { outputWords } from '@/core/output/output';
+import { outputWords, spaceOf } from '@/core/output/output';
 import { Choices } from '../../../parts/Choices';
 import type { WorkBench } from '../../use-work';
 import { Section } from '../Section';
 import { FileFormat } from './FileFormat';
 import { FileNameField } from './FileNameField';
 import { PageMarks } from './PageMarks';
+import { Colours } from './Colours';
 import { put } from './put';
 import { RunEntry, RUN_WORDS } from './RunEntry';
 import { SaveTreatment } from './SaveTreatment';
@@ -24,7 +24,7 @@ export function OutputSection({ bench }: { bench: WorkBench }) {
       <FileFormat bench={bench} />
       {trial.output.format === 'pdf' && <PageMarks bench={bench} />}
       {job.piece.findings.alpha && <Transparency bench={bench} />}
-      <ProfileLine bench={bench} />
+      <Colours bench={bench} />
       <FileNameField bench={bench} />
       <SweepLine bench={bench} />
       <SaveTreatment bench={bench} />
@@ -40,40 +40,14 @@ export function OutputSection({ bench }: { bench: WorkBench }) {
   );
 }
 
-/** Which profile the file will carry, and the choice where the original has none. */
-function ProfileLine({ bench: { change, trial, job } }: { bench: WorkBench }) {
-  const { profile } = job.piece.findings;
-  const { untagged } = trial.output;
-  if (profile) return <p className="reason">Profile, as the original: {profile}.</p>;
-  return (
-    <>
-      <Form.Check
-        type="checkbox"
-        id="output-srgb"
-        label="Tag as sRGB"
-        checked={untagged === 'srgb'}
-        onChange={() =>
-          change(
-            untagged === 'srgb' ? 'No profile' : 'Tagged as sRGB',
-            put({ untagged: untagged === 'srgb' ? 'none' : 'srgb' }),
-          )
-        }
-      />
-      <p className={untagged === 'srgb' ? 'reason' : 'caution mb-0'}>
-        {untagged === 'srgb'
-          ? 'The original says nothing of its colours; sRGB is what they most likely are.'
-          : 'Neither the original nor the result says what its colours are: a printer will guess.'}
-      </p>
-    </>
-  );
-}
-
 function Transparency({ bench: { change, trial, work } }: { bench: WorkBench }) {
   const known = formatOf(trial.output.format);
   const { colour } = work.paper;
+  const converted = spaceOf(trial.output) !== 'rgb';
+  const holds = known.alpha && !converted;
   return (
     <>
-      {known.alpha && (
+      {holds && (
         <Choices
           name="alpha"
           label="Transparent parts"
@@ -91,8 +65,8 @@ function Transparency({ bench: { change, trial, work } }: { bench: WorkBench }) 
         />
       )}
       <p className="reason">
-        {!known.alpha
-          ? `A ${known.name} holds no transparency: it is laid on the paper’s colour, ${colour}.`
+        {!holds
+          ? `${converted ? 'A print' : `A ${known.name}`} holds no transparency: it is laid on the paper’s colour, ${colour}.`
           : trial.output.alpha === 'keep'
             ? 'The file keeps what is transparent.'
             : `What is transparent becomes the paper’s colour, ${colour}.`}

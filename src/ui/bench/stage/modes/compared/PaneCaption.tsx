@@ -2,6 +2,7 @@ import { useRef } from 'react';
 import { useBring } from '../../../../data/comparing';
 import { useChosen } from '../../../trial-store';
 import type { WorkBench } from '../../../use-work';
+import { useProof } from '../../proofing';
 import { inkBeside, RESULT_INK, type Ink } from './inks';
 import { useFiles } from './files';
 import { keyOf, subjectsBeside, type Subject } from './subject';
@@ -45,7 +46,8 @@ interface ChoiceProps extends Pick<Props, 'bench' | 'compared'> {
 
 function Choice({ bench, compared: { subjects }, pane }: ChoiceProps) {
   const { work, trial } = bench;
-  const offered = subjectsBeside(work, trial, useFiles(bench));
+  const proofing = useProof(bench) !== null;
+  const offered = subjectsBeside(work, trial, useFiles(bench), proofing);
   const bring = useBring(bench.job.piece.id);
   const input = useRef<HTMLInputElement>(null);
   const choose = (key: string) => {

@@ -6,18 +6,21 @@ import { standing } from '../../overlays/overlay';
 export type Subject =
   | { of: 'original' }
   | { of: 'trial'; id: string }
+  /** the trial on the bench as a screen shows it, while its print is simulated */
+  | { of: 'screen' }
   /** the trial on the bench after one of its steps, by its place among steps that stand so */
   | { of: 'step'; step: number; among: string }
   /** a picture file: that of a finished run, or one brought from outside */
   | { of: 'file'; digest: string };
 
 export const ORIGINAL: Subject = { of: 'original' };
+const ON_SCREEN: Subject = { of: 'screen' };
 
 /** Names a subject, for a list of them. */
 export function keyOf(subject: Subject): string {
   if (subject.of === 'trial') return `trial ${subject.id}`;
   if (subject.of === 'file') return `file ${subject.digest}`;
-  return subject.of === 'step' ? `step ${subject.step} ${subject.among}` : 'original';
+  return subject.of === 'step' ? `step ${subject.step} ${subject.among}` : subject.of;
 }
 
 /** All that can stand beside a trial, and what each is called. */
@@ -25,10 +28,12 @@ export function subjectsBeside(
   { trials }: Pick<Work, 'trials'>,
   { id, name: own, treatment }: Trial,
   files: readonly { name: string; file: { digest: string } }[] = [],
+  proofing = false,
 ): { subject: Subject; name: string }[] {
   const among = standing(treatment);
   return [
     { subject: ORIGINAL, name: 'Original' },
+    ...(proofing ? [{ subject: ON_SCREEN, name: `${own} on the screen` }] : []),
     ...trials
       .filter((other) => other.id !== id)
       .map((other) => ({ subject: { of: 'trial', id: other.id } as const, name: other.name })),
@@ -53,8 +58,9 @@ export function shownBeside(
   chosen: readonly Subject[],
   panes: number,
   files?: Parameters<typeof subjectsBeside>[2],
+  proofing?: boolean,
 ): Subject[] {
-  const all = subjectsBeside(work, trial, files).map(({ subject }) => subject);
+  const all = subjectsBeside(work, trial, files, proofing).map(({ subject }) => subject);
   const there = new Set(all.map(keyOf));
   const kept = chosen.slice(0, panes).map((one) => (there.has(keyOf(one)) ? one : null));
   const taken = new Set(kept.flatMap((one) => (one ? [keyOf(one)] : [])));

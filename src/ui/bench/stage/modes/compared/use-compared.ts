@@ -19,6 +19,7 @@ import { useOverlay } from '../../overlays/overlay';
 import { useFinishLook } from './finish-look';
 import { recipeOfFile, shiftWords, useFiles, useShifts, type FileBeside } from './files';
 import { originalLayer, resultLayer, type Layer } from '../../panes/layers';
+import { useProof } from '../../proofing';
 import { ORIGINAL, shownBeside, type Subject } from './subject';
 
 /** One side of what is compared, and what its caption says. */
@@ -86,7 +87,9 @@ export function useCompared(
   const { removed } = usePicked(useOverlay, 'removed');
   const removing = onOriginal && removed !== 'off';
   const files = useFiles(bench);
-  const others = useOthers(bench, removing || alone ? 0 : count, files);
+  const proofed = useProof(bench);
+  const proof = onOriginal ? null : proofed;
+  const others = useOthers(bench, removing || alone ? 0 : count, files, proof !== null);
   const shifts = useShifts(
     bench,
     others.flatMap(({ file }) => (file ? [file] : [])),
@@ -119,14 +122,18 @@ export function useCompared(
       return !vector && !onOriginal && scale > 2 * small ? make(small) : undefined;
     };
     const treated = layer(original, result, on, true);
+    /** Trials are seen as printed, or none of them is. */
+    const printed = (one: Layer): Layer => (proof ? { ...one, proof: proof.proof } : one);
+    const printedCoarse = (one: Layer | undefined) => one && printed(one);
     const after: Side = {
-      ...{ name: trial.name, layer: treated, result: true },
+      ...{ name: trial.name, layer: printed(treated), result: true },
       own: layer(original, result, whole(on), true),
       plain: resultLayer(original, shownResult, 1, true),
-      coarse: coarseOf((at) => resultLayer(original, result, at, true)),
+      coarse: printedCoarse(coarseOf((at) => resultLayer(original, result, at, true))),
       caption: {
         name: trial.name,
         made:
+          proof?.made ??
           finish?.made ??
           (treated.caption ||
             (afar !== null && `as seen from ${afar} m`) ||
@@ -174,12 +181,15 @@ export function useCompared(
       const shown = alike(other.resolved.recipe);
       const its = on * (recipe.target.width / shown.target.width);
       const compared = layer(original, shown, its, true);
+      const print = other.subject.of === 'screen' ? (one: Layer) => one : printed;
       return {
-        ...{ name: other.name, layer: compared, result: false },
+        ...{ name: other.name, layer: print(compared), result: false },
         own: layer(original, shown, whole(its), true),
         plain: resultLayer(original, other.resolved.recipe, 1, true),
         coarse: coarseOf((at) =>
-          resultLayer(original, shown, (at * recipe.target.width) / shown.target.width, true),
+          print(
+            resultLayer(original, shown, (at * recipe.target.width) / shown.target.width, true),
+          ),
         ),
         caption: {
           name: other.name,
@@ -214,6 +224,7 @@ export function useCompared(
     removed,
     afar,
     finish,
+    proof,
     trial,
     vector,
     width,
@@ -238,20 +249,29 @@ const sizeWords = ({ recipe, plan }: Extract<Resolved, { ok: true }>): string =>
   `${recipe.target.width} × ${recipe.target.height} · ${formatPpi(plan.ppiAfter)} ppi`;
 
 /** What stands beside the result, resolved anew only when it or what it rests on changes. */
-function useOthers(bench: WorkBench, count: number, files: readonly FileBeside[]): Other[] {
+function useOthers(
+  bench: WorkBench,
+  count: number,
+  files: readonly FileBeside[],
+  proofing: boolean,
+): Other[] {
   const { work, trial, resolve, resolved } = bench;
   const chosen = useChosen((state) => state.beside);
   return useMemo(
     () =>
       count === 0
         ? []
-        : shownBeside(work, trial, chosen, count, files).map((subject): Other => {
+        : shownBeside(work, trial, chosen, count, files, proofing).map((subject): Other => {
             if (subject.of === 'original') {
               return { subject, name: 'Original', made: '', resolved: null };
             }
             if (subject.of === 'trial') {
               const other = trialOf(work, subject.id);
               return { subject, name: other.name, made: madeBy(other), resolved: resolve(other) };
+            }
+            if (subject.of === 'screen') {
+              const made = 'on the screen';
+              return { subject, name: trial.name, made, resolved };
             }
             if (subject.of === 'file') {
               const file = files.find((one) => one.file.digest === subject.digest)!;
@@ -266,6 +286,6 @@ function useOthers(bench: WorkBench, count: number, files: readonly FileBeside[]
           }),
     // `resolved` changes whenever what all of them rest on does.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-    [count, chosen, resolved, trial, work.trials, files],
+    [count, chosen, resolved, trial, work.trials, files, proofing],
   );
 }

@@ -1,0 +1,126 @@
+import { readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { KnownProfile, SHIPPED } from '@/core/colour/profiles';
+import { Settings } from '@/core/shop/settings';
+import { Run } from '@/core/shop/task';
+import { database } from '@/server/db/connection';
+import { openTestShop, testJpeg, type TestShop } from '@/server/testing/shop';
+import * as profiles from './profiles/route';
+import * as profile from './profiles/[digest]/route';
+import * as engine from './engine/[file]/route';
+import * as own from './originals/[digest]/pages/[page]/profile/route';
+import * as changes from './pieces/[id]/changes/route';
+import * as runs from './pieces/[id]/runs/route';
+import * as settings from './settings/route';
+import { at, begin, call, HOST } from './testing';
+
+let shop: TestShop;
+beforeAll(async () => {
+  shop = await openTestShop();
+});
+afterAll(() => shop.close());
+
+const add = async (bytes: Uint8Array, name: string) =>
+  profiles.POST(
+    new Request(`http://${HOST}/`, {
+      method: 'POST',
+      headers: { host: HOST, 'x-file-name': encodeURIComponent(name) },
+      body: new Uint8Array(bytes),
+    }),
+    at({}),
+  );
+const list = async () =>
+  KnownProfile.array().parse(await (await profiles.GET(call('GET'), at({}))).json());
+const shipped = (file: string) => readFile(join(import.meta.dirname, '../../../profiles', file));
+
+/** A profile of another name, so that the shop doesn't have it. */
+async function another(): Promise<Buffer> {
+  const bytes = await shipped('uncoated.icc');
+  const at = bytes.indexOf('Uncoated paper');
+  bytes.write('Matt', at, 'latin1');
+  return bytes;
+}
+
+describe('the shop’s profiles', () => {
+  it('are those that ship; one that is added comes by its digest, and can be taken off', async () => {
+    expect(await list()).toHaveLength(Object.keys(SHIPPED).length);
+    const bytes = await another();
+    const made = KnownProfile.parse(await (await add(bytes, 'matt.icc')).json());
+    expect(made).toMatchObject({ space: 'cmyk', added: true });
+    expect(made.name).toMatch(/^Matt/);
+    expect(await list()).toContainEqual(made);
+    // Twice is once.
+    expect((await add(bytes, 'again.icc')).status).toBe(200);
+    expect((await list()).filter(({ added }) => added)).toHaveLength(1);
+    const back = await profile.GET(call('GET'), at({ digest: made.digest }));
+    expect(Buffer.from(await back.arrayBuffer()).equals(bytes)).toBe(true);
+
+    expect((await profile.DELETE(call('DELETE'), at({ digest: made.digest }))).status).toBe(200);
+    expect((await list()).some(({ added }) => added)).toBe(false);
+    // What was made with it can be made again.
+    expect((await profile.GET(call('GET'), at({ digest: made.digest }))).status).toBe(200);
+    const again = await profile.DELETE(call('DELETE'), at({ digest: made.digest }));
+    expect(again.status).toBe(404);
+  });
+
+  it('take nothing that is none, and nothing for a path', async () => {
+    for (const [bytes, words] of [
+      [Buffer.from('no profile at all'), /notes\.icc can't be used as a profile/],
+      [(await another()).subarray(0, 4000), /can't be used/],
+      [Buffer.alloc(0), /can't be used/],
+    ] as const) {
+      const answer = await add(bytes, 'notes.icc');
+      expect(answer.status).toBe(422);
+      expect(((await answer.json()) as { message: string }).message).toMatch(words);
+    }
+    expect((await list()).some(({ added }) => added)).toBe(false);
+    const hostile = await profile.GET(call('GET'), at({ digest: '../../lontano.sqlite' }));
+    expect(hostile.status).toBe(404);
+    const unknown = await profile.GET(call('GET'), at({ digest: '0'.repeat(64) }));
+    expect(unknown.status).toBe(404);
+  });
+
+  it('come with the engine that converts by them', async () => {
+    const of = (file: string) => engine.GET(call('GET'), at({ file }));
+    expect((await of('../package.json')).status).toBe(404);
+    expect((await of('lcms.js')).headers.get('Content-Type')).toBe('text/javascript');
+    const code = Buffer.from(await (await of('lcms.wasm')).arrayBuffer());
+    expect(code.toString('latin1', 0, 4)).toBe('\0asm');
+    const { piece } = await begin(await testJpeg(40, 30));
+    const none = await own.GET(call('GET'), at({ digest: piece.digest, page: '1' }));
+    expect((await none.arrayBuffer()).byteLength).toBe(0);
+  });
+});
+
+describe('names of results', () => {
+  const change = (body: unknown) => settings.PATCH(call('PATCH', body), at({}));
+
+  it('follow the shop’s pattern, and never two of a job', async () => {
+    const answer = await change({ fileNames: '{customer}{size}' });
+    expect(Settings.parse(await answer.json()).fileNames).toBe('{customer}{size}');
+    const { piece } = await begin(await testJpeg(60, 40));
+    const second = structuredClone(piece.work.trials[0]!);
+    Object.assign(second, { id: 'b', name: 'Trial B' });
+    const patch = [{ op: 'add', path: '/trials/1', value: second }];
+    const of = at({ id: String(piece.id) });
+    await changes.POST(call('POST', { revision: 0, label: 'B', patch }), of);
+    const run = async (trialId: string) =>
+      Run.parse(await (await runs.POST(call('POST', { revision: 1, trialId }), of)).json()).payload;
+    const first = await run('a');
+    expect(first).toMatchObject({ fileName: '20cm.tif', facts: { title: 'A job', size: '20 cm' } });
+    expect((await run('b')).fileName).toBe('20cm-2.tif');
+    // The same trial again makes the same file.
+    expect((await run('a')).fileName).toBe('20cm.tif');
+  });
+
+  it('refuse a part that there is none of, and a record that can’t be read is as usual', async () => {
+    const answer = await change({ fileNames: '{order}' });
+    expect(answer.status).toBe(400);
+    expect(((await answer.json()) as { message: string }).message).toMatch(/no part \{order\}/);
+    const db = await database();
+    await db('settings').where({ name: 'fileNames' }).update({ value: '{broken' });
+    const read = Settings.parse(await (await settings.GET(call('GET'), at({}))).json());
+    expect(read.fileNames).toMatch(/^\{job\}/);
+  });
+});

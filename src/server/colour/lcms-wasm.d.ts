@@ -1,0 +1,4 @@
+declare module 'lcms-wasm' {
+  const lcms: import('@/core/colour/lcms').LcmsPackage;
+  export = lcms;
+}
