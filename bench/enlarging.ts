@@ -102,6 +102,7 @@ const base = {
   ...{ version: RECIPE_VERSION, core: 'bench', alpha: 'none', colour: '#ffffff', steps: [] },
   original: { digest: 'bench', page: 1, width: 1, height: 1, drawn: null },
   target: { width: 1, height: 1, ppi: 100, bleed: 0 },
+  tagOnly: false,
   output: usualOutput('tiff', 8),
 } satisfies Recipe;
 

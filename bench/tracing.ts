@@ -53,6 +53,7 @@ async function through(raster: Raster, steps: RecipeStep[]): Promise<Raster> {
     // Each picture is one of its own: what was traced of it is kept by its name.
     original: { digest: `bench ${++pictures}`, page: 1, ...source.size, drawn: null },
     target: { width: 1, height: 1, ppi: 100, bleed: 0 },
+    tagOnly: false,
     output: usualOutput('tiff', 8),
   };
   const rendering = render(source, recipe, { network });

@@ -58,6 +58,8 @@ export const Recipe = z.preprocess(
       bleed: z.int().min(0).default(0),
     }),
     steps: z.array(RecipeStep),
+    /** the original's own bytes are written, with another size tag: its compression is not undone */
+    tagOnly: z.boolean().default(false),
     /** dithered always or never */
     output: Output,
   }),

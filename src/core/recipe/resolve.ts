@@ -89,6 +89,7 @@ export function resolveRecipe(
         ...stepsOf({ original, work, plan, models }, trial),
         ...(mount ? [{ kind: 'mount' as const, strength: 100, numbers: mount }] : []),
       ],
+      tagOnly: isTagOnly(original, work, trial, mount !== null),
       output: { ...trial.output, dither: isDithered(original, trial.output) ? 'always' : 'never' },
     },
   };
@@ -210,6 +211,24 @@ function carriedOut(
     { ...plainly, numbers: onLarger(numbers, UPSCALING) },
   ];
 }
+
+/**
+ * Whether a result is the original's own file with another tag: a JPEG that stays one, whole and as it stands.
+ */
+export const isTagOnly = (
+  original: Original,
+  { framing }: Work,
+  trial: Trial,
+  mounted: boolean,
+): boolean =>
+  keepsPixels(original, trial) &&
+  original.jpeg !== null &&
+  trial.output.format === 'jpeg' &&
+  trial.output.colour === null &&
+  framing.turn === 0 &&
+  framing.crop === null &&
+  framing.grid === null &&
+  !mounted;
 
 /** What is finer than 8 bits is dithered where it is wanted, or the original itself was finer. */
 const isDithered = ({ depth }: Original, output: Output): boolean =>

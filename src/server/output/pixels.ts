@@ -59,14 +59,16 @@ export async function* tiffRows(
 /**
  * Every row of a compressed picture as sharp decodes it: into a file of plain samples beside it, so that
  * memory stays flat.
+ * @param beside where that file lies
  */
 export async function* decodedRows(
   path: string,
   form: SampleForm,
   signal?: AbortSignal,
+  beside = path,
 ): AsyncGenerator<ReadRow> {
   const { size, channels } = form;
-  const plain = `${path}.part-check.v`;
+  const plain = `${beside}.part-check.v`;
   try {
     const read = { limitInputPixels: false, unlimited: true, sequentialRead: true };
     await inItsColours(sharp(path, { ...read, ignoreIcc: true }), form).toFile(plain);

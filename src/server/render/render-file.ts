@@ -18,6 +18,7 @@ import { partOf, store } from '../files/store';
 import type { Described } from '../output/described';
 import type { RowSums } from '../output/samples';
 import type { ResultWriter, ShareDone, Verified } from '../output/result-writer';
+import { tagOnly } from '../output/tag-only';
 import { writerOf } from '../output/writer';
 import { isDiskFull, Problem } from '../problem';
 import { Journal } from './journal';
@@ -92,6 +93,7 @@ export async function renderFile(job: RenderJob): Promise<Rendered> {
   let left = false;
   let journal: Journal | undefined;
   try {
+    if (recipe.tagOnly) return await tagged(job, `${part}.tagged`, profile, started);
     journal = await Journal.open(`${part}.done`, planOf(recipe, jobs));
     const resumed = journal.isBegun();
     // What is there already needs no room.
@@ -104,14 +106,8 @@ export async function renderFile(job: RenderJob): Promise<Rendered> {
       result = await compute(attempt, journal);
     }
     const { finished, found, digest, complaints } = result;
-    if (complaints.length > 0) {
-      throw new Problem('work', `The written file did not pass its check. ${complaints.join(' ')}`);
-    }
-    await flushed(finished);
-    if (job.stillOwned && !(await job.stillOwned())) {
-      throw new Problem('conflict', 'This run has another owner by now, which writes its result.');
-    }
-    await rename(finished, out);
+    refuseComplaints(complaints);
+    await putInPlace(job, finished, out);
     if (job.small) await rename(small, await job.small(digest));
     job.onProgress?.(1);
     return { seconds: (performance.now() - started) / 1000, resumed, found, digest };
@@ -126,6 +122,42 @@ export async function renderFile(job: RenderJob): Promise<Rendered> {
       await Promise.all(made.map((path) => rm(path, { force: true })));
     }
   }
+}
+
+/** The original's own file with another tag: nothing is computed. */
+async function tagged(
+  job: RenderJob,
+  part: string,
+  profile: Uint8Array | null,
+  started: number,
+): Promise<Rendered> {
+  const { original, recipe, signal, out } = job;
+  try {
+    const tag = { original: original.file, recipe, profile, out: part, signal };
+    const { found, complaints } = await tagOnly(tag);
+    refuseComplaints(complaints);
+    const digest = await digestOnThread(part);
+    await putInPlace(job, part, out);
+    job.onProgress?.(1);
+    return { seconds: (performance.now() - started) / 1000, resumed: false, found, digest };
+  } finally {
+    await rm(part, { force: true });
+  }
+}
+
+/** @throws Problem where something is wrong with the written file */
+function refuseComplaints(complaints: readonly string[]): void {
+  if (complaints.length === 0) return;
+  throw new Problem('work', `The written file did not pass its check. ${complaints.join(' ')}`);
+}
+
+/** Gives a whole file its name, where that is still this attempt's to give. */
+async function putInPlace(job: RenderJob, finished: string, out: string): Promise<void> {
+  await flushed(finished);
+  if (job.stillOwned && !(await job.stillOwned())) {
+    throw new Problem('conflict', 'This run has another owner by now, which writes its result.');
+  }
+  await rename(finished, out);
 }
 
 /** What a run does and in which parts, in a line. */

@@ -27,6 +27,7 @@ const recipe: Recipe = {
       },
     },
   ],
+  tagOnly: false,
   output: { ...usualOutput('tiff', 8), alpha: 'paper' },
 };
 const original = { digest: 'd', page: 1, depth: 8 as const, channels: 3, profiled: false };
