@@ -1,6 +1,5 @@
 // A render process of the bench: renders recipes as often as asked, tells seconds and peak memory.
 import { readFileSync } from 'node:fs';
-import { rm } from 'node:fs/promises';
 import { endThreads, startThreads } from '../src/server/render/threads';
 import { renderFile } from '../src/server/render/render-file';
 import type { Recipe } from '../src/core/recipe/recipe';
@@ -23,7 +22,6 @@ for (let i = 0; i < task.times; i++) {
       out: task.out,
     });
     seconds[k]!.push(result.seconds);
-    await rm(task.out);
   }
 }
 await endThreads();

@@ -1,15 +1,18 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { JpegCost, TRIED_QUALITIES } from '@/core/evidence/jpeg-cost';
 import { KnownProfile, SHIPPED } from '@/core/colour/profiles';
 import { Settings } from '@/core/shop/settings';
 import { Run } from '@/core/shop/task';
 import { database } from '@/server/db/connection';
-import { openTestShop, testJpeg, type TestShop } from '@/server/testing/shop';
+import { openTestShop, testJpeg, testPixels, type TestShop } from '@/server/testing/shop';
 import * as profiles from './profiles/route';
 import * as profile from './profiles/[digest]/route';
 import * as engine from './engine/[file]/route';
 import * as own from './originals/[digest]/pages/[page]/profile/route';
+import * as jpegCost from './jpeg-cost/route';
 import * as changes from './pieces/[id]/changes/route';
 import * as runs from './pieces/[id]/runs/route';
 import * as settings from './settings/route';
@@ -90,6 +93,47 @@ describe('the shop’s profiles', () => {
     const { piece } = await begin(await testJpeg(40, 30));
     const none = await own.GET(call('GET'), at({ digest: piece.digest, page: '1' }));
     expect((await none.arrayBuffer()).byteLength).toBe(0);
+  });
+});
+
+describe('what a JPEG costs', () => {
+  const size = { width: 64, height: 48 };
+  const rgb = async () => testPixels(size.width, size.height).raw().toBuffer();
+  const ask = async (query: string, body: Uint8Array) =>
+    jpegCost.POST(
+      new Request(`http://${HOST}/?${query}`, {
+        method: 'POST',
+        headers: { host: HOST },
+        body: new Uint8Array(body),
+      }),
+      at({}),
+    );
+
+  it('grows with quality, and its changes shrink', async () => {
+    const answer = await ask('width=64&height=48&sampling=4:4:4', await rgb());
+    const costs = JpegCost.array().parse(await answer.json());
+    expect(costs.map(({ quality }) => quality)).toEqual([...TRIED_QUALITIES]);
+    const [first, last] = [costs[0]!, costs.at(-1)!];
+    expect(last.bytes).toBeGreaterThan(first.bytes);
+    expect(last.psnr).toBeGreaterThan(first.psnr + 5);
+    expect(last.blocking).toBeLessThan(first.blocking);
+    const coarse = await ask('width=64&height=48&sampling=4:2:0', await rgb());
+    expect(JpegCost.array().parse(await coarse.json())[0]!.bytes).toBeLessThan(first.bytes);
+  });
+
+  it('comes as a picture of one quality', async () => {
+    const answer = await ask('width=64&height=48&sampling=4:2:0&quality=50', await rgb());
+    const metadata = await sharp(Buffer.from(await answer.arrayBuffer())).metadata();
+    expect(metadata).toMatchObject({ ...size, format: 'jpeg', chromaSubsampling: '4:2:0' });
+  });
+
+  it('refuses too many pixels, too few, and another quality', async () => {
+    const pixels = await rgb();
+    expect((await ask('width=64&height=47&sampling=4:4:4', pixels)).status).toBe(400);
+    expect((await ask('width=64&height=49&sampling=4:4:4', pixels)).status).toBe(400);
+    expect((await ask('width=4096&height=4096&sampling=4:4:4', pixels)).status).toBe(400);
+    expect((await ask('width=64&height=48&sampling=4:4:4&quality=0', pixels)).status).toBe(404);
+    expect((await ask('width=64&height=48&sampling=all', pixels)).status).toBe(404);
   });
 });
 

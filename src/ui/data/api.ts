@@ -1,7 +1,9 @@
 import { z } from 'zod';
 import { KnownProfile } from '@/core/colour/profiles';
+import { JpegCost } from '@/core/evidence/jpeg-cost';
+import type { Output } from '@/core/output/output';
 import { ShopState } from '@/core/shop/audit';
-import type { Region } from '@/core/raster/region';
+import type { Region, Size } from '@/core/raster/region';
 import { Stop } from '@/core/stops/stop';
 import { Brought, Comparing, Mark, Sweep, type NewMark } from '@/core/shop/comparing';
 import { BoardPage, type BoardOrder } from '@/core/shop/board';
@@ -71,6 +73,11 @@ const ofPiece = (piece?: number): string => (piece ? `?piece=${piece}` : '');
 const maskAddress = ({ digest, width, height }: Painted): string =>
   `/api/masks/${digest}?width=${width}&height=${height}`;
 
+type JpegHow = Pick<Output, 'sampling' | 'progressive'>;
+
+const jpegCostAddress = ({ width, height }: Size, { sampling, progressive }: JpegHow): string =>
+  `/api/jpeg-cost?${new URLSearchParams({ width: `${width}`, height: `${height}`, sampling, progressive: `${progressive}` })}`;
+
 /** A call whose body or answer is bytes. */
 async function callBytes(path: string, init?: RequestInit): Promise<Uint8Array<ArrayBuffer>> {
   const response = await fetch(path, init).catch(() => {
@@ -131,6 +138,21 @@ export const api = {
     return KnownProfile.parse(answer);
   },
   removeProfile: (digest: string) => call(z.null(), `/api/profiles/${digest}`, 'DELETE'),
+  jpegCosts: (rgb: Uint8Array<ArrayBuffer>, size: Size, how: JpegHow, places: number) =>
+    callBytes(`${jpegCostAddress(size, how)}&places=${places}`, { method: 'POST', body: rgb }).then(
+      (answer) => z.array(JpegCost).parse(JSON.parse(new TextDecoder().decode(answer))),
+    ),
+  /** a picture as a JPEG of a result's file would have it */
+  jpeg: async (rgb: Uint8Array<ArrayBuffer>, size: Size, how: JpegHow, quality: number) =>
+    new Blob(
+      [
+        await callBytes(`${jpegCostAddress(size, how)}&quality=${quality}`, {
+          method: 'POST',
+          body: rgb,
+        }),
+      ],
+      { type: 'image/jpeg' },
+    ),
   settings: () => call(Settings, '/api/settings'),
   changeSettings: (change: SettingsChange) => call(Settings, '/api/settings', 'PATCH', change),
   maps: (digest: string, page: number) =>

@@ -9,6 +9,7 @@ import type { Alive } from '@/core/shop/processes';
 import { useBeginAudit, useShop } from '../data/queries';
 import { Progress } from '../parts/Progress';
 import { FileNames } from './FileNames';
+import { Profiles } from './Profiles';
 
 /** How the shop itself is: whether all that it keeps is whole, its room, its processes. */
 export function ShopPage() {
@@ -23,6 +24,7 @@ export function ShopPage() {
           <Room disk={shop.disk} />
           <Processes news={shop.news} />
           <FileNames />
+          <Profiles />
         </div>
       )}
     </main>

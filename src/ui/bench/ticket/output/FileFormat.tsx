@@ -3,8 +3,10 @@ import { Format, formatOf, packingsOf, type Compression } from '@/core/output/fo
 import { inFormat, isLossy, packedBy, packingOf, type Output } from '@/core/output/output';
 import { outputRefusal } from '@/core/output/refusal';
 import { Choices } from '../../../parts/Choices';
+import { Fold } from '../../../parts/Fold';
 import { Slider } from '../../../parts/Slider';
 import { slides, type WorkBench } from '../../use-work';
+import { JpegCost } from './JpegCost';
 import { put } from './put';
 
 const FORMATS = Format.options.map((value) => ({ value, label: formatOf(value).name }));
@@ -48,28 +50,36 @@ export function FileFormat({ bench }: { bench: WorkBench }) {
           }
         />
       )}
-      {isLossy(output) ? <Lossy bench={bench} /> : <Bits bench={bench} />}
+      {resolved.ok && resolved.recipe.tagOnly ? (
+        <p className="reason">
+          The original’s own JPEG with another size tag: no pixel of it is touched.
+        </p>
+      ) : isLossy(output) ? (
+        <Lossy bench={bench} />
+      ) : (
+        <Bits bench={bench} />
+      )}
       {output.depth === 8 && !isLossy(output) && (
-        <>
+        <Fold title="Finer than 8 bit" line={ditherLabel(output.dither).toLowerCase()}>
           <Choices
             name="dither"
             label="What is finer than 8 bit"
             value={output.dither}
             options={DITHERING}
             onChange={(dither) =>
-              change(
-                `Finer than 8 bit: ${DITHERING.find(({ value }) => value === dither)!.label.toLowerCase()}`,
-                put({ dither }),
-              )
+              change(`Finer than 8 bit: ${ditherLabel(dither).toLowerCase()}`, put({ dither }))
             }
           />
           <p className="reason">{ditherWords(output.dither, original.depth)}</p>
-        </>
+        </Fold>
       )}
       {refused && <p className="caution mb-0">{refused}</p>}
     </>
   );
 }
+
+const ditherLabel = (dither: Output['dither']): string =>
+  DITHERING.find(({ value }) => value === dither)!.label;
 
 function ditherWords(dither: Output['dither'], depth: number): string {
   if (dither === 'never') return 'What is finer than 8 bit is rounded; wide gradients may band.';
@@ -79,11 +89,16 @@ function ditherWords(dither: Output['dither'], depth: number): string {
 }
 
 function Lossy({ bench }: { bench: WorkBench }) {
-  const { change } = bench;
-  const { output } = bench.trial;
+  const { change, original, trial } = bench;
+  const { output } = trial;
   const known = formatOf(output.format);
   return (
     <>
+      {trial.pixels === 'kept' && !original.vector && (
+        <p className="caution mb-0">
+          Its pixels are compressed anew here. TIFF and PNG keep every one of them.
+        </p>
+      )}
       <Slider
         label="Quality"
         value={output.quality}
@@ -98,6 +113,7 @@ function Lossy({ bench }: { bench: WorkBench }) {
           (value) => `${known.name} quality ${value}`,
         )}
       />
+      {known.samplings && <JpegCost bench={bench} />}
       {known.samplings && (
         <>
           <Choices

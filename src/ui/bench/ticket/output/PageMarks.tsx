@@ -86,7 +86,7 @@ interface FoldProps {
 
 function FoldRow({ fold, index, onChange, onRemove }: FoldProps) {
   return (
-    <div className="d-flex gap-2 align-items-end">
+    <div className="fold-row">
       <Form.Select
         size="sm"
         aria-label={`Fold ${index + 1}: from which edge`}

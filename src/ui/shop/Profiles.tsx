@@ -1,0 +1,53 @@
+import { X } from 'lucide-react';
+import { useRef } from 'react';
+import { Button } from 'react-bootstrap';
+import { SPACE_WORDS } from '@/core/colour/space';
+import { useChangeProfiles, useProfiles } from '../data/queries';
+
+/** The colour profiles that results can be converted to. */
+export function Profiles() {
+  const { data: profiles = [] } = useProfiles();
+  const { add, remove } = useChangeProfiles();
+  const input = useRef<HTMLInputElement>(null);
+  return (
+    <section aria-labelledby="shop-profiles">
+      <h2 id="shop-profiles">Colour profiles</h2>
+      <ul className="shop-list">
+        {profiles.map(({ digest, name, space, added }) => (
+          <li key={digest}>
+            <span>{name}</span>
+            <span className="soft">{SPACE_WORDS[space]}</span>
+            {added && (
+              <Button
+                variant="quiet"
+                size="sm"
+                aria-label={`Take ${name} off the list`}
+                onClick={() => remove.mutate(digest)}
+              >
+                <X size={14} aria-hidden />
+              </Button>
+            )}
+          </li>
+        ))}
+      </ul>
+      <Button variant="quiet" disabled={add.isPending} onClick={() => input.current?.click()}>
+        Add a profile …
+      </Button>
+      <input
+        ref={input}
+        type="file"
+        hidden
+        accept=".icc,.icm"
+        aria-label="A colour profile"
+        onChange={({ target }) => {
+          const [file] = target.files ?? [];
+          target.value = '';
+          if (file) add.mutate(file);
+        }}
+      />
+      <p className="soft">
+        One that is taken off stays kept: what was made with it can be made again.
+      </p>
+    </section>
+  );
+}
