@@ -1,7 +1,7 @@
 import { NO_GUARDS } from '@/core/guard/guards';
 import { execFile } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { mkdtemp, readdir, rm, writeFile } from 'node:fs/promises';
+import { mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
@@ -204,6 +204,42 @@ describe('the terminal', () => {
       density: 100,
     });
   });
+
+  it('writes every format, packed as it is told, and tells what was read back', async () => {
+    const written = async (name: string, ...words: string[]) => {
+      const out = join(folder, name);
+      const order = ['--width', '10cm', '--ppi', '100', '--json', ...words];
+      const result = await run('enlarge', picture, out, ...order);
+      return { ...result, bytes: result.code === 0 ? await readFile(out) : Buffer.alloc(0) };
+    };
+    for (const [name, words, says] of [
+      ['d.tif', ['--compression', 'deflate'], { profile: 'sRGB built-in' }],
+      ['l.tif', ['--compression', 'lzw', '--untagged'], { profile: null }],
+      ['q.jpg', ['--quality', '60', '--progressive', '--coarse-colours'], {}],
+      ['w.webp', ['--compression', 'lossless'], {}],
+      ['p.pdf', ['--profile', 'coated'], { profile: 'Coated paper, offset' }],
+      ['g.png', ['--profile', 'grey', '--intent', 'perceptual'], {}],
+    ] as const) {
+      const { code, out, err, bytes } = await written(name, ...words);
+      expect({ name, code, err: err.replace(/^.*left\s*$/gm, '').trim() }).toMatchObject({
+        ...{ name, code: 0, err: '' },
+      });
+      const { output } = JSON.parse(out) as { output: object };
+      expect(output).toMatchObject({
+        ...{ width: 394, height: 262, ...says },
+        digest: createHash('sha256').update(bytes).digest('hex'),
+        mm: { width: 100.08, height: 66.55 },
+      });
+    }
+    const refused = async (name: string, ...words: string[]) => (await written(name, ...words)).err;
+    expect(await refused('x.png', '--compression', 'lzw')).toMatch(/A PNG is packed by deflate/);
+    expect(await refused('x.png', '--profile', 'coated')).toMatch(/A PNG holds no CMYK/);
+    expect(await refused('x.tif', '--profile', picture)).toMatch(/can't be used as a profile/);
+    expect(await refused('x.tif', '--profile', 'nothing.icc')).toMatch(
+      /nothing\.icc can't be read/,
+    );
+    expect(await refused('x.jpg', '--quality', '0')).toMatch(/from 1 to 100/);
+  }, 60_000);
 
   it('enlarges by every method, each in its own way', async () => {
     const write = async (...words: string[]) => {

@@ -1,5 +1,6 @@
 import { basename, join, resolve } from 'node:path';
 import { formatBytes, formatPpi, formatSeconds } from '@/core/measure/format';
+import { MM_PER_INCH } from '@/core/measure/units';
 import type { Models } from '@/core/learned/models';
 import { formatOfName } from '@/core/output/formats';
 import type { Work } from '@/core/recipe/work';
@@ -7,6 +8,7 @@ import type { Recipe } from '@/core/recipe/recipe';
 import { resolveRecipe } from '@/core/recipe/resolve';
 import { originalOf } from '@/core/recipe/original';
 import { secondsFor, secondsLeft } from '@/core/render/cost';
+import { profileName } from '@/server/codecs/profile';
 import { digestOfFile } from '@/server/files/digest';
 import { Problem } from '@/server/problem';
 import { loadThreads } from '@/server/render/threads';
@@ -49,7 +51,7 @@ export async function enlarge(
     const resolved = resolveRecipe(original, work, work.trials[0]!, models);
     if (!resolved.ok) throw new Problem('usage', resolved.reason);
     const { recipe } = resolved;
-    const { seconds, found } = await renderFile({
+    const { seconds, found, digest } = await renderFile({
       original: {
         ...{ file, name, raw: () => Promise.resolve(raw) },
         treated: (onProgress) =>
@@ -72,7 +74,12 @@ export async function enlarge(
         ppi: findings.ppi?.x ?? null,
         bytes: findings.bytes,
       },
-      output: { width, height, ppi: ppi?.x ?? null, bytes, format, alpha: recipe.alpha === 'kept' },
+      // What was read back from the file.
+      output: {
+        ...{ width, height, ppi: ppi?.x ?? null, bytes, format, alpha: recipe.alpha === 'kept' },
+        ...{ digest, mm: ppi && { width: mmOf(width, ppi.x), height: mmOf(height, ppi.y) } },
+        profile: found.profile && profileName(Buffer.from(found.profile)),
+      },
       seconds,
     };
     if (options.json) console.log(JSON.stringify(facts));
@@ -87,6 +94,10 @@ export async function enlarge(
     }
   });
 }
+
+/** Millimetres that pixels cover on paper, to a hundredth. */
+const mmOf = (pixels: number, ppi: number): number =>
+  Math.round((pixels / ppi) * MM_PER_INCH * 100) / 100;
 
 /** Whether a step asked for a model that can't be used. */
 const fellBack = ({ trials }: Work, models: Models): boolean =>

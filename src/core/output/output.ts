@@ -21,6 +21,8 @@ export const Output = z.object({
   dither: z.enum(['auto', 'always', 'never']).default('auto'),
   /** transparency: kept where the format holds it, or laid on the paper's colour */
   alpha: z.enum(['keep', 'paper']).default('paper'),
+  /** who made the original with what and when: kept, or dropped */
+  exif: z.enum(['keep', 'drop']).default('keep'),
   /** the profile that its colours are converted to; null leaves them in the original's */
   colour: Conversion.nullable().default(null),
   /** the profile that a file gets whose original has none */
@@ -36,7 +38,7 @@ export const usualOutput = (format: Format, depth: Output['depth']): Output =>
     {
       ...{ format, compression: 'none', quality: formatOf(format).quality.usual, depth },
       ...{ sampling: '4:4:4', progressive: false, dither: 'auto', alpha: 'paper' },
-      ...{ colour: null, untagged: 'srgb', marks: NO_MARKS },
+      ...{ colour: null, exif: 'keep', untagged: 'srgb', marks: NO_MARKS },
     },
     format,
   );

@@ -3,10 +3,16 @@ import type { Size } from '../raster/region';
 import { formatOf } from './formats';
 import { isLossy, spaceOf, type Output } from './output';
 
-/** A JPEG in passes is kept whole in memory until its last one: so many of its samples are. */
+/** A JPEG in passes is kept whole in memory until its last one: so many of its samples may be. */
 const MOST_IN_PASSES = 150e6;
 /** Samples a pixel that a JPEG keeps, by how fine its colours are. */
 const KEPT = { '4:4:4': 3, '4:2:0': 1.5 } as const;
+
+/** Whether a JPEG can be kept whole in memory while it is written, for passes or for codes that fit it. */
+export const keptWhole = (
+  { sampling }: Pick<Output, 'sampling'>,
+  { width, height }: Size,
+): boolean => width * height * KEPT[sampling] <= MOST_IN_PASSES;
 
 /** Why an output can't hold a result, with what works; null where it can. */
 export function outputRefusal(output: Output, target: Size & { ppi: number }): string | null {
@@ -27,7 +33,7 @@ export function outputRefusal(output: Output, target: Size & { ppi: number }): s
     return `A ${name}${inside} holds at most ${longestSide} pixels a side, this result has ${side}. Choose TIFF${orFewer}.`;
   }
   const inPasses = isLossy(output) && formatOf(format).samplings && progressive;
-  if (inPasses && width * height * KEPT[sampling] > MOST_IN_PASSES) {
+  if (inPasses && !keptWhole(output, target)) {
     const most = Math.round(MOST_IN_PASSES / KEPT[sampling] / 1e6);
     return `A JPEG of more than ${most} megapixels is written in one pass alone. Switch the passes off.`;
   }

@@ -66,10 +66,14 @@ function rowsOf(
 export const besideOf = (path: string): string => `${path}.beside`;
 
 /** A finished TIFF on its way through sharp, which streams it: profile, resolution and title are carried over. */
-export function fromPlain(plain: SampleFile, { recipe, facts }: ToWrite): Sharp {
+export function fromPlain(plain: SampleFile, { recipe, facts, exif }: ToWrite): Sharp {
   const read = { limitInputPixels: false, unlimited: true, ignoreIcc: true, sequentialRead: true };
   const tagged = inItsColours(sharp(plain.path, read), plain).keepIccProfile();
-  const said = facts ? tagged.withExif({ IFD0: { ImageDescription: titled(facts) } }) : tagged;
+  const title: Record<string, string> = facts ? { ImageDescription: titled(facts) } : {};
+  const said =
+    facts || exif
+      ? tagged.withExif({ IFD0: { ...exif?.IFD0, ...title }, IFD2: exif?.IFD2 ?? {} })
+      : tagged;
   return said.withDensity(recipe.target.ppi);
 }
 

@@ -1,6 +1,7 @@
 import { createReadStream, createWriteStream } from 'node:fs';
 import { open, rename } from 'node:fs/promises';
 import { pipeline } from 'node:stream/promises';
+import { keptWhole } from '@/core/output/refusal';
 import { besideOf, encodedWriter, fromPlain, lossyComplaint } from './encoded';
 import type { ResultWriter, ToWrite } from './result-writer';
 import type { SampleFile } from './samples';
@@ -21,7 +22,11 @@ export function jpegWriter(of: ToWrite): ResultWriter {
 export async function writeJpegFile(plain: SampleFile, out: string, of: ToWrite): Promise<void> {
   const { quality, sampling, progressive } = of.recipe.output;
   await fromPlain(plain, of)
-    .jpeg({ quality, chromaSubsampling: sampling, progressive })
+    // Codes that fit the picture take it whole in memory.
+    .jpeg({
+      ...{ quality, chromaSubsampling: sampling, progressive },
+      optimiseCoding: keptWhole(of.recipe.output, plain.size),
+    })
     .toFile(out);
 }
 

@@ -7,7 +7,7 @@ import { POINTS } from '@/core/output/page';
 import { readWhole } from '../files/whole-io';
 import type { PpiTag } from '../codecs/resolution';
 import { decodedRows } from './pixels';
-import { unfilteredRows } from './unfiltered';
+import { summedRows } from './stream-rows';
 import type { ReadRow, SampleForm } from './samples';
 
 /** What a PDF of one picture says of itself. */
@@ -84,7 +84,7 @@ export async function* pdfRows(
     ...{ start, end: start + length - 1, highWaterMark: 1 << 20 },
     ...(signal && { signal }),
   });
-  if (filter === 'FlateDecode') return yield* unfilteredRows(stream, form);
+  if (filter === 'FlateDecode') return yield* summedRows(stream, form);
   const inside = `${path}.inside.jpg`;
   try {
     await pipeline(stream, createWriteStream(inside));

@@ -15,7 +15,7 @@ import { differingRows } from './pixels';
 import { rowComplaint } from './plain';
 import type { ResultWriter, ShareDone, ToWrite } from './result-writer';
 import type { SampleFile } from './samples';
-import { filteredStream } from './zlib-stream';
+import { packedStream } from './zlib-stream';
 
 /** Writes a PDF of one page: the picture once, as large as it was ordered, and its marks. */
 export function pdfWriter(of: ToWrite): ResultWriter {
@@ -115,9 +115,9 @@ async function addPicture(
     `/ColorSpace ${colours} /BitsPerComponent ${depth}`,
   ].join(' ');
   if (!isLossy(of.recipe.output)) {
-    const predicted = `/Predictor 15 /Colors ${channels} /BitsPerComponent ${depth} /Columns ${size.width}`;
+    const predicted = `/Predictor 2 /Colors ${channels} /BitsPerComponent ${depth} /Columns ${size.width}`;
     const filter = `/Filter /FlateDecode /DecodeParms << ${predicted} >>`;
-    return pdf.addStream(`${entries} ${filter}`, filteredStream(plain, of, told));
+    return pdf.addStream(`${entries} ${filter}`, packedStream(plain, 'differences', of, told));
   }
   const jpeg = besideOf(of.part);
   try {

@@ -15,7 +15,7 @@ const stripRows = (rowBytes: number): number =>
   Math.max(1, Math.min(256, Math.floor(STRIP_BYTES / rowBytes)));
 
 /** What a result's TIFF says of itself, packed or not. */
-export function tiffDescription({ recipe, profile, facts }: ToWrite): TiffDescription {
+export function tiffDescription({ recipe, profile, facts, exif }: ToWrite): TiffDescription {
   const { width, height, ppi } = recipe.target;
   const { depth } = recipe.output;
   const space = spaceOf(recipe.output);
@@ -23,7 +23,7 @@ export function tiffDescription({ recipe, profile, facts }: ToWrite): TiffDescri
   const rowsPerStrip = stripRows((width * channels * depth) / 8);
   return {
     ...{ size: { width, height }, depth, channels, space },
-    ...{ ppi, profile, rowsPerStrip, facts },
+    ...{ ppi, profile, rowsPerStrip, facts, exif },
   };
 }
 

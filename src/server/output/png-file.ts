@@ -3,12 +3,13 @@ import { open } from 'node:fs/promises';
 import { crc32, deflateSync } from 'node:zlib';
 import { titled, type Facts } from '@/core/output/facts';
 import { readWhole } from '../files/whole-io';
+import { exifBlock, type KeptExif } from './exif';
 import type { Packing } from './packed';
 import { PNG_SIGNATURE, pngChunk, pngHeader } from './png-chunks';
 import type { ShareDone } from './result-writer';
 import type { ReadRow, SampleFile, SampleForm } from './samples';
-import { unfilteredRows } from './unfiltered';
-import { filteredStream } from './zlib-stream';
+import { unfilteredRows } from './stream-rows';
+import { packedStream } from './zlib-stream';
 
 const INCH = 0.0254;
 /** A unit of pHYs: pixels a metre. */
@@ -21,6 +22,7 @@ interface PngTags extends Packing {
   ppi: number;
   profile: Uint8Array | null;
   facts?: Facts | null | undefined;
+  exif?: KeptExif | null | undefined;
   told?: ShareDone;
 }
 
@@ -31,7 +33,7 @@ interface PngTags extends Packing {
 export async function writePngFile(
   path: string,
   samples: SampleFile,
-  { ppi, profile, facts, told = () => {}, ...by }: PngTags,
+  { ppi, profile, facts, exif, told = () => {}, ...by }: PngTags,
 ): Promise<void> {
   const { size, depth, channels } = samples;
   const out = await open(path, 'w');
@@ -49,8 +51,10 @@ export async function writePngFile(
     resolution.writeUInt32BE(Math.round(ppi / INCH), 4);
     resolution[8] = METRE;
     await write('pHYs', resolution);
+    if (exif) await write('eXIf', exifBlock(exif));
     if (facts) await write('iTXt', Buffer.from(`Title\0\0\0\0\0${titled(facts)}`, 'utf8'));
-    for await (const piece of filteredStream(samples, by, told)) await write('IDAT', piece);
+    for await (const piece of packedStream(samples, 'filtered', by, told))
+      await write('IDAT', piece);
     await write('IEND', Buffer.alloc(0));
   } finally {
     await out.close();

@@ -2,6 +2,7 @@ import type { Facts } from '@/core/output/facts';
 import type { Recipe } from '@/core/recipe/recipe';
 import type { Described } from './described';
 import type { RowSums, SampleFile } from './samples';
+import type { KeptExif } from './exif';
 import type { PackedStrip, StripTask } from './strip';
 
 /** A result that is to be written. */
@@ -13,6 +14,8 @@ export interface ToWrite {
   part: string;
   /** what it says of the order that it belongs to */
   facts?: Facts | null | undefined;
+  /** what it keeps of the original's EXIF */
+  exif?: KeptExif | null | undefined;
   /** packs strips on other threads than this */
   packed: (task: StripTask) => Promise<PackedStrip>;
   signal?: AbortSignal | undefined;

@@ -9,7 +9,7 @@ import { lzwEncode } from './lzw';
 import type { SampleFile } from './samples';
 import { packStrip } from './strip';
 import { closeTiff, FIRST_STRIP } from './tiff-layout';
-import { filteredStream } from './zlib-stream';
+import { packedStream } from './zlib-stream';
 
 let folder: string;
 beforeAll(async () => {
@@ -87,14 +87,16 @@ describe('a stream of filtered rows', () => {
     const packed = (task: Parameters<typeof packStrip>[0]) => Promise.resolve(packStrip(task));
     const told: number[] = [];
     const pieces: Uint8Array[] = [];
-    for await (const one of filteredStream(samples, { packed }, (share) => told.push(share))) {
+    for await (const one of packedStream(samples, 'filtered', { packed }, (share) =>
+      told.push(share),
+    )) {
       pieces.push(one);
     }
     expect(inflateSync(Buffer.concat(pieces))).toHaveLength(size.height * (size.width * 3 + 1));
     expect(told).toEqual([...told].sort((a, b) => a - b));
     expect(told.at(-1)).toBe(1);
     const signal = AbortSignal.abort(new Error('cancelled'));
-    const stopped = filteredStream(samples, { packed, signal }, () => {});
+    const stopped = packedStream(samples, 'filtered', { packed, signal }, () => {});
     await stopped.next();
     await expect(stopped.next()).rejects.toThrow('cancelled');
   });

@@ -12,11 +12,14 @@ export interface StripTask {
   first: number;
   rows: number;
   /**
-   * as a strip of a TIFF: differences by LZW or deflate; or as a part of the one zlib stream of a PNG or PDF: filtered
-   * rows, deflated up to the border of a byte
+   * as a strip of a TIFF: differences by LZW or deflate; or as a part of the one zlib stream of a PDF or PNG, deflated up
+   * to the border of a byte: differences, or filtered rows
    */
-  packing: 'lzw' | 'deflate' | 'filtered';
+  packing: 'lzw' | 'deflate' | StreamPacking;
 }
+
+/** What a zlib stream of samples holds: their differences from the left, or rows filtered as a PNG's are. */
+export type StreamPacking = 'differences' | 'filtered';
 
 /** A packed strip. */
 export interface PackedStrip {
@@ -37,6 +40,11 @@ export function packStrip(task: StripTask): PackedStrip {
   const samples =
     strip.depth === 8 ? bytes : new Uint16Array(bytes.buffer, bytes.byteOffset, bytes.length / 2);
   toDifferences(samples, strip.channels, strip.size.width * strip.channels);
+  if (packing === 'differences') {
+    // A PDF counts from the high byte.
+    if (strip.depth === 16) bytes.swap16();
+    return partOfStream(bytes);
+  }
   const packed = packing === 'lzw' ? lzwEncode(bytes) : deflateSync(bytes, { level: LEVEL });
   return { bytes: packed, sum: 0, length: bytes.length };
 }
@@ -74,10 +82,10 @@ function packFiltered({ strip, first, rows }: StripTask): PackedStrip {
     filterRow(row(y), above, pixel, filtered.subarray(y * (line + 1), (y + 1) * (line + 1)));
     above = row(y);
   }
+  return partOfStream(filtered);
+}
+
+function partOfStream(bytes: Uint8Array): PackedStrip {
   const options = { level: LEVEL, finishFlush: constants.Z_SYNC_FLUSH };
-  return {
-    bytes: deflateRawSync(filtered, options),
-    sum: adler32(filtered),
-    length: filtered.length,
-  };
+  return { bytes: deflateRawSync(bytes, options), sum: adler32(bytes), length: bytes.length };
 }

@@ -1,5 +1,6 @@
 import { COLOURS } from '@/core/colour/space';
 import type { Facts } from '@/core/output/facts';
+import type { KeptExif } from './exif';
 import type { SampleForm } from './samples';
 
 /** What a TIFF says of itself besides its pixels. */
@@ -8,6 +9,7 @@ export interface TiffDescription extends SampleForm {
   profile: Uint8Array | null;
   rowsPerStrip: number;
   facts?: Facts | null | undefined;
+  exif?: KeptExif | null | undefined;
 }
 
 /** An uncompressed TIFF before its pixels: the bytes in front, and where each strip goes. */
@@ -124,7 +126,7 @@ interface Strips {
 }
 
 function tagsOf(
-  { size, depth, channels, space, ppi, profile, rowsPerStrip, facts }: TiffDescription,
+  { size, depth, channels, space, ppi, profile, rowsPerStrip, facts, exif }: TiffDescription,
   { offsets, counts, packing, big }: Strips,
 ): Tag[] {
   const resolution = [Math.round(ppi * 10_000), 10_000];
@@ -139,6 +141,8 @@ function tagsOf(
     { id: 262, type: SHORT, values: [PHOTOMETRIC[space]] },
     ...text(269, facts?.job),
     ...text(270, facts?.title),
+    ...text(271, exif?.IFD0['Make']),
+    ...text(272, exif?.IFD0['Model']),
     { id: 273, type: place, values: offsets },
     { id: 277, type: SHORT, values: [channels] },
     { id: 278, type: LONG, values: [rowsPerStrip] },
@@ -148,11 +152,13 @@ function tagsOf(
     { id: 284, type: SHORT, values: [1] },
     { id: 296, type: SHORT, values: [2] },
     ...text(305, 'Lontano'),
+    ...text(315, exif?.IFD0['Artist']),
     // Differences from the pixel to the left.
     ...(packing === 'none' ? [] : [{ id: 317, type: SHORT, values: [2] }]),
     ...(space === 'cmyk' ? [{ id: 332, type: SHORT, values: [1] }] : []),
     // Colours are not multiplied by their coverage.
     ...(channels > COLOURS[space] ? [{ id: 338, type: SHORT, values: [2] }] : []),
+    ...text(33432, exif?.IFD0['Copyright']),
     ...(profile ? [{ id: 34675, type: UNDEFINED, values: profile }] : []),
   ];
 }

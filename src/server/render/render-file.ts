@@ -16,6 +16,7 @@ import {
 import { drawingOf, type TreatedFile } from '../codecs/shapes/drawing';
 import { partOf, store } from '../files/store';
 import type { Described } from '../output/described';
+import { keptExif } from '../output/exif';
 import type { RowSums } from '../output/samples';
 import type { ResultWriter, ShareDone, Verified } from '../output/result-writer';
 import { tagOnly } from '../output/tag-only';
@@ -83,8 +84,9 @@ export async function renderFile(job: RenderJob): Promise<Rendered> {
   const { facts } = job;
   const packed = packedOnThread;
   const profile = await carriedProfile(recipe, job.profile, job.profileBytes ?? kept);
+  const exif = recipe.output.exif === 'keep' ? await keptExif(job.original.file) : null;
   const writer = writerOf({
-    ...{ recipe, profile, facts, part, packed, signal },
+    ...{ recipe, profile, facts, exif, part, packed, signal },
     ...(job.small && { small }),
   });
   const { jobs } = scheduleOf(graphOf(recipe), threadCount());

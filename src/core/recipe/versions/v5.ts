@@ -1,8 +1,8 @@
 import { z } from 'zod';
 import { NO_MARKS } from '../../output/marks';
 
-// Until version 5 each format was packed in one way, a JPEG's colours followed from its quality, and a file whose
-// original had no profile had none either.
+// Until version 5 each format was packed in one way, a JPEG's colours followed from its quality, a file whose original
+// had no profile had none either, and nothing of its EXIF was kept.
 
 const Output = z.looseObject({ format: z.enum(['tiff', 'jpeg', 'png']), quality: z.number() });
 
@@ -10,14 +10,15 @@ const COMPRESSION = { tiff: 'none', jpeg: 'lossy', png: 'deflate' } as const;
 /** From this quality on colours were sampled as finely as light. */
 const FULL_COLOUR = 90;
 
-function output(value: unknown, untagged: 'none' | 'srgb'): unknown {
+function output(value: unknown, more: object): unknown {
   const old = Output.safeParse(value);
   if (!old.success) return value;
   return {
     ...old.data,
     compression: COMPRESSION[old.data.format],
     sampling: old.data.quality >= FULL_COLOUR ? '4:4:4' : '4:2:0',
-    ...{ progressive: false, dither: 'never', marks: NO_MARKS, untagged },
+    ...{ progressive: false, dither: 'never', marks: NO_MARKS },
+    ...more,
   };
 }
 
@@ -28,7 +29,7 @@ export function work(value: unknown): unknown {
   if (!old.success) return value;
   const trials = old.data.trials.map((trial) => ({
     ...trial,
-    output: output(trial['output'], 'srgb'),
+    output: output(trial['output'], { untagged: 'srgb' }),
   }));
   return { ...old.data, version: 6, trials };
 }
@@ -38,7 +39,11 @@ const Recipe = z.looseObject({ version: z.literal(5), original: z.looseObject({}
 export function recipe(value: unknown): unknown {
   const old = Recipe.safeParse(value);
   return old.success
-    ? { ...old.data, version: 6, output: output(old.data['output'], 'none') }
+    ? {
+        ...old.data,
+        version: 6,
+        output: output(old.data['output'], { untagged: 'none', exif: 'drop' }),
+      }
     : value;
 }
 

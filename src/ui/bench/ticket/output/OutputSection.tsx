@@ -1,3 +1,4 @@
+import { Form } from 'react-bootstrap';
 import { formatOf } from '@/core/output/formats';
 import { outputWords, spaceOf } from '@/core/output/output';
 import { Choices } from '../../../parts/Choices';
@@ -25,6 +26,7 @@ export function OutputSection({ bench }: { bench: WorkBench }) {
       {trial.output.format === 'pdf' && <PageMarks bench={bench} />}
       {job.piece.findings.alpha && <Transparency bench={bench} />}
       <Colours bench={bench} />
+      {!bench.original.vector && <KeptExif bench={bench} />}
       <FileNameField bench={bench} />
       <SweepLine bench={bench} />
       <SaveTreatment bench={bench} />
@@ -37,6 +39,23 @@ export function OutputSection({ bench }: { bench: WorkBench }) {
         </p>
       )}
     </Section>
+  );
+}
+
+/** What of the original's EXIF goes into the file. */
+function KeptExif({ bench: { change, trial } }: { bench: WorkBench }) {
+  const kept = trial.output.exif === 'keep';
+  return (
+    <Form.Check
+      type="checkbox"
+      id="output-exif"
+      label="Keep camera, date, author and copyright"
+      title="The place where it was taken is never kept"
+      checked={kept}
+      onChange={() =>
+        change(kept ? 'EXIF dropped' : 'EXIF kept', put({ exif: kept ? 'drop' : 'keep' }))
+      }
+    />
   );
 }
 
