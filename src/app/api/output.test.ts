@@ -143,7 +143,7 @@ describe('names of results', () => {
   it('follow the shop’s pattern, and never two of a job', async () => {
     const answer = await change({ fileNames: '{customer}{size}' });
     expect(Settings.parse(await answer.json()).fileNames).toBe('{customer}{size}');
-    const { piece } = await begin(await testJpeg(60, 40));
+    const { piece } = await begin(await testJpeg(60, 40, 20));
     const second = structuredClone(piece.work.trials[0]!);
     Object.assign(second, { id: 'b', name: 'Trial B' });
     const patch = [{ op: 'add', path: '/trials/1', value: second }];
@@ -154,6 +154,14 @@ describe('names of results', () => {
     const first = await run('a');
     expect(first).toMatchObject({ fileName: '20cm.tif', facts: { title: 'A job', size: '20 cm' } });
     expect((await run('b')).fileName).toBe('20cm-2.tif');
+    // A picture on the way has a name of its own, and says what it is.
+    const onTheWay = await runs.POST(call('POST', { revision: 1, trialId: 'a', after: 0 }), of);
+    const { payload } = Run.parse(await onTheWay.json());
+    expect(payload.fileName).toBe('20cm-3.tif');
+    expect(payload.stage).toMatch(/^after /);
+    expect(payload.facts!.trial).toBe(`Trial A ${payload.stage}`);
+    const none = await runs.POST(call('POST', { revision: 1, trialId: 'a', after: 31 }), of);
+    expect(none.status).toBe(400);
     // The same trial again makes the same file.
     expect((await run('a')).fileName).toBe('20cm.tif');
   });

@@ -141,9 +141,14 @@ export type PieceChange = z.infer<typeof PieceChange>;
 export const PieceMove = z.object({ revision: z.int(), to: z.int() });
 export type PieceMove = z.infer<typeof PieceMove>;
 
-/** Asks for a run of a trial as it stands at a revision. */
-export const RunRequest = z.object({ revision: z.int(), trialId: z.string() });
-export type RunRequest = z.infer<typeof RunRequest>;
+/** Asks for a run of a trial as it stands at a revision: of the finished picture, or as it is after one of its steps. */
+export const RunRequest = z.object({
+  revision: z.int(),
+  trialId: z.string(),
+  /** place of the step in the trial's treatment; null for all of them */
+  after: z.int().min(0).nullable().default(null),
+});
+export type RunRequest = z.input<typeof RunRequest>;
 
 /** What the upload of a file answers. */
 export const TakenIn = z.object({

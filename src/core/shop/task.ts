@@ -43,6 +43,8 @@ const TaskHead = z.object({
 export const RenderPayload = z.object({
   trialId: z.string(),
   trialName: z.string(),
+  /** after which step of the trial, as "after deblur"; null where it is finished */
+  stage: z.string().nullable().default(null),
   recipe: Recipe,
   fileName: z.string(),
   /** what its file says of the order; null where it was made before files did */
@@ -93,9 +95,13 @@ export const TaskEvent = TaskHead.pick({
 });
 export type TaskEvent = z.infer<typeof TaskEvent>;
 
+/** What a run makes: a trial, or what it is after one of its steps. */
+export const runTitle = ({ trialName, stage }: z.infer<typeof RenderPayload>): string =>
+  stage ? `${trialName} ${stage}` : trialName;
+
 /** What a task makes, in a word or two. */
 export const titleOf = (task: Pick<Task, 'kind' | 'payload'>): string =>
-  'trialName' in task.payload ? task.payload.trialName : 'Comparison sheet';
+  'trialName' in task.payload ? runTitle(task.payload) : 'Comparison sheet';
 
 /** Whether it is not over. */
 export const isOpen = ({ state }: Pick<Task, 'state'>): boolean =>

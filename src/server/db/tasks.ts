@@ -79,17 +79,21 @@ export async function runsOfPiece(db: Knex, pieceId: number): Promise<Run[]> {
 export async function resultNamesTaken(
   db: Knex,
   jobId: number,
-  own: { pieceId: number; trialId: string },
+  own: { pieceId: number; trialId: string; stage: string | null },
 ): Promise<Set<string>> {
   const rows = await db('tasks')
     .join('pieces', 'pieces.id', 'tasks.piece_id')
     .where({ 'pieces.job_id': jobId, 'tasks.kind': 'render' })
-    .select<{ piece: number; trial: string; name: string }[]>(
+    .select<{ piece: number; trial: string; stage: string | null; name: string }[]>(
       'tasks.piece_id as piece',
       db.raw("json_extract(tasks.payload, '$.trialId') as trial"),
+      db.raw("json_extract(tasks.payload, '$.stage') as stage"),
       db.raw("json_extract(tasks.payload, '$.fileName') as name"),
     );
-  const others = rows.filter(({ piece, trial }) => piece !== own.pieceId || trial !== own.trialId);
+  const others = rows.filter(
+    ({ piece, trial, stage }) =>
+      piece !== own.pieceId || trial !== own.trialId || stage !== own.stage,
+  );
   return new Set(others.map(({ name }) => name));
 }
 

@@ -6,6 +6,8 @@ import type { RunRequest } from '@/core/shop/job';
 import { factsOf, resultName } from '@/core/shop/result-name';
 import { Run } from '@/core/shop/task';
 import { resolveRecipe } from '@/core/recipe/resolve';
+import { asFarAs, stagesOf } from '@/core/recipe/stages';
+import type { Trial, Work } from '@/core/recipe/work';
 import { originalOf } from '@/core/recipe/original';
 import { readJob, changeJob } from '../db/jobs';
 import { readPiece } from '../db/pieces';
@@ -29,8 +31,7 @@ export async function requestRun(db: Knex, pieceId: number, request: RunRequest)
       piece,
     );
   }
-  const trial = piece.work.trials.find((one) => one.id === request.trialId);
-  if (!trial) throw new Problem('missing', 'There is no such trial.');
+  const { trial, stage } = asked(piece.work, request);
   const original = originalOf(piece.digest, piece.findings, piece.takenOut);
   const resolved = resolveRecipe(original, piece.work, trial, await usableModels());
   if (!resolved.ok) throw new Problem('usage', resolved.reason);
@@ -41,13 +42,29 @@ export async function requestRun(db: Knex, pieceId: number, request: RunRequest)
   if (job.state === 'received') await changeJob(db, job.id, { state: 'on the bench' });
   const date = formatISO(new Date(), { representation: 'date' });
   const named = { job, work: piece.work, trial, date };
-  const taken = await resultNamesTaken(db, job.id, { pieceId, trialId: trial.id });
+  const taken = await resultNamesTaken(db, job.id, { pieceId, trialId: trial.id, stage });
   const payload = {
     trialId: trial.id,
     trialName: trial.name,
+    stage,
     recipe: resolved.recipe,
     fileName: freeName(resultName(named, await readSettings(db)), taken),
-    facts: factsOf(named),
+    facts: factsOf(
+      stage ? { ...named, trial: { ...trial, name: `${trial.name} ${stage}` } } : named,
+    ),
   };
   return Run.parse(await queueTask(db, { id, kind: 'render', pieceId, payload }));
+}
+
+/** The trial of a request, as far as the step after which it is wanted. */
+function asked(
+  work: Work,
+  { trialId, after = null }: RunRequest,
+): { trial: Trial; stage: string | null } {
+  const trial = work.trials.find((one) => one.id === trialId);
+  if (!trial) throw new Problem('missing', 'There is no such trial.');
+  if (after === null) return { trial, stage: null };
+  const stage = stagesOf(trial.treatment).find(({ index }) => index === after);
+  if (!stage) throw new Problem('usage', 'The trial has no such step to be written after.');
+  return { trial: { ...trial, treatment: asFarAs(trial.treatment, after) }, stage: stage.name };
 }

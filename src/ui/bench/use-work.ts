@@ -36,7 +36,8 @@ export interface WorkBench {
   redo: (() => void) | null;
   /** jumps to an entry of the history */
   moveTo(id: number): void;
-  run(): void;
+  /** @param after the place of the step after which it is wanted; the finished picture without one */
+  run(after?: number): void;
   running: boolean;
   /** something is on its way to the server */
   saving: boolean;
@@ -123,7 +124,7 @@ export function useWorkBench(fetched: JobView): WorkBench {
     undo: step(-1),
     redo: step(1),
     moveTo,
-    run: () => queue.run(trial.id),
+    run: (after) => queue.run(trial.id, after ?? null),
     running: state.asking > 0,
     saving: state.changing > 0,
   };

@@ -26,7 +26,7 @@ export type Way = { to: number } | { by: -1 | 1 };
 type Item =
   | { kind: 'change'; label: string; change: (work: Work) => void }
   | { kind: 'move'; way: Way }
-  | { kind: 'run'; trialId: string };
+  | { kind: 'run'; trialId: string; after: number | null };
 
 interface Ears {
   /** a run was queued */
@@ -77,8 +77,8 @@ export class PieceQueue {
     this.push({ kind: 'move', way });
   }
 
-  run(trialId: string): void {
-    this.push({ kind: 'run', trialId });
+  run(trialId: string, after: number | null = null): void {
+    this.push({ kind: 'run', trialId, after });
   }
 
   /** The piece as it was read anew; while something is on its way that answer is the newer one. */
@@ -150,7 +150,9 @@ export class PieceQueue {
   private async sendOne(item: Item): Promise<void> {
     const { id, revision, work } = this.piece;
     if (item.kind === 'run') {
-      this.told.queued(await this.calls.run(id, { revision, trialId: item.trialId }));
+      this.told.queued(
+        await this.calls.run(id, { revision, trialId: item.trialId, after: item.after }),
+      );
     } else if (item.kind === 'move') {
       const to = this.targetOf(item.way);
       if (to !== undefined) this.piece = await this.calls.move(id, { revision, to });

@@ -7,6 +7,7 @@ import { Section } from '../Section';
 import { FileFormat } from './FileFormat';
 import { FileNameField } from './FileNameField';
 import { PageMarks } from './PageMarks';
+import { AnotherStage } from './AnotherStage';
 import { Colours } from './Colours';
 import { put } from './put';
 import { RunEntry, RUN_WORDS } from './RunEntry';
@@ -29,6 +30,7 @@ export function OutputSection({ bench }: { bench: WorkBench }) {
       {!bench.original.vector && <KeptExif bench={bench} />}
       <FileNameField bench={bench} />
       <SweepLine bench={bench} />
+      {!bench.inside && <AnotherStage bench={bench} />}
       <SaveTreatment bench={bench} />
       {job.runs.map((run) => (
         <RunEntry key={run.id} run={run} />

@@ -3,7 +3,7 @@ import { Check, Download, TriangleAlert } from 'lucide-react';
 import { Button } from 'react-bootstrap';
 import { formatBytes, formatNumber, formatSeconds } from '@/core/measure/format';
 import { MM_PER_INCH } from '@/core/measure/units';
-import { artifactOf, isOpen, type Artifact, type Run } from '@/core/shop/task';
+import { artifactOf, isOpen, runTitle, type Artifact, type Run } from '@/core/shop/task';
 import { artifactAddress } from '../../../data/api';
 import { useCancelTask, useThroughput } from '../../../data/queries';
 import { Progress } from '../../../parts/Progress';
@@ -27,7 +27,7 @@ export function RunEntry({ run }: { run: Run }) {
     <div className="run" data-state={run.state}>
       <div className="top">
         <span>
-          <b>{run.payload.trialName}</b>{' '}
+          <b>{runTitle(run.payload)}</b>{' '}
           <span className={run.state === 'failed' ? 'trouble' : 'soft'}>
             {RUN_WORDS[run.state]}
           </span>
