@@ -1,7 +1,8 @@
 import type { Raster } from './raster';
 
-/** Sides of the tile of thresholds. */
+/** Sides of the tile of thresholds: a power of two. */
 export const TILE = 64;
+const MASK = TILE - 1;
 
 /** Where thresholds of one colour lie against those of another, so that their noise isn't grey. */
 const SHIFTS = [
@@ -24,16 +25,18 @@ let tile: Float32Array | undefined;
  */
 export function dithered(raster: Raster, at: { x: number; y: number }, levels = 255): Raster {
   tile ??= thresholds();
+  const levelled = tile.map((threshold) => threshold / levels);
   const { width, height, form } = raster;
   const planes = raster.planes.map((plane, channel) => {
     const alpha = form.alpha && channel === raster.planes.length - 1;
     if (alpha) return plane;
     const shift = SHIFTS[channel % SHIFTS.length]!;
     const out = new Float32Array(plane.length);
+    const left = at.x + shift.x;
     for (let y = 0, i = 0; y < height; y++) {
-      const row = ((at.y + y + shift.y) % TILE) * TILE;
+      const row = ((at.y + y + shift.y) & MASK) * TILE;
       for (let x = 0; x < width; x++, i++) {
-        out[i] = plane[i]! + tile![row + ((at.x + x + shift.x) % TILE)]! / levels;
+        out[i] = plane[i]! + levelled[row + ((left + x) & MASK)]!;
       }
     }
     return out;

@@ -4,11 +4,11 @@ import { Paper } from '../measure/paper';
 import type { TakenOut } from '../placed/placed';
 import { Patch } from './change';
 import { Distance, Work } from '../recipe/work';
+import { ShopEvent } from './event';
+import { JobState } from './job-state';
 import { Run } from './task';
 
-/** Where a job stands on its way through the shop. */
-export const JobState = z.enum(['received', 'on the bench', 'proofed', 'approved', 'printed']);
-export type JobState = z.infer<typeof JobState>;
+export { JobState };
 
 /** A calendar day, as the order says it. */
 const Day = z.iso.date();
@@ -126,6 +126,8 @@ export const JobView = JobHead.extend({
   /** the one on the bench */
   piece: Piece,
   runs: z.array(Run),
+  /** what happened to it, the newest first */
+  events: z.array(ShopEvent),
 });
 export type JobView = z.infer<typeof JobView>;
 

@@ -19,8 +19,11 @@ const files = (db: Knex) =>
     .join('jobs', 'jobs.id', 'pieces.job_id')
     .whereNull('artifacts.gone_at');
 
+/** Jobs in these states still have their results to be printed. */
+const NEEDED: readonly JobState[] = ['approved', 'sent'];
+
 /** What is approved waits for its print: its file stays. */
-const canGo = (db: Knex) => files(db).whereNot('jobs.state', 'approved' satisfies JobState);
+const canGo = (db: Knex) => files(db).whereNotIn('jobs.state', NEEDED);
 
 export async function resultsThatCanGo(db: Knex): Promise<SpareResult[]> {
   const rows = await canGo(db).select(

@@ -19,6 +19,7 @@ import { comparing } from './migrations/0013-comparing';
 import { takenOut } from './migrations/0014-taken-out';
 import { settings } from './migrations/0015-settings';
 import { profiles } from './migrations/0016-profiles';
+import { events } from './migrations/0017-events';
 
 /** Migrations in their order. They only go forward: a shop's data survives every update. */
 const migrations = [
@@ -38,6 +39,7 @@ const migrations = [
   takenOut,
   settings,
   profiles,
+  events,
 ];
 
 /**

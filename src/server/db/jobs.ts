@@ -19,6 +19,7 @@ import { inspectedPage } from '../files/take-in';
 import { takeOutFor } from '../files/taken-out';
 import { Problem } from '../problem';
 import { staleRow } from './board-changes';
+import { appendEvent, eventsOfJob } from './events';
 import { readLists } from './lists';
 import { PAGE_OF_WORK } from './originals';
 import { readPiece } from './pieces';
@@ -65,6 +66,7 @@ export async function readJob(db: Knex, id: number, pieceId?: number): Promise<J
     })),
     piece: await readPiece(db, chosen.id),
     runs: await runsOfPiece(db, chosen.id),
+    events: await eventsOfJob(db, id),
   };
 }
 
@@ -158,9 +160,23 @@ async function putPiece(trx: Knex, jobId: number, one: Proposed): Promise<number
 }
 
 export async function changeJob(db: Knex, id: number, change: JobChange): Promise<void> {
+  const { state, ...rest } = change;
   await db.transaction(async (trx) => {
-    const touched = await trx('jobs').where({ id, deleted_at: null }).update(change);
+    // Written first: a transaction that reads first may find its writing refused.
+    const touched = await trx('jobs')
+      .where({ id, deleted_at: null })
+      .update({ ...rest, id });
     if (touched === 0) throw new Problem('missing', 'There is no such job on the board.');
+    if (state) await setState(trx, id, state);
     await staleRow(trx, id);
   });
+}
+
+/** Moves a job on its way, or back, and writes that down. */
+export async function setState(trx: Knex, id: number, to: JobState): Promise<void> {
+  const from = JobState.parse((await trx('jobs').where({ id }).first('state')).state);
+  if (from === to) return;
+  await trx('jobs').where({ id }).update({ state: to });
+  await appendEvent(trx, { jobId: id }, { kind: 'state', from, to });
+  await staleRow(trx, id);
 }

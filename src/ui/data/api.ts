@@ -6,6 +6,7 @@ import { ShopState } from '@/core/shop/audit';
 import type { Region, Size } from '@/core/raster/region';
 import { Stop } from '@/core/stops/stop';
 import { Brought, Comparing, Mark, Sweep, type NewMark } from '@/core/shop/comparing';
+import type { ApprovalRequest, Withdrawal } from '@/core/shop/event';
 import { BoardPage, type BoardOrder } from '@/core/shop/board';
 import { JobView, Piece, TakenIn, TakenOutPicture } from '@/core/shop/job';
 import type { SheetRequest } from '@/core/shop/sheet';
@@ -153,6 +154,10 @@ export const api = {
       ],
       { type: 'image/jpeg' },
     ),
+  approve: (pieceId: number, request: ApprovalRequest) =>
+    call(JobView, `/api/pieces/${pieceId}/approval`, 'POST', request),
+  withdraw: (pieceId: number, request: Withdrawal) =>
+    call(JobView, `/api/pieces/${pieceId}/approval`, 'DELETE', request),
   settings: () => call(Settings, '/api/settings'),
   changeSettings: (change: SettingsChange) => call(Settings, '/api/settings', 'PATCH', change),
   maps: (digest: string, page: number) =>

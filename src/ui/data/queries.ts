@@ -11,6 +11,7 @@ import {
 import { useEffect, useSyncExternalStore } from 'react';
 import { Piece, type JobChange, type JobView, type NewJob, type NewPicture } from '@/core/shop/job';
 import { artifactOf, isOpen, Run, titleOf, TaskEvent, type Task } from '@/core/shop/task';
+import type { ApprovalRequest, Withdrawal } from '@/core/shop/event';
 import type { BoardPage } from '@/core/shop/board';
 import { ProcessNews } from '@/core/shop/processes';
 import { api, artifactAddress, ServerProblem, type Board } from './api';
@@ -88,6 +89,28 @@ export function useAddPieces(id: number) {
 
 export const useLists = () =>
   useQuery({ queryKey: keys.lists, queryFn: api.lists, staleTime: Infinity });
+
+/** Signs for a result, or takes that back. */
+export function useSigning(jobId: number, pieceId: number) {
+  const client = useQueryClient();
+  const done = {
+    onSuccess: (job: JobView) => {
+      client.setQueryData(keys.job(jobId), job);
+      return client.invalidateQueries({ queryKey: keys.jobs });
+    },
+    onError: (error: Error) => tell(error.message, 'trouble'),
+  };
+  return {
+    approve: useMutation({
+      mutationFn: (request: ApprovalRequest) => api.approve(pieceId, request),
+      ...done,
+    }),
+    withdraw: useMutation({
+      mutationFn: (request: Withdrawal) => api.withdraw(pieceId, request),
+      ...done,
+    }),
+  };
+}
 
 /** The profiles that colours can be converted to. */
 export const useProfiles = () =>

@@ -11,7 +11,7 @@ const kept = (name: string): unknown =>
   JSON.parse(readFileSync(new URL(`./kept/${name}.json`, import.meta.url), 'utf8'));
 
 describe('works', () => {
-  it.each([1, 2, 3, 4])('of version %d are read', (version) => {
+  it.each([1, 2, 3, 4, 5])('of version %d are read', (version) => {
     const work = Work.parse(kept(`work-${version}`));
     expect(work).toMatchObject({
       version: RECIPE_VERSION,
@@ -28,6 +28,23 @@ describe('works', () => {
     });
   });
 
+  it('of version 5 and before say of their files what was done then, and tag new ones', () => {
+    const { output } = Work.parse(kept('work-5')).trials[0]!;
+    expect(output).toMatchObject({
+      ...{ format: 'jpeg', compression: 'lossy', sampling: '4:2:0', progressive: false },
+      ...{ dither: 'never', colour: null, untagged: 'srgb', exif: 'keep' },
+    });
+    for (const version of [1, 5]) {
+      expect(Recipe.parse(kept(`recipe-${version}`)).output).toMatchObject({
+        ...{ format: 'tiff', compression: 'none', untagged: 'none', exif: 'drop' },
+        ...{ dither: 'never', colour: null },
+      });
+      expect(Recipe.parse(kept(`recipe-${version}`))).toMatchObject({
+        ...{ tagOnly: false, target: { bleed: 0 } },
+      });
+    }
+  });
+
   it('of version 3 keep their methods by the names that these have now', () => {
     const { trials } = Work.parse(kept('work-3'));
     expect(trials[1]!.treatment[0]).toMatchObject({
@@ -37,11 +54,11 @@ describe('works', () => {
 });
 
 describe('recipes', () => {
-  it.each([1, 2, 3, 4])('of version %d are read, and stay marked with their core', (version) => {
+  it.each([1, 2, 3, 4, 5])('of version %d are read, and stay marked with their core', (version) => {
     const recipe = Recipe.parse(kept(`recipe-${version}`));
     expect(recipe).toMatchObject({
       version: RECIPE_VERSION,
-      core: version === 4 ? '8' : String(version),
+      core: ({ 4: '8', 5: '12' } as Record<number, string>)[version] ?? String(version),
     });
     const kinds = recipe.steps.map(({ kind }) => kind);
     const inset = version >= 3 ? ['upscale', 'resample', 'inset'] : ['resample'];
@@ -60,7 +77,7 @@ describe('recipes', () => {
 });
 
 describe('treatment files', () => {
-  it.each([3, 4])('of version %d are read', (version) => {
+  it.each([3, 4, 5])('of version %d are read', (version) => {
     const read = readTreatmentFile(JSON.stringify(kept(`treatment-${version}`)));
     expect(read.ok && read.file.treatment.map(({ kind }) => kind)).toEqual([
       'noise',

@@ -12,6 +12,7 @@ import { Colours } from './Colours';
 import { put } from './put';
 import { RunEntry, RUN_WORDS } from './RunEntry';
 import { SaveTreatment } from './SaveTreatment';
+import { SignOff } from './SignOff';
 import { SweepLine } from '../SweepLine';
 
 export function OutputSection({ bench }: { bench: WorkBench }) {
@@ -32,6 +33,7 @@ export function OutputSection({ bench }: { bench: WorkBench }) {
       <SweepLine bench={bench} />
       {!bench.inside && <AnotherStage bench={bench} />}
       <SaveTreatment bench={bench} />
+      {!bench.inside && job.runs.length > 0 && <SignOff bench={bench} />}
       {job.runs.map((run) => (
         <RunEntry key={run.id} run={run} />
       ))}
