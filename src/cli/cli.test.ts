@@ -213,7 +213,7 @@ describe('the terminal', () => {
       return { ...result, bytes: result.code === 0 ? await readFile(out) : Buffer.alloc(0) };
     };
     for (const [name, words, says] of [
-      ['d.tif', ['--compression', 'deflate'], { profile: 'sRGB built-in' }],
+      ['d.tif', ['--compression', 'deflate'], { profile: 'sRGB' }],
       ['l.tif', ['--compression', 'lzw', '--untagged'], { profile: null }],
       ['q.jpg', ['--quality', '60', '--progressive', '--coarse-colours'], {}],
       ['w.webp', ['--compression', 'lossless'], {}],

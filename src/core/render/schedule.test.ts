@@ -225,8 +225,8 @@ describe('a schedule', () => {
     ] as const) {
       const recipe = recipeOf([enlarge]);
       const graph = graphOf(recipe);
-      const result = { ...graph.result, size: { width, height: 50 } };
-      const { parts } = scheduleOf({ ...graph, result }, threads).jobs.at(-1)!;
+      const written = { ...graph.written, size: { width, height: 50 } };
+      const { parts } = scheduleOf({ ...graph, written }, threads).jobs.at(-1)!;
       expect(parts.reduce((sum, part) => sum + part.width, 0)).toBe(width);
       for (const part of parts) expect(part.width).toBeLessThanOrEqual(3280);
       if (width > 1000) expect(parts.length % threads).toBe(0);

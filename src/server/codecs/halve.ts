@@ -15,7 +15,7 @@ export interface HalveTask {
 export async function halve({ raw, out, size, depth }: HalveTask): Promise<void> {
   const part = `${out}.${randomUUID()}.part.v`;
   try {
-    await sharp(raw, { limitInputPixels: false })
+    await sharp(raw, { limitInputPixels: false, ignoreIcc: true })
       .resize(size.width, size.height, { fit: 'fill', kernel: 'cubic', fastShrinkOnLoad: false })
       .toColourspace(depth === 16 ? 'rgb16' : 'srgb')
       .toFile(part);

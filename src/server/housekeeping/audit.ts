@@ -36,6 +36,7 @@ export async function audit(db: Knex, { grace = GRACE_MS } = {}): Promise<Audit>
   const pictures = await auditPictures(db);
   const masks = await auditMasks(db);
   const results = await auditResults(db);
+  const profiles = await auditProfiles(db);
   const files = await auditFiles(db, grace);
   return {
     at: Date.now(),
@@ -48,7 +49,9 @@ export async function audit(db: Knex, { grace = GRACE_MS } = {}): Promise<Audit>
       results: results.count,
       files: files.count,
     },
-    found: [database, originals, pictures, masks, results, files].flatMap(({ found }) => found),
+    found: [database, originals, pictures, masks, results, profiles, files].flatMap(
+      ({ found }) => found,
+    ),
   };
 }
 
@@ -110,6 +113,19 @@ const parses = (parse: () => unknown): boolean => {
     return false;
   }
 };
+
+/** Profiles that the shop added, also those that were taken off its list: results were made with them. */
+async function auditProfiles(db: Knex): Promise<Found> {
+  const rows: { digest: string; name: string }[] = await db('profiles').select('digest', 'name');
+  const found: Discrepancy[] = [];
+  for (const { digest, name } of rows) {
+    const path = store.profile(digest);
+    if ((await digestOfFile(path).catch(() => null)) === digest) continue;
+    const words = 'The colour profile is not there as it was added. Add it again.';
+    found.push({ about: `${name} (${store.nameOf(path)})`, words });
+  }
+  return { count: rows.length, found };
+}
 
 /** Every picture's history, followed from its beginning. */
 async function auditPictures(db: Knex): Promise<Found & { changes: number }> {

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { existsSync } from 'node:fs';
-import { mkdir, readdir, rm, stat, truncate, utimes, writeFile } from 'node:fs/promises';
+import { mkdir, readdir, readFile, rm, stat, truncate, utimes, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
@@ -17,6 +17,8 @@ import { digestOfFile } from '../files/digest';
 import { keepMask } from '../files/masks';
 import { makeRoom } from '../files/room';
 import { store } from '../files/store';
+import { addProfile } from '../db/profiles';
+import { root } from '../root';
 import { GRACE_MS, removeFilesOf, sweepUnnamed } from '../files/sweep';
 import { takeIn } from '../files/take-in';
 import { openTestShop, streamOf, testJpeg, type TestShop } from '../testing/shop';
@@ -91,7 +93,17 @@ const maskPath = (digest: string) => join(store.masks(), digest.slice(0, 2), `${
 
 describe('an audit', () => {
   beforeEach(async () => {
-    for (const table of ['artifacts', 'tasks', 'changes', 'pieces', 'board', 'jobs', 'pages']) {
+    for (const table of [
+      'artifacts',
+      'tasks',
+      'changes',
+      'events',
+      'profiles',
+      'pieces',
+      'board',
+      'jobs',
+      'pages',
+    ]) {
       await shop.db(table).delete();
     }
     await shop.db('originals').delete();
@@ -145,6 +157,16 @@ describe('an audit', () => {
       'a file that no record names',
       () => writeFile(store.result('0123456789'), 'x'),
       /No record names this file/,
+    ],
+    [
+      'a profile that is gone',
+      async () => {
+        const bytes = await readFile(join(root(), 'profiles', 'coated.icc'));
+        bytes.write('Canvas', bytes.indexOf('Coated paper'), 'latin1');
+        const { digest } = await addProfile(shop.db, bytes, 'canvas.icc');
+        await rm(store.profile(digest));
+      },
+      /colour profile is not there as it was added/,
     ],
     [
       'a history with a hole',
