@@ -270,8 +270,8 @@ function useOthers(
               return { subject, name: other.name, made: madeBy(other), resolved: resolve(other) };
             }
             if (subject.of === 'screen') {
-              const made = 'on the screen';
-              return { subject, name: trial.name, made, resolved };
+              const name = `${trial.name} on the screen`;
+              return { subject, name, made: madeBy(trial), resolved };
             }
             if (subject.of === 'file') {
               const file = files.find((one) => one.file.digest === subject.digest)!;
