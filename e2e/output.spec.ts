@@ -77,11 +77,11 @@ test.describe('Output', () => {
   test('refuses what a format does not hold, and keeps what it can', async () => {
     const { page } = bench;
     await format('png');
-    await expect(page.getByText(/A PNG holds no CMYK/)).toBeVisible();
+    await expect(page.locator('.ticket').getByText(/A PNG holds no CMYK/)).toBeVisible();
     await page.getByRole('button', { name: 'Run Trial A' }).click();
     await expect(page.locator('.notices')).toContainText('A PNG holds no CMYK');
     await colours().selectOption('own');
-    await expect(page.getByText(/A PNG holds no CMYK/)).toHaveCount(0);
+    await expect(page.locator('.ticket').getByText(/A PNG holds no CMYK/)).toHaveCount(0);
   });
 
   test('names the file by the shop’s pattern, or by hand', async () => {

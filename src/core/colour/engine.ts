@@ -32,7 +32,18 @@ export type How = Pick<Conversion, 'intent' | 'blackPoint'>;
 const SPACES: Record<string, DeviceSpace> = { RGB: 'rgb', GRAY: 'grey', CMYK: 'cmyk' };
 /** Pixels that are converted at a time. */
 const AT_ONCE = 1 << 16;
+const MOST_COLOURS = 4;
 const FULL = 65_535;
+
+/** Samples in the engine's memory. */
+interface Buffer16 {
+  at: number;
+  /** they move when that grows: asked for anew before each use */
+  samples(): Uint16Array;
+}
+
+/** Converts so many pixels from one buffer to the other. */
+type Run = (pixels: number) => void;
 
 /**
  * Starts the engine: LittleCMS, compiled to WASM. Colours are converted as numbers of 16 bits, by a cube of them where
@@ -53,6 +64,14 @@ export async function startEngine(lcms: LcmsPackage, wasm: ArrayBuffer): Promise
     grey: lcms.TYPE_GRAY_16,
     cmyk: lcms.TYPE_CMYK_16,
   };
+  /** A place in the engine's own memory, for so many pixels of the most colours. */
+  const buffer = (): Buffer16 => {
+    const at = library._malloc(AT_ONCE * MOST_COLOURS * 2);
+    const samples = () => new Uint16Array(library.HEAPU8.buffer, at, AT_ONCE * MOST_COLOURS);
+    return { at, samples };
+  };
+  const [from, to] = [buffer(), buffer()];
+
   const withProfile = <T>(
     bytes: Uint8Array,
     use: (profile: number, space: DeviceSpace) => T,
@@ -68,9 +87,9 @@ export async function startEngine(lcms: LcmsPackage, wasm: ArrayBuffer): Promise
     }
   };
 
-  const make = (from: Uint8Array, to: Uint8Array, { intent, blackPoint }: How): Transform =>
-    withProfile(from, (source, sourceSpace) =>
-      withProfile(to, (target, targetSpace) => {
+  const make = (own: Uint8Array, other: Uint8Array, { intent, blackPoint }: How): Transform =>
+    withProfile(own, (source, sourceSpace) =>
+      withProfile(other, (target, targetSpace) => {
         const flags =
           lcms.cmsFLAGS_HIGHRESPRECALC | (blackPoint ? lcms.cmsFLAGS_BLACKPOINTCOMPENSATION : 0);
         const transform = library.cmsCreateTransform(
@@ -80,9 +99,8 @@ export async function startEngine(lcms: LcmsPackage, wasm: ArrayBuffer): Promise
         if (!transform) {
           throw new ProfileProblem('It holds no way from its colours to those of another profile.');
         }
-        const run = (values: Uint16Array, pixels: number) =>
-          library.cmsDoTransform(transform, values, pixels);
-        return { apply: (raster) => converted(raster, sourceSpace, targetSpace, run) };
+        const run: Run = (pixels) => library._cmsDoTransform(transform, from.at, to.at, pixels);
+        return { apply: (raster) => converted(raster, sourceSpace, targetSpace, from, to, run) };
       }),
     );
 
@@ -94,20 +112,22 @@ export async function startEngine(lcms: LcmsPackage, wasm: ArrayBuffer): Promise
 
 function converted(
   raster: Raster,
-  from: DeviceSpace,
-  to: DeviceSpace,
-  run: (samples: Uint16Array, pixels: number) => Uint16Array,
+  fromSpace: DeviceSpace,
+  toSpace: DeviceSpace,
+  from: Buffer16,
+  to: Buffer16,
+  run: Run,
 ): Raster {
-  const [before, after] = [COLOURS[from], COLOURS[to]];
+  const [before, after] = [COLOURS[fromSpace], COLOURS[toSpace]];
   const { form, width, height } = raster;
   if (form.colours !== before) {
     throw new RangeError(`colour: ${form.colours} planes where ${before} are converted`);
   }
-  const result = emptyRaster(width, height, formOf(to, form.alpha));
+  const result = emptyRaster(width, height, formOf(toSpace, form.alpha));
   const count = width * height;
-  const samples = new Uint16Array(Math.min(AT_ONCE, count) * before);
   for (let start = 0; start < count; start += AT_ONCE) {
     const pixels = Math.min(AT_ONCE, count - start);
+    const samples = from.samples();
     for (let c = 0; c < before; c++) {
       const plane = raster.planes[c]!;
       for (let i = 0, j = c; i < pixels; i++, j += before) {
@@ -115,7 +135,8 @@ function converted(
         samples[j] = value <= 0 ? 0 : value >= FULL ? FULL : value;
       }
     }
-    const out = run(samples.subarray(0, pixels * before), pixels);
+    run(pixels);
+    const out = to.samples();
     for (let c = 0; c < after; c++) {
       const plane = result.planes[c]!;
       for (let i = 0, j = c; i < pixels; i++, j += after) plane[start + i] = out[j]! / FULL;

@@ -11,7 +11,10 @@ export interface Lcms {
     intent: number,
     flags: number,
   ): number;
-  cmsDoTransform(transform: number, samples: Uint16Array, pixels: number): Uint16Array;
+  /** its memory; it may grow, and lie elsewhere then */
+  HEAPU8: Uint8Array;
+  _malloc(bytes: number): number;
+  _cmsDoTransform(transform: number, from: number, to: number, pixels: number): void;
 }
 
 /** What is used of the package lcms-wasm, which ships without types. */

@@ -6,6 +6,7 @@ import type { WorkBench } from '../../use-work';
 import { Section } from '../Section';
 import { FileFormat } from './FileFormat';
 import { FileNameField } from './FileNameField';
+import { JobRecord } from './JobRecord';
 import { PageMarks } from './PageMarks';
 import { AnotherStage } from './AnotherStage';
 import { Colours } from './Colours';
@@ -42,6 +43,7 @@ export function OutputSection({ bench }: { bench: WorkBench }) {
           No run yet. The button below starts one; the bench stays usable.
         </p>
       )}
+      <JobRecord bench={bench} />
     </Section>
   );
 }
