@@ -4,6 +4,7 @@ import type { DeviceSpace } from '../colour/space';
 import type { Size } from '../raster/region';
 import { Compression, Format, formatOf, packingsOf, type Packing } from './formats';
 import { Marks, NO_MARKS } from './marks';
+import { Panels } from './panels';
 
 /** How the result is written. What a format doesn't have is kept for when another one is chosen. */
 export const Output = z.object({
@@ -29,6 +30,8 @@ export const Output = z.object({
   untagged: z.enum(['srgb', 'none']).default('srgb'),
   /** what a PDF shows about its picture */
   marks: Marks.default(NO_MARKS),
+  /** how a PDF is cut into pages that are joined again; null where it is one */
+  panels: Panels.nullable().default(null),
 });
 export type Output = z.infer<typeof Output>;
 
@@ -38,7 +41,7 @@ export const usualOutput = (format: Format, depth: Output['depth']): Output =>
     {
       ...{ format, compression: 'none', quality: formatOf(format).quality.usual, depth },
       ...{ sampling: '4:4:4', progressive: false, dither: 'auto', alpha: 'paper' },
-      ...{ colour: null, exif: 'keep', untagged: 'srgb', marks: NO_MARKS },
+      ...{ colour: null, exif: 'keep', untagged: 'srgb', marks: NO_MARKS, panels: null },
     },
     format,
   );

@@ -1,6 +1,7 @@
 import { SPACE_WORDS } from '../colour/space';
 import type { Size } from '../raster/region';
 import { formatOf } from './formats';
+import { layOutPanels } from './panels';
 import { isLossy, spaceOf, type Output } from './output';
 
 /** A JPEG in passes is kept whole in memory until its last one: so many of its samples may be. */
@@ -31,6 +32,10 @@ export function outputRefusal(output: Output, target: Size & { ppi: number }): s
     const orFewer = fits >= 1 ? `, or order ${fits} ppi` : '';
     const inside = format === 'pdf' ? ' with a JPEG inside' : '';
     return `A ${name}${inside} holds at most ${longestSide} pixels a side, this result has ${side}. Choose TIFF${orFewer}.`;
+  }
+  if (format === 'pdf' && output.panels) {
+    const laid = layOutPanels(target, output.panels);
+    if (!laid.ok) return laid.reason;
   }
   const inPasses = isLossy(output) && formatOf(format).samplings && progressive;
   if (inPasses && !keptWhole(output, target)) {

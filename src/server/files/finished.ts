@@ -39,7 +39,8 @@ export interface Finished {
 export async function findFinished(db: Knex, digest: string): Promise<Finished | null> {
   const found = await taskOfDigest(db, digest);
   const run = found && Run.safeParse(found.task).data;
-  if (!found || !run) return null;
+  // Panels are no picture to be looked at.
+  if (!found || !run || isInPanels(run)) return null;
   const { recipe, fileName } = run.payload;
   const { original, output } = recipe;
   const space = spaceOf(output);
@@ -58,6 +59,9 @@ export async function findFinished(db: Knex, digest: string): Promise<Finished |
     madeFrom: { digest: original.digest, page: original.page },
   };
 }
+
+const isInPanels = ({ payload: { recipe } }: Run): boolean =>
+  recipe.output.format === 'pdf' && recipe.output.panels !== null;
 
 /** Pixels of a finished file, halved so many times, to be read in parts. */
 export async function openFinished(file: Finished, level: number): Promise<Samples> {

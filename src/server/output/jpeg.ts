@@ -21,7 +21,10 @@ export function jpegWriter(of: ToWrite): ResultWriter {
 /** Encodes plain samples as a JPEG as the order says. */
 export async function writeJpegFile(plain: SampleFile, out: string, of: ToWrite): Promise<void> {
   const { quality, sampling, progressive } = of.recipe.output;
-  await fromPlain(plain, of)
+  const { within, size } = plain;
+  const whole = fromPlain(plain, of);
+  const part = within ? whole.extract({ left: within.x, top: within.y, ...size }) : whole;
+  await part
     // Codes that fit the picture take it whole in memory.
     .jpeg({
       ...{ quality, chromaSubsampling: sampling, progressive },

@@ -2,6 +2,7 @@ import { join } from 'node:path';
 import { openSync, type Font, type GlyphRun } from 'fontkit';
 import type { Rect } from '@/core/frame/framing';
 import type { PageLayout } from '@/core/output/page';
+import type { Assembly } from '@/core/output/panel-page';
 import { root } from '../root';
 import { pdfNumber as n } from './pdf-file';
 
@@ -29,6 +30,29 @@ export function pageContent(layout: PageLayout, slug: string): string {
   }
   if (layout.slug) all.push('/All cs 1 scn', ...lettering(slug, layout.slug));
   return [...all, 'Q'].join('\n');
+}
+
+/** A drawing of how panels lie: their outlines and names, what is folded back about them, and a line of words. */
+export function assemblyContent({ media, face, outlines }: Assembly, words: string): string {
+  const boxed = ({ x, y, width, height }: Rect) => `${[x, y, width, height].map(n).join(' ')} re S`;
+  const rim = face.x / 3;
+  return [
+    `q /All CS 1 SCN /All cs 1 scn ${HAIRLINE} w`,
+    `[${DASH}] 0 d`,
+    ...outlines.map(({ rect }) => boxed(rect)),
+    '[] 0 d',
+    boxed(face),
+    ...outlines.flatMap(({ rect, name }) => {
+      const size = Math.max(4, Math.min(14, rect.height / 3, rect.width / 3));
+      const middle = {
+        x: rect.x + rect.width / 2 - size / 3,
+        y: rect.y + rect.height / 2 - size / 3,
+      };
+      return lettering(name, { ...middle, size, length: rect.width });
+    }),
+    ...lettering(words, { x: rim, y: rim, size: 8, length: media.width - 2 * rim }),
+    'Q',
+  ].join('\n');
 }
 
 /** On a page in larger units everything is drawn smaller. */
@@ -113,5 +137,5 @@ function outlines(
 }
 
 /** A box of a page, in its units. */
-export const boxOf = ({ x, y, width, height }: Rect, { unit }: PageLayout): string =>
+export const boxOf = ({ x, y, width, height }: Rect, { unit }: Pick<PageLayout, 'unit'>): string =>
   `[${[x, y, x + width, y + height].map((at) => n(at / unit)).join(' ')}]`;

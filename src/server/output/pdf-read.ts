@@ -15,6 +15,7 @@ export interface PdfDescription {
   width: number;
   height: number;
   depth: number;
+  pages: number;
   /** as its page lays it out */
   ppi: PpiTag;
   profile: Uint8Array | null;
@@ -30,16 +31,19 @@ const OBJECT_BYTES = 1 << 16;
 const TAIL_BYTES = 1 << 10;
 
 /**
- * Reads a PDF by its own table of objects.
+ * Reads a page of a PDF by its own table of objects.
+ * @param index of the page, from 0
  * @throws Error where something that a page needs is missing
  */
-export function readPdf(path: string): PdfDescription {
+export function readPdf(path: string, index = 0): PdfDescription {
   const file = openSync(path, 'r');
   try {
     const objects = new Objects(file);
     const catalog = objects.dictionary(objects.root);
     const pages = objects.dictionary(reference(catalog, 'Pages'));
-    const page = objects.dictionary(Number(match(pages, /\/Kids \[(\d+) 0 R/)));
+    const kids = [...match(pages, /\/Kids \[([^\]]+)\]/).matchAll(/(\d+) 0 R/g)];
+    if (!kids[index]) throw new Error(`the written PDF has no page ${index + 1}`);
+    const page = objects.dictionary(Number(kids[index][1]));
     const unit = Number(/\/UserUnit ([\d.]+)/.exec(page)?.[1] ?? 1);
     const box = (name: string): Rect => {
       const values = match(page, new RegExp(`/${name} \\[([^\\]]+)\\]`))
@@ -55,7 +59,7 @@ export function readPdf(path: string): PdfDescription {
     const content = objects.bytes(reference(page, 'Contents')).toString('latin1');
     const placed = placedIn(content, unit);
     return {
-      ...{ width, height, depth: number('BitsPerComponent') },
+      ...{ width, height, depth: number('BitsPerComponent'), pages: kids.length },
       ppi: { x: (width / placed.width) * POINTS, y: (height / placed.height) * POINTS },
       profile: icc ? objects.bytes(Number(icc)) : null,
       boxes: { media: box('MediaBox'), bleed: box('BleedBox'), trim: box('TrimBox') },
@@ -78,8 +82,9 @@ export async function* pdfRows(
   path: string,
   form: SampleForm,
   signal?: AbortSignal,
+  index = 0,
 ): AsyncGenerator<ReadRow> {
-  const { start, length, filter } = readPdf(path).data;
+  const { start, length, filter } = readPdf(path, index).data;
   const stream = createReadStream(path, {
     ...{ start, end: start + length - 1, highWaterMark: 1 << 20 },
     ...(signal && { signal }),

@@ -159,6 +159,7 @@ export async function lossyDifference(
   from: SampleFile,
 ): Promise<number> {
   const line = lineOf(from);
+  const stride = from.within?.stride ?? line;
   const was = Buffer.allocUnsafe(line);
   const file = openSync(from.path, 'r');
   let sum = 0;
@@ -166,7 +167,7 @@ export async function lossyDifference(
   try {
     for await (const { y, row } of rows) {
       if (y % ROWS !== 0) continue;
-      readWhole(file, was, from.start + y * line);
+      readWhole(file, was, from.start + y * stride);
       for (let i = 0; i < line; i += SAMPLES, count++) sum += (row[i]! - was[i]!) ** 2;
     }
   } finally {

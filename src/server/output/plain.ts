@@ -48,7 +48,8 @@ export const expectedOf = ({ recipe: { target, output }, profile }: ToWrite): Ex
   ...(output.format === 'pdf' && { boxes: boxesOf(layOutPage(target, output.marks)) }),
 });
 
-const boxesOf = ({ media, bleed, trim }: PageLayout): Boxes => ({
+/** The boxes of a page, as they are read back. */
+export const boxesOf = ({ media, bleed, trim }: PageLayout): Boxes => ({
   ...{ bleed, trim },
   media: { x: 0, y: 0, ...media },
 });

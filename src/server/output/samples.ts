@@ -34,6 +34,15 @@ export interface SampleFile extends SampleForm {
   path: string;
   /** byte offset of the first row */
   start: number;
+  /** of a part of a larger picture: where it begins there, and how far apart its rows lie, in bytes */
+  within?: { x: number; y: number; stride: number };
+}
+
+/** A part of a file of samples. */
+export function partOf(file: SampleFile, { x, y, width, height }: Region): SampleFile {
+  const stride = lineOf(file);
+  const start = file.start + y * stride + (x * file.channels * file.depth) / 8;
+  return { ...file, size: { width, height }, start, within: { x, y, stride } };
 }
 
 /** The sum of one row of samples. */

@@ -51,10 +51,17 @@ export function packStrip(task: StripTask): PackedStrip {
 
 function rowsOf(strip: SampleFile, first: number, rows: number): Buffer {
   const line = lineOf(strip);
+  const stride = strip.within?.stride ?? line;
   const bytes = Buffer.from(new ArrayBuffer(rows * line));
   const file = openSync(strip.path, 'r');
   try {
-    readWhole(file, bytes, strip.start + first * line);
+    if (stride === line) readWhole(file, bytes, strip.start + first * line);
+    else {
+      for (let y = 0; y < rows; y++) {
+        const row = bytes.subarray(y * line, (y + 1) * line);
+        readWhole(file, row, strip.start + (first + y) * stride);
+      }
+    }
   } finally {
     closeSync(file);
   }

@@ -17,7 +17,7 @@ function output(value: unknown, more: object): unknown {
     ...old.data,
     compression: COMPRESSION[old.data.format],
     sampling: old.data.quality >= FULL_COLOUR ? '4:4:4' : '4:2:0',
-    ...{ progressive: false, dither: 'never', marks: NO_MARKS },
+    ...{ progressive: false, dither: 'never', marks: NO_MARKS, panels: null },
     ...more,
   };
 }

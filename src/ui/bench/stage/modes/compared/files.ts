@@ -46,6 +46,8 @@ function fileOfRun(run: Run, profiled: boolean): FileBeside[] {
   const { recipe, trialName } = run.payload;
   const { width, height } = run.result;
   const { output } = recipe;
+  // Panels are no picture to be looked at.
+  if (output.format === 'pdf' && output.panels) return [];
   const alpha = recipe.alpha === 'kept';
   return [
     {
