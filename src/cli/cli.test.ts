@@ -231,12 +231,19 @@ describe('the terminal', () => {
         mm: { width: 100.08, height: 66.55 },
       });
     }
+    const cut = await written('cut.pdf', '--panels', '6cmx5cm', '--overlap', '5mm');
+    expect(cut.code).toBe(0);
+    expect(cut.bytes.toString('latin1').match(/\/Type \/Page\b/g)).toHaveLength(2 * 2 + 1);
     const refused = async (name: string, ...words: string[]) => (await written(name, ...words)).err;
     expect(await refused('x.png', '--compression', 'lzw')).toMatch(/A PNG is packed by deflate/);
     expect(await refused('x.png', '--profile', 'coated')).toMatch(/A PNG holds no CMYK/);
     expect(await refused('x.tif', '--profile', picture)).toMatch(/can't be used as a profile/);
     expect(await refused('x.tif', '--profile', 'nothing.icc')).toMatch(
       /nothing\.icc can't be read/,
+    );
+    expect(await refused('x.tif', '--panels', '5cm')).toMatch(/let the result end in \.pdf/);
+    expect(await refused('x.pdf', '--panels', '11mm', '--overlap', '8mm')).toMatch(
+      /overlap of 8 mm/,
     );
     expect(await refused('x.jpg', '--quality', '0')).toMatch(/from 1 to 100/);
   }, 60_000);

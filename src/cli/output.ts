@@ -7,6 +7,8 @@ import { SHIPPED } from '@/core/colour/profiles';
 import type { Findings } from '@/core/inspect/findings';
 import type { Facts } from '@/core/output/facts';
 import { Compression, formatOf, packingsOf, type Format } from '@/core/output/formats';
+import { USUAL_PANELS, type Panels } from '@/core/output/panels';
+import { MM_PER_INCH, parseLength, toInches } from '@/core/measure/units';
 import { packedBy, usualOutput, type Output } from '@/core/output/output';
 import type { Work } from '@/core/recipe/work';
 import { factsOf } from '@/core/shop/result-name';
@@ -28,6 +30,10 @@ export interface OutputOptions {
   intent: Intent;
   /** black stays as it is, however dark the other one's is */
   plainBlack?: boolean;
+  /** a PDF's panels: at most so wide, or so wide and so high */
+  panels?: Pick<Panels, 'way' | 'widest' | 'tallest'>;
+  /** what they share, in millimetres */
+  overlap: number;
 }
 
 /** The options of how it is written. */
@@ -57,7 +63,46 @@ export const withOutput = (command: Command): Command =>
       },
       'relative' as Intent,
     )
-    .option('--plain-black', 'no black point compensation');
+    .option('--plain-black', 'no black point compensation')
+    .option(
+      '--panels <width[xheight]>',
+      'cuts a PDF into pages at most so large, e.g. 100cm',
+      (text) => {
+        const read = readPanels(text);
+        if (read) return read;
+        throw new InvalidArgumentError(
+          'It should be a length such as 100cm, or two such as 100cmx150cm.',
+        );
+      },
+    )
+    .option(
+      '--overlap <length>',
+      'what panels share',
+      (text) => {
+        const mm = mmOf(text);
+        if (mm !== null && mm <= 1000) return mm;
+        throw new InvalidArgumentError('It should be a length from 0 to 1000mm.');
+      },
+      USUAL_PANELS.overlap,
+    );
+
+/** Millimetres of a length on paper; null where it is none. */
+function mmOf(text: string): number | null {
+  if (text.trim() === '0') return 0;
+  const length = parseLength(text, 'mm');
+  if (!length || length.unit === 'px' || length.unit === '%') return null;
+  return toInches(length, { originalPixels: 1, ppi: 1 }) * MM_PER_INCH;
+}
+
+/** The largest a panel may be: so wide, or so wide and so high. */
+function readPanels(text: string): OutputOptions['panels'] | null {
+  const [width, height, ...more] = text.split('x').map(mmOf);
+  if (!width || height === null || more.length > 0) return null;
+  const { tallest } = USUAL_PANELS;
+  return height === undefined
+    ? { way: 'columns', widest: width, tallest }
+    : { way: 'grid', widest: width, tallest: height };
+}
 
 /** The names of the profiles that ship, as they are given on a command line. */
 const NAMES = Object.keys(SHIPPED).map((file) => parse(file).name);
@@ -90,6 +135,9 @@ export function outputOf(
   profile: ReadProfile | null,
 ): Output {
   const usual = usualOutput(format, findings.bitDepth);
+  if (options.panels && format !== 'pdf') {
+    throw new Problem('usage', 'Panels are pages of a PDF: let the result end in .pdf.');
+  }
   const { compression = usual.compression, quality = usual.quality } = options;
   if (!packingsOf(format).includes(compression)) {
     const ways = packingsOf(format).join(' or ');
@@ -106,6 +154,9 @@ export function outputOf(
       ...{ intent: options.intent, blackPoint: !options.plainBlack },
     },
     alpha: findings.vector ? 'paper' : 'keep',
+    panels: options.panels
+      ? { ...USUAL_PANELS, ...options.panels, overlap: options.overlap }
+      : null,
   };
 }
 

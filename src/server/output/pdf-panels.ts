@@ -6,6 +6,7 @@ import { isLossy } from '@/core/output/output';
 import { ASSEMBLY_SCALE, layOutAssembly, layOutPanelPage } from '@/core/output/panel-page';
 import { layOutPanels, type Panel, type Panels } from '@/core/output/panels';
 import { readWhole } from '../files/whole-io';
+import { Problem } from '../problem';
 import { complaints, type Described } from './described';
 import { besideOf, lossyComplaint } from './encoded';
 import { writePdf, type PdfPage } from './pdf-document';
@@ -22,7 +23,7 @@ export function panelsWriter(of: ToWrite, panels: Panels): ResultWriter {
   const { target, output } = recipe;
   const plain = `${part}.tif`;
   const laid = layOutPanels(target, panels);
-  if (!laid.ok) throw new RangeError(laid.reason);
+  if (!laid.ok) throw new Problem('usage', laid.reason);
   const whole = { target, panels, layout: laid };
   const pages = laid.panels.map((panel) => pageOf(of, panel, layOutPanelPage(whole, panel), laid));
   let samples: SampleFile | undefined;

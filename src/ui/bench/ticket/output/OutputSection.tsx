@@ -8,6 +8,7 @@ import { FileFormat } from './FileFormat';
 import { FileNameField } from './FileNameField';
 import { JobRecord } from './JobRecord';
 import { PageMarks } from './PageMarks';
+import { PanelsFold } from './PanelsFold';
 import { AnotherStage } from './AnotherStage';
 import { Colours } from './Colours';
 import { put } from './put';
@@ -26,7 +27,12 @@ export function OutputSection({ bench }: { bench: WorkBench }) {
       line={`${outputWords(trial.output)} · ${newest ? RUN_WORDS[newest.state] : 'not run'}`}
     >
       <FileFormat bench={bench} />
-      {trial.output.format === 'pdf' && <PageMarks bench={bench} />}
+      {trial.output.format === 'pdf' && (
+        <>
+          {!trial.output.panels && <PageMarks bench={bench} />}
+          <PanelsFold bench={bench} />
+        </>
+      )}
       {job.piece.findings.alpha && <Transparency bench={bench} />}
       <Colours bench={bench} />
       {!bench.original.vector && <KeptExif bench={bench} />}
