@@ -14,7 +14,7 @@ export type KnownProfile = z.infer<typeof KnownProfile>;
 /** The profiles that ship, by their files in profiles/. */
 export const SHIPPED = {
   'srgb.icc': {
-    digest: '2a92d4bae450b76d8b0aa42193df974d75f62738ecebf74f01c5e75b12a95796',
+    digest: '63d593904ee0b62cd89c1cfd7b3071ab8c6fd2256134a1f3f498eb7315ddefd5',
     name: 'sRGB',
     space: 'rgb',
   },

@@ -1,7 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { SHIPPED, SRGB } from '@/core/colour/profiles';
 import { usualOutput } from '@/core/output/output';
+import sharp from 'sharp';
 import { profileSpace } from '../codecs/colour';
+import { layOutTiff } from '../output/tiff-layout';
 import { carriedProfile, convertedBy, profileBytes } from './profiles';
 
 const SPACES = { rgb: 'RGB ', grey: 'GRAY', cmyk: 'CMYK' } as const;
@@ -9,6 +11,20 @@ const SPACES = { rgb: 'RGB ', grey: 'GRAY', cmyk: 'CMYK' } as const;
 describe('the profiles that ship', () => {
   it.each(Object.values(SHIPPED))('$name is what its digest says, of its colours', async (one) => {
     expect(profileSpace(await profileBytes(one.digest))).toBe(SPACES[one.space]);
+  });
+
+  it('say of sRGB what other programs take for it: none of its colours moves by a level', async () => {
+    const size = { width: 256, height: 256 };
+    const pixels = Buffer.alloc(256 * 256 * 3).map(
+      (_, i) => (Math.imul(i, 2654435761) >>> 13) & 255,
+    );
+    const profile = await profileBytes(SRGB.digest);
+    const about = { size, depth: 8, channels: 3, space: 'rgb' } as const;
+    const layout = layOutTiff({ ...about, ppi: 100, profile, rowsPerStrip: 256 });
+    const read = await sharp(Buffer.concat([layout.header, pixels]))
+      .raw()
+      .toBuffer();
+    expect(read.equals(pixels)).toBe(true);
   });
 
   it('are all there is: another one is missing', async () => {
