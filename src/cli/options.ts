@@ -1,7 +1,7 @@
 import { InvalidArgumentError, type Command } from 'commander';
 import { BLEED_LIMIT, BleedFill, Fit } from '@/core/measure/paper';
 import { Ppi } from '@/core/measure/plan';
-import { parseLength, toInches, MM_PER_INCH, type Length } from '@/core/measure/units';
+import { parseLength, parseMm, type Length } from '@/core/measure/units';
 import { StepPercent } from '@/core/steps/resample/resample';
 import { Method } from '@/core/steps/enlarge/methods';
 import { Engine } from '@/core/steps/automatic';
@@ -73,13 +73,7 @@ function readCrop(text: string) {
   return { x: x!, y: y!, width, height };
 }
 
-/** Millimetres of a length on paper. */
-function readBleed(text: string): number | null {
-  if (text.trim() === '0') return 0;
-  const length = parseLength(text, 'mm');
-  if (!length || length.unit === 'px' || length.unit === '%') return null;
-  return inRange(toInches(length, { originalPixels: 1, ppi: 1 }) * MM_PER_INCH, 0, BLEED_LIMIT);
-}
+const readBleed = (text: string): number | null => inRange(parseMm(text), 0, BLEED_LIMIT);
 
 function readSharpen(text: string): UnsharpSettings | null {
   const [radius = '', amount, threshold, ...more] = text.split(',');

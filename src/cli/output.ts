@@ -8,7 +8,7 @@ import type { Findings } from '@/core/inspect/findings';
 import type { Facts } from '@/core/output/facts';
 import { Compression, formatOf, packingsOf, type Format } from '@/core/output/formats';
 import { USUAL_PANELS, type Panels } from '@/core/output/panels';
-import { MM_PER_INCH, parseLength, toInches } from '@/core/measure/units';
+import { parseMm } from '@/core/measure/units';
 import { packedBy, usualOutput, type Output } from '@/core/output/output';
 import type { Work } from '@/core/recipe/work';
 import { factsOf } from '@/core/shop/result-name';
@@ -79,24 +79,16 @@ export const withOutput = (command: Command): Command =>
       '--overlap <length>',
       'what panels share',
       (text) => {
-        const mm = mmOf(text);
+        const mm = parseMm(text);
         if (mm !== null && mm <= 1000) return mm;
         throw new InvalidArgumentError('It should be a length from 0 to 1000mm.');
       },
       USUAL_PANELS.overlap,
     );
 
-/** Millimetres of a length on paper; null where it is none. */
-function mmOf(text: string): number | null {
-  if (text.trim() === '0') return 0;
-  const length = parseLength(text, 'mm');
-  if (!length || length.unit === 'px' || length.unit === '%') return null;
-  return toInches(length, { originalPixels: 1, ppi: 1 }) * MM_PER_INCH;
-}
-
 /** The largest a panel may be: so wide, or so wide and so high. */
 function readPanels(text: string): OutputOptions['panels'] | null {
-  const [width, height, ...more] = text.split('x').map(mmOf);
+  const [width, height, ...more] = text.split('x').map(parseMm);
   if (!width || height === null || more.length > 0) return null;
   const { tallest } = USUAL_PANELS;
   return height === undefined

@@ -70,6 +70,18 @@ export function parseLength(text: string, fallback: Unit): Length | null {
   return parsed.success ? parsed.data : null;
 }
 
+/**
+ * Millimetres of a length on paper as it is typed, to a thousandth; a number alone is millimetres, and may be 0. Null where
+ * it is none, or counted in pixels or percent.
+ */
+export function parseMm(text: string): number | null {
+  if (/^\s*0+([.,]0*)?\s*(mm)?\s*$/.test(text)) return 0;
+  const length = parseLength(text, 'mm');
+  if (!length || length.unit === 'px' || length.unit === '%') return null;
+  const inches = toInches(length, { originalPixels: 1, ppi: 1 });
+  return Number((inches * MM_PER_INCH).toFixed(3));
+}
+
 /** A length for reading: at most `digits` decimals, no trailing zeros. */
 export const formatLength = (length: Length, digits = 2): string =>
   length.unit === '%'

@@ -1,7 +1,7 @@
 import { Plus, X } from 'lucide-react';
 import { Button, Form } from 'react-bootstrap';
 import { formatNumber } from '@/core/measure/format';
-import { parseLength, toInches, MM_PER_INCH } from '@/core/measure/units';
+import { parseMm } from '@/core/measure/units';
 import { FOLDS, hasMarks, type Fold as PaperFold, type Marks } from '@/core/output/marks';
 import { FigureField } from '../../../parts/FigureField';
 import { Fold } from '../../../parts/Fold';
@@ -20,14 +20,6 @@ function marksLine(marks: Marks): string {
   const words = KINDS.filter(({ key }) => marks[key]).map(({ word }) => word);
   if (folds > 0) words.push(`${folds} fold${folds === 1 ? '' : 's'}`);
   return hasMarks(marks) ? words.join(' · ') : 'none';
-}
-
-/** Millimetres of a length on paper, or null where it is none. */
-function mmOf(text: string): number | null {
-  const length = parseLength(text, 'mm');
-  if (!length || length.unit === 'px' || length.unit === '%') return null;
-  const mm = toInches(length, { originalPixels: 1, ppi: 1 }) * MM_PER_INCH;
-  return mm > 0 && mm <= 100_000 ? Number(mm.toFixed(3)) : null;
 }
 
 /** What a PDF shows about its picture, for those who cut and fold it. */
@@ -104,8 +96,8 @@ function FoldRow({ fold, index, onChange, onRemove }: FoldProps) {
         text={formatNumber(fold.mm)}
         unit="mm"
         onEnter={(text) => {
-          const mm = mmOf(text);
-          if (mm === null) return 'A length above 0';
+          const mm = parseMm(text);
+          if (!mm || mm > 100_000) return 'A length above 0';
           onChange({ ...fold, mm });
           return null;
         }}

@@ -1,6 +1,6 @@
 import { Form } from 'react-bootstrap';
 import { formatNumber } from '@/core/measure/format';
-import { MM_PER_INCH, parseLength, toInches } from '@/core/measure/units';
+import { MM_PER_INCH, parseMm } from '@/core/measure/units';
 import { layOutPanels, USUAL_PANELS, type PanelLayout, type Panels } from '@/core/output/panels';
 import type { Recipe } from '@/core/recipe/recipe';
 import { Choices } from '../../../parts/Choices';
@@ -24,14 +24,6 @@ const FIELDS: { key: Length; label: string; shown?: (panels: Panels) => boolean 
   { key: 'pocket', label: 'Pocket for a rod' },
   { key: 'eyelets', label: 'Between eyelets' },
 ];
-
-/** Millimetres of a length on paper; null where it is none. */
-function mmOf(text: string): number | null {
-  if (/^\s*0\s*(mm)?\s*$/.test(text)) return 0;
-  const length = parseLength(text, 'mm');
-  if (!length || length.unit === 'px' || length.unit === '%') return null;
-  return Number((toInches(length, { originalPixels: 1, ppi: 1 }) * MM_PER_INCH).toFixed(2));
-}
 
 /** Cuts a PDF into panels that are joined again, where the print is wider than what prints it. */
 export function PanelsFold({ bench }: { bench: WorkBench }) {
@@ -89,7 +81,7 @@ function enter(
   panels: Panels,
   set: (label: string, next: Panels) => void,
 ): string | null {
-  const mm = mmOf(text);
+  const mm = parseMm(text);
   const side = key === 'widest' || key === 'tallest';
   const [least, most] = side ? [10, 50_000] : [0, key === 'eyelets' ? 5000 : 1000];
   if (mm === null || mm < least || mm > most) return `${least} to ${most} mm`;

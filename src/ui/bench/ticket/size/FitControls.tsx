@@ -1,7 +1,7 @@
 import { formatNumber } from '@/core/measure/format';
 import { BLEED_LIMIT, type BleedFill, type Fit } from '@/core/measure/paper';
 import type { PrintPlan } from '@/core/measure/plan';
-import { parseLength, toInches, MM_PER_INCH } from '@/core/measure/units';
+import { parseMm } from '@/core/measure/units';
 import { Choices } from '../../../parts/Choices';
 import { FigureField } from '../../../parts/FigureField';
 import { Fold } from '../../../parts/Fold';
@@ -26,13 +26,10 @@ const FILL_NOTES: Record<BleedFill, string> = {
   colour: 'The paper’s colour.',
 };
 
-/** Reads millimetres from a length in any unit of paper; null where it is none, or beyond `most`. */
+/** Reads millimetres; null where they are none, or beyond `most`. */
 function readMm(text: string, most: number): number | null {
-  if (/^\s*0\s*(mm)?\s*$/.test(text)) return 0;
-  const length = parseLength(text, 'mm');
-  if (!length || length.unit === 'px' || length.unit === '%') return null;
-  const mm = toInches(length, { originalPixels: 1, ppi: 1 }) * MM_PER_INCH;
-  return mm <= most ? Number(mm.toFixed(3)) : null;
+  const mm = parseMm(text);
+  return mm !== null && mm <= most ? mm : null;
 }
 
 /** How the picture meets the paper: where shapes differ, and beyond the trim. */
