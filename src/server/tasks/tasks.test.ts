@@ -417,7 +417,7 @@ describe('the render process', () => {
         .update({ lease_until: Date.now() - 1 });
       startProcess();
       const done = await until(run.id, over);
-      expect(done).toMatchObject({ state: 'done', artifacts: [{ digest: expected }] });
+      expect(done).toMatchObject({ error: null, state: 'done', artifacts: [{ digest: expected }] });
       const files = await readdir(`${shop.folder}/results`);
       expect(files.filter((name) => name.startsWith(run.id))).toEqual([run.id]);
     }
