@@ -61,7 +61,7 @@ export function FileNames() {
           {trouble}
         </p>
       ) : (
-        <p className="figure mb-1">{nameBy(pattern, EXAMPLE, 'tif')}</p>
+        <p className="figure mt-2 mb-1">{nameBy(pattern, EXAMPLE, 'tif')}</p>
       )}
       <p className="soft">
         Parts: {NAME_PARTS.map((part) => `{${part}}`).join(' ')}. A name can be written by hand on

@@ -45,7 +45,7 @@ export function Profiles() {
           if (file) add.mutate(file);
         }}
       />
-      <p className="soft">
+      <p className="soft mt-2">
         One that is taken off stays kept: what was made with it can be made again.
       </p>
     </section>

@@ -19,13 +19,15 @@ import { SweepLine } from '../SweepLine';
 
 export function OutputSection({ bench }: { bench: WorkBench }) {
   const { trial, job } = bench;
-  const [newest] = job.runs;
+  const [newest, ...earlier] = job.runs;
   return (
     <Section
       name="output"
       title="Output"
       line={`${outputWords(trial.output)} · ${newest ? RUN_WORDS[newest.state] : 'not run'}`}
     >
+      {newest && <RunEntry run={newest} />}
+      {newest && !bench.inside && <SignOff bench={bench} />}
       <FileFormat bench={bench} />
       {trial.output.format === 'pdf' && (
         <>
@@ -40,8 +42,7 @@ export function OutputSection({ bench }: { bench: WorkBench }) {
       <SweepLine bench={bench} />
       {!bench.inside && <AnotherStage bench={bench} />}
       <SaveTreatment bench={bench} />
-      {!bench.inside && job.runs.length > 0 && <SignOff bench={bench} />}
-      {job.runs.map((run) => (
+      {earlier.map((run) => (
         <RunEntry key={run.id} run={run} />
       ))}
       {job.runs.length === 0 && (
