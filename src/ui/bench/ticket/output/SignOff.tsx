@@ -4,7 +4,6 @@ import { useId, useMemo, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { create } from 'zustand';
 import { signedAs, standingApproval, type Approval } from '@/core/shop/event';
-import { artifactOf, type Run } from '@/core/shop/task';
 import { seenShare } from '@/core/stops/sweep';
 import { useSigning } from '../../../data/queries';
 import { useSwept } from '../../stage/sweep/use-sweep';
@@ -20,14 +19,14 @@ export function SignOff({ bench }: { bench: WorkBench }) {
   const { job, kept, trial } = bench;
   const approval = standingApproval(job.events, job.piece.id);
   const recipe = useMemo(() => (kept.ok ? signedAs(kept.recipe) : null), [kept]);
-  const run = job.runs.find(
+  const made = job.runs.some(
     (one) => one.state === 'done' && recipe !== null && signedAs(one.payload.recipe) === recipe,
   );
   const stands = approval !== null && approval.recipe === recipe;
   return (
     <div className="sign-off" role="group" aria-label="Approval">
       {approval && <Signed bench={bench} approval={approval} stands={stands} />}
-      {!stands && (run ? <Sign bench={bench} run={run} /> : <NotYet name={trial.name} />)}
+      {!stands && (made ? <Sign bench={bench} /> : <NotYet name={trial.name} />)}
     </div>
   );
 }
@@ -84,7 +83,7 @@ function Signed({
 }
 
 /** Initials, a note, and what was not looked at. */
-function Sign({ bench, run }: { bench: WorkBench; run: Run }) {
+function Sign({ bench }: { bench: WorkBench }) {
   const { job, trial, saving } = bench;
   const { approve } = useSigning(job.id, job.piece.id);
   const { initials } = useSigner();
@@ -92,7 +91,6 @@ function Sign({ bench, run }: { bench: WorkBench; run: Run }) {
   const swept = useSwept(bench);
   const id = useId();
   const unseen = swept ? 1 - seenShare(swept.seen) : 1;
-  const file = artifactOf(run, 'result');
   const sign = () =>
     approve.mutate(
       { revision: job.piece.revision, trialId: trial.id, initials, note, unseen },
@@ -143,8 +141,7 @@ function Sign({ bench, run }: { bench: WorkBench; run: Run }) {
       <p className={unseen > 0 ? 'caution mb-0' : 'reason'}>
         {unseen > 0
           ? `${percent(unseen)} of it was not seen at 1:1; that is written down.`
-          : 'All of it was seen at 1:1.'}{' '}
-        {file && `Signed for: ${file.fileName}.`}
+          : 'All of it was seen at 1:1.'}
       </p>
     </form>
   );
