@@ -5,7 +5,7 @@ import { Audit } from '../src/core/shop/audit';
 import { canonicalJson } from '../src/core/recipe/canonical';
 import type { Ledger } from './ledger';
 
-/** Runs of a closed shop that are done: what they made, by what they were to make. */
+/** Runs of a closed shop that are done: what they made, by what they were to make (a recipe and facts, as JSON). */
 export type Results = Map<string, { pieceId: number; trialId: string; digests: Set<string> }>;
 
 /**
@@ -76,8 +76,9 @@ export function check(data: string, ledger: Ledger): { wrong: string[]; results:
     )
     .all() as { piece_id: number; payload: string; digest: string }[];
   for (const { piece_id: pieceId, payload, digest } of made) {
-    const { recipe, trialId } = JSON.parse(payload) as { recipe: unknown; trialId: string };
-    const key = canonicalJson(recipe);
+    const { recipe, facts, trialId } = JSON.parse(payload) as Made;
+    // What a file says of its order is part of its bytes.
+    const key = canonicalJson({ recipe, facts });
     const known = results.get(key) ?? { pieceId, trialId, digests: new Set<string>() };
     known.digests.add(digest);
     results.set(key, known);
@@ -87,6 +88,13 @@ export function check(data: string, ledger: Ledger): { wrong: string[]; results:
   }
   db.close();
   return { wrong, results };
+}
+
+/** What is compared of a run: what it was to make, and of which trial. */
+interface Made {
+  recipe: unknown;
+  facts: unknown;
+  trialId: string;
 }
 
 interface JobRow {

@@ -2,6 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { digestOfFile } from '../src/server/files/digest';
+import { Facts } from '../src/core/output/facts';
 import { Recipe } from '../src/core/recipe/recipe';
 import { decodePicture, endPictureProcesses } from '../src/server/codecs/pictures';
 import { endThreads } from '../src/server/render/threads';
@@ -34,7 +35,9 @@ export async function compareWithUndisturbed(
       const [[key, { digests, pieceId }]] = all.splice(random.below(all.length), 1) as [
         [string, Results extends Map<string, infer R> ? R : never],
       ];
-      const recipe = Recipe.parse(JSON.parse(key));
+      const asked = JSON.parse(key) as { recipe: unknown; facts: unknown };
+      const recipe = Recipe.parse(asked.recipe);
+      const facts = Facts.nullable().parse(asked.facts);
       const { digest, page } = recipe.original;
       const file = join(data, 'originals', digest.slice(0, 2), digest);
       const raw = join(folder, `${digest}.raw`);
@@ -44,7 +47,7 @@ export async function compareWithUndisturbed(
         ...{ file, name: digest, raw: () => Promise.resolve(raw) },
         treated: () => treatedFiles(db, recipe.original.drawn?.placed ?? []),
       };
-      await renderFile({ original, recipe, profile: decoded.profile, out });
+      await renderFile({ original, recipe, facts, profile: decoded.profile, out });
       if (!digests.has(await digestOfFile(out))) {
         wrong.push(`a run of picture ${pieceId} has other bytes than an undisturbed one`);
       }
