@@ -26,22 +26,24 @@ export interface JpegTag {
 /**
  * Writes a JPEG anew with another resolution; everything but its headers is copied byte for byte, so that no pixel
  * changes.
+ * @returns whether the profile was added
  * @throws Error where the file is no JPEG, or ends within its headers
  */
 export async function retagJpeg(
   from: string,
   to: string,
   { ppi, profile }: JpegTag,
-): Promise<void> {
+): Promise<boolean> {
   const { segments, scan } = readHeader(from);
   const rest = segments.filter(({ marker, data }) => !(marker === APP0 && isNamed(data, 'JFIF\0')));
   const exif = rest.find((one) => one.marker === APP1 && isNamed(one.data, 'Exif\0\0'));
   if (exif) setResolution(exif.data.subarray(6), ppi);
   const hasProfile = rest.some((one) => one.marker === APP2 && isNamed(one.data, 'ICC_PROFILE\0'));
+  const added = profile !== null && !hasProfile;
   const written: Segment[] = [
     jfif(ppi),
     ...(exif ? [] : [exifOf(ppi)]),
-    ...(profile && !hasProfile ? profileSegments(profile) : []),
+    ...(added ? profileSegments(profile) : []),
     ...rest,
   ];
   const file = await open(to, 'w');
@@ -57,6 +59,7 @@ export async function retagJpeg(
     await file.close();
   }
   await pipeline(createReadStream(from, { start: scan }), createWriteStream(to, { flags: 'a' }));
+  return added;
 }
 
 /** The headers of a JPEG, and where its first scan begins. */

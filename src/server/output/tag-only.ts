@@ -24,12 +24,12 @@ export async function tagOnly({
   signal,
 }: ToTag): Promise<Verified> {
   const { ppi, width, height } = recipe.target;
-  await retagJpeg(original, out, { ppi, profile });
+  const added = await retagJpeg(original, out, { ppi, profile });
   const found = await readDescription(out, 'jpeg');
   // A file that is shown turned says so in a tag, and holds its pixels as they were taken.
   const turned = found.width === height && found.height === width;
   const size = turned ? { width: height, height: width } : { width, height };
-  const wrong = complaints(found, { size, ppi, profile: found.profile }, 'jpeg');
+  const wrong = complaints(found, { size, ppi, profile: added ? profile : found.profile }, 'jpeg');
   const form: SampleForm = { size: found, depth: 8, channels: 3, space: 'rgb' };
   const same = await samePixels(original, out, form, signal);
   return {

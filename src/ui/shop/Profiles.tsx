@@ -3,6 +3,7 @@ import { useRef } from 'react';
 import { Button } from 'react-bootstrap';
 import { SPACE_WORDS } from '@/core/colour/space';
 import { useChangeProfiles, useProfiles } from '../data/queries';
+import { FileInput } from '../parts/FileInput';
 
 /** The colour profiles that results can be converted to. */
 export function Profiles() {
@@ -33,17 +34,11 @@ export function Profiles() {
       <Button variant="quiet" disabled={add.isPending} onClick={() => input.current?.click()}>
         Add a profile …
       </Button>
-      <input
-        ref={input}
-        type="file"
-        hidden
+      <FileInput
+        input={input}
+        label="A colour profile"
         accept=".icc,.icm"
-        aria-label="A colour profile"
-        onChange={({ target }) => {
-          const [file] = target.files ?? [];
-          target.value = '';
-          if (file) add.mutate(file);
-        }}
+        onChoose={(file) => add.mutate(file)}
       />
       <p className="soft mt-2">
         One that is taken off stays kept: what was made with it can be made again.

@@ -5,6 +5,7 @@ import type { KnownProfile } from '@/core/colour/profiles';
 import { SPACE_WORDS } from '@/core/colour/space';
 import type { Output } from '@/core/output/output';
 import { useChangeProfiles, useProfiles } from '../../../data/queries';
+import { FileInput } from '../../../parts/FileInput';
 import { usePicked } from '../../../parts/use-picked';
 import { useProofing } from '../../stage/proofing';
 import type { WorkBench } from '../../use-work';
@@ -63,17 +64,11 @@ export function Colours({ bench }: { bench: WorkBench }) {
           {gone && <option value={colour.profile}>A profile that was taken off the list</option>}
           <option value={ADD}>Add a profile …</option>
         </Form.Select>
-        <input
-          ref={input}
-          type="file"
-          hidden
+        <FileInput
+          input={input}
+          label="A colour profile"
           accept=".icc,.icm"
-          aria-label="A colour profile"
-          onChange={({ target }) => {
-            const [file] = target.files ?? [];
-            target.value = '';
-            if (file) add.mutate(file, { onSuccess: convert });
-          }}
+          onChoose={(file) => add.mutate(file, { onSuccess: convert })}
         />
       </div>
       {colour ? <Converting bench={bench} colour={colour} /> : <Untagged bench={bench} />}

@@ -1,5 +1,6 @@
 import { useRef } from 'react';
 import { useBring } from '../../../../data/comparing';
+import { FileInput } from '../../../../parts/FileInput';
 import { useChosen } from '../../../trial-store';
 import type { WorkBench } from '../../../use-work';
 import { useProof } from '../../proofing';
@@ -78,16 +79,10 @@ function Choice({ bench, compared: { subjects }, pane }: ChoiceProps) {
         ))}
         {!bench.inside && <option value={BRING}>Bring a picture …</option>}
       </select>
-      <input
-        ref={input}
-        type="file"
-        hidden
-        aria-label="A picture to compare with"
-        onChange={({ target }) => {
-          const [file] = target.files ?? [];
-          target.value = '';
-          if (file) bring(file, ({ digest }) => show({ of: 'file', digest }));
-        }}
+      <FileInput
+        input={input}
+        label="A picture to compare with"
+        onChoose={(file) => bring(file, ({ digest }) => show({ of: 'file', digest }))}
       />
     </>
   );
