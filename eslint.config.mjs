@@ -10,6 +10,7 @@ const layers = {
   ui: ['core', 'preview'],
   app: ['core', 'ui', 'server'],
   cli: ['core', 'server'],
+  device: ['core', 'server'],
 };
 
 export default tseslint.config(

@@ -7,6 +7,7 @@ import { SHIPPED } from '../src/core/colour/profiles';
 import { formatBytes } from '../src/core/measure/format';
 import type { Compression, Format } from '../src/core/output/formats';
 import { packedBy, usualOutput, type Output } from '../src/core/output/output';
+import { USUAL_PANELS } from '../src/core/output/panels';
 import { newStep } from '../src/core/recipe/order';
 import type { Recipe } from '../src/core/recipe/recipe';
 import { differingRows, tiffRows } from '../src/server/output/pixels';
@@ -85,6 +86,10 @@ figure('a PDF over the deflate TIFF', pdf / deflated, 'x', 1.2);
 
 const cmyk = await ours('a plain TIFF in CMYK', recipe('tiff', 'none', { colour }));
 figure('conversion to CMYK, over the run without', cmyk / plain, 'x', 2.5);
+
+const panels = { ...USUAL_PANELS, as: 'files', widest: 500 } as const;
+const apart = await ours('panels in a ZIP', recipe('tiff', 'deflate', { panels }));
+figure('panels in a ZIP over the deflate TIFF', apart / deflated, 'x', 2);
 
 await ours('a PNG', recipe('png', 'deflate'));
 await ours('a JPEG', recipe('jpeg', 'lossy'));

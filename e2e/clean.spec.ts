@@ -76,8 +76,8 @@ test.describe('cleaning', () => {
       .toBe(true);
 
     // Computed parts join what was painted; the zone can be seen alone.
-    await zone.getByRole('button', { name: /Add a part/ }).click();
-    await page.getByRole('button', { name: 'Lights', exact: true }).click();
+    await zone.getByRole('button', { name: /Select automatically/ }).click();
+    await page.getByRole('button', { name: 'Highlights', exact: true }).click();
     await expect(zone.getByText('Tones', { exact: true })).toBeVisible();
     await zone.locator('label[for="zone-look-alone"]').click();
     const map = page.getByRole('img', { name: 'Zone Zone 1' });
@@ -91,7 +91,7 @@ test.describe('cleaning', () => {
       )
       .toBe(true);
     // A colour is picked by clicking on it, and Escape leaves the zone.
-    await zone.getByRole('button', { name: /Add a part/ }).click();
+    await zone.getByRole('button', { name: /Select automatically/ }).click();
     await page.getByRole('button', { name: 'A colour', exact: true }).click();
     await zone.getByRole('button', { name: 'Pick from the picture' }).click();
     const about = await bench.pixels('Trial A', { x: 698, y: 148, width: 5, height: 5 });

@@ -97,6 +97,7 @@ test.describe('Compare', () => {
     await page.getByRole('button', { name: 'Branch this trial' }).click();
     await way('difference');
     await expect(page.getByLabel('Compared with').locator('option:checked')).toHaveText('Trial A');
+    await expect(bench.canvas('Difference of Trial B')).toBeVisible();
     await bench.resolved();
     // Middle grey is between two levels.
     expect(await rangeIn('Difference of Trial B', PART)).toEqual([128, 128]);

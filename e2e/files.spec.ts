@@ -67,7 +67,7 @@ test.describe('Files beside the result', () => {
     await expect(caption).toContainText(/moved -\d+, -\d+ px/, { timeout: 60_000 });
     const [, x, y] = /moved (-?\d+), (-?\d+) px/.exec((await caption.textContent())!)!;
     const target = await page.evaluate(
-      () => document.querySelector('.view .caption.right .figure-sm')!.textContent,
+      () => document.querySelector('.view .caption.right .figure')!.textContent,
     );
     const scale = Number(/^(\d+)/.exec(target)![1]) / twice.width;
     expect(Math.abs(Number(x) + 12 * scale)).toBeLessThanOrEqual(1);

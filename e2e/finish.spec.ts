@@ -76,18 +76,18 @@ test.describe('Finish', () => {
     await page.getByLabel('flat areas').uncheck();
     await page.getByLabel('skin tones').uncheck();
     await page.getByLabel('what is soft on purpose').uncheck();
-    await page.getByLabel('Hold rims to what lies about them').uncheck();
+    await page.getByLabel('Hold halos to what lies about them').uncheck();
     await bench.resolved();
     expect(await seen()).not.toEqual(guarded);
-    await expect(page.getByText('rims as they come')).toBeVisible();
-    await page.getByRole('button', { name: 'Mark rims that would be seen' }).click();
-    await expect(page.getByText(/^Ochre: rims that would be seen from/)).toBeVisible();
-    await page.getByRole('button', { name: 'Hide the marks of rims' }).click();
-    await expect(page.getByText(/^Ochre: rims/)).toBeHidden();
+    await expect(page.getByText('halos as they come')).toBeVisible();
+    await page.getByRole('button', { name: 'Mark halos that would be seen' }).click();
+    await expect(page.getByText(/^Ochre: halos that would be seen from/)).toBeVisible();
+    await page.getByRole('button', { name: 'Hide the marks of halos' }).click();
+    await expect(page.getByText(/^Ochre: halos/)).toBeHidden();
     for (let i = 0; i < 4; i++) await page.keyboard.press('Control+z');
     // The first that was switched off comes back last: not before it are all pixels due.
     await expect(page.getByLabel('flat areas')).toBeChecked();
-    await expect(page.getByLabel('Hold rims to what lies about them')).toBeChecked();
+    await expect(page.getByLabel('Hold halos to what lies about them')).toBeChecked();
     await bench.resolved();
     await expect.poll(seen).toEqual(guarded);
   });
@@ -102,14 +102,14 @@ test.describe('Finish', () => {
     const everywhere = await seen();
     await take('a new zone');
     const editor = page.getByRole('group', { name: /^Zone / });
-    await editor.getByRole('button', { name: /Add a part/ }).click();
+    await editor.getByRole('button', { name: /Select automatically/ }).click();
     await page.getByRole('button', { name: 'Edges', exact: true }).click();
     await editor.getByRole('button', { name: 'Done' }).click();
     await bench.resolved();
     const inside = await seen();
     expect(inside).not.toEqual(everywhere);
-    await take('all but Zone 1');
-    await expect(page.locator('.step.open .step-head')).toContainText('all but Zone 1');
+    await take('everywhere but Zone 1');
+    await expect(page.locator('.step.open .step-head')).toContainText('everywhere but Zone 1');
     await bench.resolved();
     const outside = await seen();
     expect(outside).not.toEqual(inside);
@@ -174,14 +174,24 @@ test.describe('Finish', () => {
     const { page } = bench;
     const field = page.locator('.step.open').getByLabel(/^Radius .*figure$/);
     const kept = await field.inputValue();
-    for (const wrong of ['0', '5000', 'wide']) {
+    const said = page.locator('.step.open .field-trouble');
+    for (const [wrong, words] of [
+      ['0', 'From 0.01 to 10 mm.'],
+      ['5000', 'From 0.01 to 10 mm.'],
+      ['wide', '“wide” is neither a number nor a unit.'],
+    ] as const) {
       await field.fill(wrong);
       await field.press('Enter');
-      await expect(page.getByText(`From 0.01 to 10; ${kept} stays.`)).toBeVisible();
+      await expect(said).toHaveText(words);
     }
     await field.press('Escape');
     await expect(field).toHaveValue(kept);
-    await expect(page.getByText(/ stays\.$/)).toBeHidden();
+    await expect(said).toHaveCount(0);
+    await field.fill('0,08 cm');
+    await field.press('Enter');
+    await expect(field).toHaveValue('0.8');
+    await page.keyboard.press('Control+z');
+    await bench.resolved();
   });
 
   test('adds grain that covers, and undoes it', async () => {

@@ -45,7 +45,7 @@ test.describe('taking in', () => {
 
   test('a picture is pasted, and one that is cut off says so', async ({ page }) => {
     await page.goto('/');
-    await expect(page.locator('.drop-zone')).toBeVisible();
+    await expect(page.getByRole('button', { name: 'New job' })).toBeVisible();
     const whole = await testPixels(300, 240).jpeg({ quality: 85 }).toBuffer();
     const paste = (buffer: Buffer) =>
       page.evaluate(
@@ -60,9 +60,9 @@ test.describe('taking in', () => {
     const dialog = page.getByRole('dialog');
     await expect(dialog).toContainText(/pasted-[\d-]+\.jpg/);
     await expect(dialog).toContainText('300 × 240');
-    await dialog.getByRole('button', { name: 'Not now' }).click();
+    await dialog.getByRole('button', { name: 'Cancel' }).click();
     await paste(whole.subarray(0, whole.length * 0.6));
-    await expect(dialog.getByRole('alert')).toContainText('Cut off or damaged');
+    await expect(dialog.getByRole('alert')).toContainText('cut off or damaged');
     await dialog.getByRole('button', { name: 'To the bench' }).click();
     const bench = new BenchPage(page);
     await expect(page.locator('.field-trouble')).toContainText('of the');
@@ -157,8 +157,8 @@ test.describe('sizing on the picture', () => {
   }) => {
     const bench = new BenchPage(page);
     await bench.open('Brass instruments');
-    await page.getByText('Turn, straighten, take a part').click();
-    await page.getByRole('button', { name: 'Take a part' }).click();
+    await page.getByText('Turn, straighten, crop').click();
+    await page.getByRole('button', { name: 'Crop', exact: true }).click();
     for (const [label, value] of [
       ['Width, px', '400'],
       ['Height, px', '300'],
@@ -176,7 +176,7 @@ test.describe('sizing on the picture', () => {
     await bench.resolved();
     await page.getByLabel('Width, px').fill('9000');
     await page.getByLabel('Width, px').press('Enter');
-    await expect(page.locator('.field-trouble')).toContainText('1 to');
+    await expect(page.locator('.field-trouble')).toContainText('From 1 to');
   });
 
   test('only the size tag: every pixel of the file is the original’s', async ({ page }) => {
@@ -184,7 +184,7 @@ test.describe('sizing on the picture', () => {
     const original = await png(240, 160);
     await choose(page, [{ name: 'tagged.png', buffer: original }]);
     const dialog = page.getByRole('dialog');
-    await dialog.getByLabel('Print width').fill('20 cm');
+    await dialog.getByLabel('Print size').fill('20 cm');
     await dialog.getByRole('button', { name: 'To the bench' }).click();
     const bench = new BenchPage(page);
     await bench.openSection('Size');
@@ -200,12 +200,12 @@ test.describe('sizing on the picture', () => {
     const bench = new BenchPage(page);
     await bench.open('Symbol from the control screen');
     await expect(page.locator('.offer')).toContainText('24 × 24');
-    await page.getByRole('button', { name: 'Take it back to its true grid' }).click();
+    await page.getByRole('button', { name: 'Back to its true grid' }).click();
     await expect(bench.section('Clean')).toContainText('nothing to do');
     await bench.zoom('zoom-original-16');
-    await expect(page.getByRole('button', { name: 'Leave it as it came' })).toBeVisible();
+    await expect(page.getByRole('button', { name: 'Keep the repeated pixels' })).toBeVisible();
     await page.getByRole('button', { name: 'Undo' }).click();
-    await expect(page.getByRole('button', { name: 'Take it back to its true grid' })).toBeVisible();
+    await expect(page.getByRole('button', { name: 'Back to its true grid' })).toBeVisible();
   });
 
   test('shapes are drawn fresh: what the stage shows at 1:1 stands in the file', async ({

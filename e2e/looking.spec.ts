@@ -16,8 +16,8 @@ test.describe('the board', () => {
     await page.getByRole('button', { name: /^Received/ }).click();
     await expect(rows.filter({ hasText: 'Dome at dusk' })).toHaveCount(0);
     await page.getByRole('button', { name: /^All/ }).click();
-    await page.getByRole('button', { name: 'It carries' }).click();
-    await expect(page.getByRole('columnheader', { name: /It carries/ })).toHaveAttribute(
+    await page.getByRole('button', { name: 'Effective resolution' }).click();
+    await expect(page.getByRole('columnheader', { name: /Effective resolution/ })).toHaveAttribute(
       'aria-sort',
       /ending/,
     );
@@ -40,12 +40,12 @@ test.describe('the board', () => {
     await page.locator('input[type=file]').setInputFiles('demo/originals/control-symbol.png');
     const dialog = page.getByRole('dialog');
     await expect(dialog).toContainText('Taken in before; it is stored once');
-    await dialog.getByLabel('Print width').fill('wide');
+    await dialog.getByLabel('Print size').fill('wide');
     await dialog.getByLabel('Job', { exact: true }).fill('');
     await dialog.getByRole('button', { name: 'To the bench' }).click();
-    await expect(dialog).toContainText('A length such as 120 cm.');
+    await expect(dialog).toContainText('“wide” is neither a number nor a unit.');
     await expect(dialog).toContainText('The job needs a name.');
-    await dialog.getByRole('button', { name: 'Not now' }).click();
+    await dialog.getByRole('button', { name: 'Cancel' }).click();
     await expect(dialog).toHaveCount(0);
   });
 });
@@ -109,7 +109,7 @@ test.describe('looking', () => {
     const figure = page.getByRole('slider', { name: 'Viewing distance in metres' });
     await figure.fill('1');
     await expect(page.locator('.verdict')).toContainText(
-      'Seen from 1 m the eye uses 175 ppi, twice as much',
+      'Seen from 1 m, 175 ppi are needed, twice as many',
     );
     await figure.blur();
     await page.getByRole('button', { name: 'Undo' }).click();
@@ -121,7 +121,7 @@ test.describe('looking', () => {
   }) => {
     const bench = new BenchPage(page);
     await bench.open('Dome at dusk');
-    await page.getByText('Turn, straighten, take a part').click();
+    await page.getByText('Turn, straighten, crop').click();
     await page.locator('.ticket-sections').evaluate((ticket) => ticket.scrollTo(0, 9999));
     await page.keyboard.press('Alt+2');
     await expect(page.getByLabel('Width', { exact: true })).toBeInViewport();
@@ -136,7 +136,7 @@ test.describe('looking', () => {
     const height = page.getByLabel('Height', { exact: true });
     await width.fill('45');
     await expect(height).toHaveValue('30');
-    await expect(page.locator('.verdict')).toContainText('At 45 x 30 cm');
+    await expect(page.locator('.verdict')).toContainText('at 45 x 30 cm: 41 ppi');
     await expect(width).toHaveValue('45');
     await width.press('Escape');
     await expect(width).toHaveValue('120');
@@ -144,7 +144,7 @@ test.describe('looking', () => {
     await width.fill('180 mm');
     await expect(height).toHaveValue('120');
     await width.press('Enter');
-    await expect(page.locator('.verdict')).toContainText('At 18 x 12 cm');
+    await expect(page.locator('.verdict')).toContainText('at 18 x 12 cm');
     await page.getByRole('button', { name: 'Undo' }).click();
     await expect(width).toHaveValue('120');
   });
@@ -156,10 +156,15 @@ test.describe('looking', () => {
     await bench.open('Enamel badge');
     await bench.openSection('Size');
     const width = page.getByLabel('Width', { exact: true });
-    for (const wrong of ['0', '-3', 'wide', '1e9']) {
+    for (const [wrong, words] of [
+      ['0', 'It must be more than 0.'],
+      ['-3', 'It must be more than 0.'],
+      ['wide', '“wide” is neither a number nor a unit.'],
+      ['1e9', '“e9” is neither a number nor a unit.'],
+    ] as const) {
       await width.fill(wrong);
       await width.press('Enter');
-      await expect(page.locator('.field-trouble')).toContainText('A length above 0');
+      await expect(page.locator('.field-trouble')).toHaveText(words);
     }
     await width.press('Escape');
     await expect(width).toHaveValue('60');

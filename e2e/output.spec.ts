@@ -25,7 +25,7 @@ test.describe('Output', () => {
     const at = { x: 100, y: 100, width: 200, height: 200 };
     const plain = await bench.pixels('Trial A', at);
     await colours().selectOption({ label: 'Coated paper, offset (CMYK)' });
-    await page.getByLabel('Show the result as printed').check();
+    await page.getByLabel('Soft proof: the result as printed').check();
     await bench.resolved();
     await expect(page.locator('.caption.right')).toContainText('as printed: Coated paper, offset');
     await expect(page.locator('.exactness')).toHaveText('as printed');
@@ -40,7 +40,7 @@ test.describe('Output', () => {
     await bench.resolved();
     const white = await bench.pixels('Trial A', at);
     expect(lightest(white)).toBeGreaterThan(lightest(printed));
-    await page.getByLabel('Show the result as printed').uncheck();
+    await page.getByLabel('Soft proof: the result as printed').uncheck();
     await bench.resolved();
     expect(await bench.pixels('Trial A', at)).toEqual(plain);
   });
@@ -101,7 +101,9 @@ test.describe('Output', () => {
   test('tells what a JPEG’s quality costs this picture', async () => {
     const { page } = bench;
     await format('jpeg');
-    await expect(page.getByText(/^At 95: about .* dB, blocks/)).toBeVisible({ timeout: 60_000 });
+    await expect(page.getByText(/^At 95: about .* dB, block edges/)).toBeVisible({
+      timeout: 60_000,
+    });
     const cost = page.locator('.jpeg-cost');
     await expect(cost.getByRole('img', { name: /at quality 95/ })).toBeVisible({ timeout: 30_000 });
     await page.getByRole('slider', { name: 'Quality' }).focus();

@@ -76,7 +76,7 @@ test.describe('a photograph on a banner of shapes', () => {
     await bench.zoom('zoom-result-1');
     const untreated = await bench.pixels('Trial A', part);
     expect(untreated).not.toEqual(treated);
-    await expect(row()).toContainText('drawn as it came');
+    await expect(row()).toContainText('drawn untouched');
     await page.keyboard.press('Control+z');
     await bench.resolved();
     expect(await bench.pixels('Trial A', part)).toEqual(treated);

@@ -4,3 +4,4 @@ export * from './convolution';
 export * from './about';
 export * from './taps';
 export * from './mix';
+export * from './cube';

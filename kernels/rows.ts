@@ -323,57 +323,72 @@ export function interleaveRgba(out: usize, r: usize, g: usize, b: usize, n: i32)
   const full = i8x16.splat(-1);
   for (let i = 0; i < n; i += 16) {
     const at = (<usize>i) << 2;
-    const red = sixteenBytes(r + at);
-    const green = sixteenBytes(g + at);
-    const blue = sixteenBytes(b + at);
-    const rgLow = i8x16.shuffle(red, green, 0, 16, 1, 17, 2, 18, 3, 19, 4, 20, 5, 21, 6, 22, 7, 23);
-    const rgHigh = i8x16.shuffle(
-      red,
-      green,
-      8,
-      24,
-      9,
-      25,
-      10,
-      26,
-      11,
-      27,
-      12,
-      28,
-      13,
-      29,
-      14,
-      30,
-      15,
-      31,
-    );
-    const baLow = i8x16.shuffle(blue, full, 0, 16, 1, 17, 2, 18, 3, 19, 4, 20, 5, 21, 6, 22, 7, 23);
-    const baHigh = i8x16.shuffle(
-      blue,
-      full,
-      8,
-      24,
-      9,
-      25,
-      10,
-      26,
-      11,
-      27,
-      12,
-      28,
-      13,
-      29,
-      14,
-      30,
-      15,
-      31,
-    );
-    const to = out + at;
-    v128.store(to, i16x8.shuffle(rgLow, baLow, 0, 8, 1, 9, 2, 10, 3, 11));
-    v128.store(to, i16x8.shuffle(rgLow, baLow, 4, 12, 5, 13, 6, 14, 7, 15), 16);
-    v128.store(to, i16x8.shuffle(rgHigh, baHigh, 0, 8, 1, 9, 2, 10, 3, 11), 32);
-    v128.store(to, i16x8.shuffle(rgHigh, baHigh, 4, 12, 5, 13, 6, 14, 7, 15), 48);
+    storeFour(out + at, sixteenBytes(r + at), sixteenBytes(g + at), sixteenBytes(b + at), full);
   }
+}
+
+/** Four planes to interleaved bytes, in the same way. */
+export function interleave4(out: usize, a: usize, b: usize, c: usize, d: usize, n: i32): void {
+  for (let i = 0; i < n; i += 16) {
+    const at = (<usize>i) << 2;
+    storeFour(
+      out + at,
+      sixteenBytes(a + at),
+      sixteenBytes(b + at),
+      sixteenBytes(c + at),
+      sixteenBytes(d + at),
+    );
+  }
+}
+
+/** Four times sixteen bytes, one of each after the other. */
+function storeFour(to: usize, red: v128, green: v128, blue: v128, alpha: v128): void {
+  const rgLow = i8x16.shuffle(red, green, 0, 16, 1, 17, 2, 18, 3, 19, 4, 20, 5, 21, 6, 22, 7, 23);
+  const rgHigh = i8x16.shuffle(
+    red,
+    green,
+    8,
+    24,
+    9,
+    25,
+    10,
+    26,
+    11,
+    27,
+    12,
+    28,
+    13,
+    29,
+    14,
+    30,
+    15,
+    31,
+  );
+  const baLow = i8x16.shuffle(blue, alpha, 0, 16, 1, 17, 2, 18, 3, 19, 4, 20, 5, 21, 6, 22, 7, 23);
+  const baHigh = i8x16.shuffle(
+    blue,
+    alpha,
+    8,
+    24,
+    9,
+    25,
+    10,
+    26,
+    11,
+    27,
+    12,
+    28,
+    13,
+    29,
+    14,
+    30,
+    15,
+    31,
+  );
+  v128.store(to, i16x8.shuffle(rgLow, baLow, 0, 8, 1, 9, 2, 10, 3, 11));
+  v128.store(to, i16x8.shuffle(rgLow, baLow, 4, 12, 5, 13, 6, 14, 7, 15), 16);
+  v128.store(to, i16x8.shuffle(rgHigh, baHigh, 0, 8, 1, 9, 2, 10, 3, 11), 32);
+  v128.store(to, i16x8.shuffle(rgHigh, baHigh, 4, 12, 5, 13, 6, 14, 7, 15), 48);
 }
 
 /** out[i] = the luminance of r, g, b (Rec. ITU-R BT.601 on encoded values). */

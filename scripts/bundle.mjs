@@ -9,6 +9,8 @@ const ENTRIES = [
   'server/supervisor/supervisor',
   'server/web/web-process',
   'server/tasks/task-process',
+  'server/devices/devices-process',
+  'device/device-process',
   'server/housekeeping/housekeeping-process',
   'server/render/part-worker',
   'server/codecs/picture-process',

@@ -4,6 +4,7 @@ import Database from 'better-sqlite3';
 import { Audit } from '../src/core/shop/audit';
 import { canonicalJson } from '../src/core/recipe/canonical';
 import type { Ledger } from './ledger';
+import { checkPrints } from './print-shop';
 
 /** Runs of a closed shop that are done: what they made, by what they were to make (a recipe and facts, as JSON). */
 export type Results = Map<string, { pieceId: number; trialId: string; digests: Set<string> }>;
@@ -12,7 +13,10 @@ export type Results = Map<string, { pieceId: number; trialId: string; digests: S
  * Compares a closed shop with what it said that it kept, and with itself.
  * @returns what is wrong, and the results by their recipes
  */
-export function check(data: string, ledger: Ledger): { wrong: string[]; results: Results } {
+export function check(
+  data: string,
+  ledger: Ledger,
+): { wrong: string[]; results: Results; printed: number } {
   const wrong: string[] = [];
   const audit = Audit.parse(
     JSON.parse(
@@ -72,7 +76,7 @@ export function check(data: string, ledger: Ledger): { wrong: string[]; results:
   const results: Results = new Map();
   const made = db
     .prepare(
-      `select piece_id, payload, digest from tasks join artifacts on task_id = tasks.id where state = 'done'`,
+      `select piece_id, payload, digest from tasks join artifacts on task_id = tasks.id where state = 'done' and kind = 'render'`,
     )
     .all() as { piece_id: number; payload: string; digest: string }[];
   for (const { piece_id: pieceId, payload, digest } of made) {
@@ -86,8 +90,22 @@ export function check(data: string, ledger: Ledger): { wrong: string[]; results:
   for (const { pieceId, digests } of results.values()) {
     if (digests.size > 1) wrong.push(`equal runs of picture ${pieceId} have other bytes`);
   }
+  const prints = checkPrints(data, db, ledger);
+  wrong.push(...prints.wrong);
   db.close();
-  return { wrong, results };
+  return { wrong, results, printed: prints.printed };
+}
+
+/** How what is on its way to devices stands, while the shop is open. */
+export function openSendings(data: string): unknown[] {
+  const db = new Database(join(data, 'lontano.sqlite'), { readonly: true });
+  try {
+    return db
+      .prepare('select key, state, progress, spoilt, words from sendings where finished_at is null')
+      .all();
+  } finally {
+    db.close();
+  }
 }
 
 /** What is compared of a run: what it was to make, and of which trial. */

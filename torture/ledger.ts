@@ -10,6 +10,8 @@ export class Ledger {
   readonly sent = new Set<string>();
   /** runs that were queued, by their number */
   readonly runs = new Set<string>();
+  /** files that were sent to devices, by the keys of their prints */
+  readonly sendings = new Set<string>();
   /** jobs that were deleted */
   readonly deleted = new Set<number>();
   /** answers by what was asked and their status */

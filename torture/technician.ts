@@ -1,11 +1,14 @@
 import { createHash } from 'node:crypto';
 import { gzipSync } from 'node:zlib';
+import { z } from 'zod';
+import { ShopDevice } from '../src/core/shop/device';
 import { emptyMask, maskBytes } from '../src/core/zone/mask';
 import { JobView, type Piece } from '../src/core/shop/job';
 import type { Patch } from '../src/core/shop/change';
 import { testPaper } from '../src/core/testing';
 import type { Ledger } from './ledger';
 import { goodPage, goodPicture, mutated, type Sample } from './mutants';
+import { anotherOutput } from './print-shop';
 import type { Random } from './random';
 import { later } from './shop';
 
@@ -142,8 +145,12 @@ async function onJob(who: Somebody, id: number): Promise<void> {
   const seen = await ask(who, 'a job', `/api/jobs/${id}`);
   if (seen?.status !== 200) return;
   const { piece, runs } = JobView.parse(seen.json);
-  const choice = random.below(20);
-  if (choice < 8) await change(who, piece);
+  const choice = random.below(28);
+  if (choice > 25) await change(who, piece, anotherOutput(random));
+  else if (choice > 23) await send(who, runs);
+  else if (choice > 21) await atDevices(who);
+  else if (choice > 20) await proof(who, piece);
+  else if (choice < 8) await change(who, piece);
   else if (choice < 11) await move(who, piece);
   else if (choice < 12) await paint(who, piece);
   else if (choice < 14) await run(who, piece);
@@ -201,6 +208,69 @@ async function paint(who: Somebody, piece: Piece): Promise<void> {
 async function run(who: Somebody, piece: Piece): Promise<void> {
   const answer = await ask(who, 'run', `/api/pieces/${piece.id}/runs`, 'POST', {
     ...{ revision: piece.revision, trialId: piece.work.trials[0]!.id },
+  });
+  if (answer?.status === 200) who.ledger.runs.add((answer.json as { id: string }).id);
+}
+
+/** Sends a file that is done to the device that takes its size. */
+async function send(who: Somebody, runs: JobView['runs']): Promise<void> {
+  const done = runs.find(({ state, artifacts }) => state === 'done' && artifacts.length > 0);
+  if (!done) return;
+  const devices = await devicesOf(who);
+  if (devices.length === 0) return;
+  const { id, description } = who.random.pick(devices);
+  const answer = await ask(who, 'send', `/api/tasks/${done.id}/sendings`, 'POST', {
+    ...{ device: id, material: who.random.pick(description!.materials).name },
+    ...{ initials: 'tt', why: 'because' },
+  });
+  if (answer?.status === 200) who.ledger.sendings.add((answer.json as { key: string }).key);
+}
+
+async function devicesOf(who: Somebody): Promise<ShopDevice[]> {
+  const answer = await ask(who, 'devices', '/api/devices');
+  if (answer?.status !== 200) return [];
+  return z
+    .array(ShopDevice)
+    .parse(answer.json)
+    .filter(({ description }) => description !== null);
+}
+
+/** Gets devices going that stand still. @returns whether one did */
+export async function tendDevices(who: Somebody): Promise<boolean> {
+  let stood = false;
+  for (const { id, description } of await devicesOf(who)) {
+    const { trouble } = description!;
+    if (!trouble) continue;
+    stood = true;
+    const act = who.random.pick(trouble.acts);
+    // What waits for another material says for which.
+    const material = description!.materials.find(({ name }) =>
+      trouble.words.includes(`for ${name};`),
+    );
+    await ask(who, 'act', `/api/devices/${id}/act`, 'POST', {
+      ...{ act, ...(act === 'load' && material && { material: material.name }) },
+    });
+  }
+  return stood;
+}
+
+const FAILURES = ['jam', 'no material', 'no ink', 'power'] as const;
+
+/** Tends devices, or has something go wrong at one. */
+async function atDevices(who: Somebody): Promise<void> {
+  if ((await tendDevices(who)) || who.random.below(2)) return;
+  const devices = await devicesOf(who);
+  if (devices.length === 0) return;
+  const failure = who.random.pick(FAILURES);
+  const path = `/api/devices/${who.random.pick(devices).id}/failure`;
+  await ask(who, failure, path, 'POST', { failure });
+}
+
+async function proof(who: Somebody, piece: Piece): Promise<void> {
+  const answer = await ask(who, 'proof', `/api/pieces/${piece.id}/proofs`, 'POST', {
+    ...{ revision: piece.revision, on: { kind: 'sheet', paper: 'A4' }, format: 'pdf' },
+    stops: [{ title: 'the middle', words: '', x: 0.5, y: 0.5 }],
+    trials: [piece.work.trials[0]!.id],
   });
   if (answer?.status === 200) who.ledger.runs.add((answer.json as { id: string }).id);
 }

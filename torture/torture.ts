@@ -4,14 +4,14 @@
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { check } from './checked';
+import { check, openSendings } from './checked';
 import { smallDisk } from './disk';
 import { Ledger } from './ledger';
 import { MemoryLog } from './memory';
 import { samples } from './mutants';
 import { randomOf } from './random';
 import { beside, later, TorturedShop } from './shop';
-import { sendMutants, work, type Somebody } from './technician';
+import { sendMutants, tendDevices, work, type Somebody } from './technician';
 import { compareWithUndisturbed } from './undisturbed';
 
 const minutes = Number(process.argv[2] ?? 3);
@@ -176,9 +176,13 @@ try {
   // However long it takes, as long as it goes on.
   let changed = performance.now();
   let last = '';
+  const tender = somebody('who tends devices', 5);
   for (let open = 1; open > 0 && performance.now() - changed < STUCK_MS; await later(300)) {
-    const text = await (await fetch(`${shop.url}/api/tasks`)).text();
-    open = (JSON.parse(text) as unknown[]).length;
+    await tendDevices(tender);
+    const tasks = await (await fetch(`${shop.url}/api/tasks`)).text();
+    const prints = openSendings(data);
+    const text = tasks + JSON.stringify(prints);
+    open = (JSON.parse(tasks) as unknown[]).length + prints.length;
     if (text !== last) changed = performance.now();
     last = text;
   }
@@ -210,7 +214,7 @@ try {
     [...of].map(([what, n]) => `${n} ${what}`).join(', ');
   console.log(`        ${list(Object.entries(counts))}; killed: ${list(killed)}`);
   console.log(
-    `        ${mutants} mutated files; kept: ${ledger.originals.size} originals, ${ledger.jobs.size} jobs, ${[...ledger.changes.values()].reduce((sum, { size }) => sum + size, 0)} changes, ${ledger.runs.size} runs; ${undisturbed.compared} results compared with undisturbed ones`,
+    `        ${mutants} mutated files; kept: ${ledger.originals.size} originals, ${ledger.jobs.size} jobs, ${[...ledger.changes.values()].reduce((sum, { size }) => sum + size, 0)} changes, ${ledger.runs.size} runs, ${ledger.sendings.size} files sent, ${checked.printed} printed; ${undisturbed.compared} results compared with undisturbed ones`,
   );
   console.log(
     `        ${slowest.length} answers in calm, half of them within ${within(0.5).toFixed(0)} ms, 99 of 100 within ${late.toFixed(0)} ms; the slowest: ${slowest

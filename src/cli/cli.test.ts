@@ -11,7 +11,12 @@ import { Method } from '@/core/steps/enlarge/methods';
 import { forOtherPictures } from '@/core/recipe/treatment-file';
 import { newStep } from '@/core/recipe/order';
 import { buildPdf } from '@/server/testing/pdf';
-import { testJpeg } from '@/server/testing/shop';
+import { openDatabase } from '@/server/db/connection';
+import { beginJob } from '@/server/db/jobs';
+import { endPictureProcesses } from '@/server/codecs/pictures';
+import { takeIn } from '@/server/files/take-in';
+import { streamOf, testJpeg } from '@/server/testing/shop';
+import { testPaper } from '@/core/testing';
 
 let folder: string;
 let picture: string;
@@ -28,7 +33,10 @@ beforeAll(async () => {
   picture = join(folder, 'picture.jpg');
   await writeFile(picture, await testJpeg(90, 60, 35));
 });
-afterAll(() => rm(folder, { recursive: true, force: true }));
+afterAll(async () => {
+  await endPictureProcesses();
+  await rm(folder, { recursive: true, force: true });
+});
 
 describe('the terminal', () => {
   it('inspects, in words and as one object', async () => {
@@ -111,7 +119,7 @@ describe('the terminal', () => {
     const words = await run('plan', picture, ...order);
     expect(words.code).toBe(0);
     expect(words.out).toMatch(/result +2410 x 1623 pixels/);
-    expect(words.out).toMatch(/Seen from 4 m the eye uses 22 ppi/);
+    expect(words.out).toMatch(/Seen from 4 m, 22 ppi are needed/);
     const { out } = await run('plan', picture, ...order, '--json');
     expect(JSON.parse(out)).toMatchObject({
       pixels: { width: 2410, height: 1623 },
@@ -234,6 +242,9 @@ describe('the terminal', () => {
     const cut = await written('cut.pdf', '--panels', '6cmx5cm', '--overlap', '5mm');
     expect(cut.code).toBe(0);
     expect(cut.bytes.toString('latin1').match(/\/Type \/Page\b/g)).toHaveLength(2 * 2 + 1);
+    const zip = await written('cut.zip', '--panels', '6cm', '--panel-files', 'tif');
+    expect(JSON.parse(zip.out)).toMatchObject({ output: { width: 394, height: 262 } });
+    expect(zip.bytes.subarray(0, 2).toString()).toBe('PK');
     const refused = async (name: string, ...words: string[]) => (await written(name, ...words)).err;
     expect(await refused('x.png', '--compression', 'lzw')).toMatch(/A PNG is packed by deflate/);
     expect(await refused('x.png', '--profile', 'coated')).toMatch(/A PNG holds no CMYK/);
@@ -242,10 +253,70 @@ describe('the terminal', () => {
       /nothing\.icc can't be read/,
     );
     expect(await refused('x.tif', '--panels', '5cm')).toMatch(/let the result end in \.pdf/);
+    expect(await refused('x.zip', '--panels', '5cm')).toMatch(/ends in \.zip holds panels/);
+    expect(await refused('x.tif', '--panels', '5cm', '--panel-files', 'tif')).toMatch(
+      /holds panels/,
+    );
+    expect(await refused('x.zip', '--panel-files', 'tif')).toMatch(/How large is a panel/);
+    expect(await refused('x.zip', '--panels', '5cm', '--panel-files', 'doc')).toMatch(/one of tif/);
     expect(await refused('x.pdf', '--panels', '11mm', '--overlap', '8mm')).toMatch(
       /overlap of 8 mm/,
     );
     expect(await refused('x.jpg', '--quality', '0')).toMatch(/from 1 to 100/);
+  }, 60_000);
+
+  it('writes a proof of places at the print’s own size', async () => {
+    const proof = (name: string, ...words: string[]) =>
+      run('proof', picture, join(folder, name), '--width', '60cm', '--ppi', '100', ...words);
+    const found = async (name: string, ...words: string[]) =>
+      JSON.parse((await proof(name, '--json', ...words)).out) as object;
+    expect(await found('proof.pdf')).toMatchObject({
+      ...{ format: 'pdf', width: 827, height: 1169, profile: 'sRGB' },
+      mm: { width: 210.06, height: 296.93 },
+    });
+    const strip = [
+      '--strip',
+      '100cm',
+      '--place',
+      '50,50',
+      '--place',
+      '0,100',
+      '--profile',
+      'coated',
+    ];
+    expect(await found('proof.tif', ...strip)).toMatchObject({
+      ...{ format: 'tiff', places: 2, profile: 'Coated paper, offset', width: 3937 },
+    });
+    expect((await sharp(join(folder, 'proof.tif')).metadata()).space).toBe('cmyk');
+    expect((await proof('proof.jpg')).err).toMatch(/should end in \.pdf or \.tif/);
+    expect((await proof('x.pdf', '--place', '50')).err).toMatch(/two numbers from 0 to 100/);
+    expect((await proof('x.pdf', '--strip', '12cm')).err).toMatch(/too narrow/);
+  }, 60_000);
+
+  it('says what a shop knows of a job', async () => {
+    const data = join(folder, 'shop');
+    const db = await openDatabase(join(data, 'lontano.sqlite'));
+    process.env.LONTANO_DATA = data;
+    const bytes = new Uint8Array(await readFile(picture));
+    const { digest, fileName } = await takeIn(db, streamOf(bytes), 'dome.jpg');
+    const paper = testPaper({ width: { value: 60, unit: 'cm' } });
+    await beginJob(db, {
+      ...{ title: 'The dome', customer: 'Colle Vespra', due: null, distance: 2, device: null },
+      ...{ material: null, paper, pictures: [{ digest, fileName, page: 1 }] },
+    });
+    await db.destroy();
+    const told = await run('record', '0401', '--data', data);
+    expect(told.out).toMatch(/^0401 The dome\n/);
+    expect(told.out).toContain(digest);
+    const json = JSON.parse((await run('record', '0401', '--data', data, '--json')).out) as object;
+    expect(json).toMatchObject({ number: '0401', customer: 'Colle Vespra' });
+    const pdf = join(folder, 'record.pdf');
+    expect(await run('record', '0401', '--data', data, '--pdf', pdf)).toMatchObject({ code: 0 });
+    expect(JSON.parse((await run('inspect', pdf, '--json')).out)).toMatchObject({ format: 'pdf' });
+    const none = await run('record', '0999', '--data', data);
+    expect(none).toMatchObject({ code: 3, err: expect.stringMatching(/no job 0999/) });
+    const nowhere = await run('record', '0401', '--data', join(folder, 'none'));
+    expect(nowhere.err).toMatch(/There is no shop/);
   }, 60_000);
 
   it('enlarges by every method, each in its own way', async () => {
@@ -379,7 +450,7 @@ describe('the terminal', () => {
     [['enlarge', 'PICTURE', 'x.tif', '--crop', '0,0,9,9', '--scale', '900'], 2, /64 times/],
     [['enlarge', 'PICTURE', 'x.tif', '--crop', '60,0,90,90'], 2, /leaves the picture/],
     [['enlarge', 'PICTURE', 'x.tif', '--crop', '1,2,3'], 2, /X,Y,W,H/],
-    [['enlarge', 'PICTURE', 'x.tif', '--bleed', '9m'], 2, /0 to 200mm/],
+    [['enlarge', 'PICTURE', 'x.tif', '--bleed', '9m'], 2, /0 to 200 mm/],
     [['enlarge', 'PICTURE', 'x.tif', '--page', '2'], 3, /one page only/],
     [['plan', 'PICTURE', '--width', '-3cm'], 2, /a length/],
     [['enlarge', 'PICTURE'], 2, /missing required argument/],

@@ -1,4 +1,4 @@
-import { basename, join, resolve } from 'node:path';
+import { basename, resolve } from 'node:path';
 import { formatBytes, formatPpi, formatSeconds } from '@/core/measure/format';
 import { MM_PER_INCH } from '@/core/measure/units';
 import type { Models } from '@/core/learned/models';
@@ -6,21 +6,17 @@ import { formatOfName } from '@/core/output/formats';
 import type { Work } from '@/core/recipe/work';
 import type { Recipe } from '@/core/recipe/recipe';
 import { resolveRecipe } from '@/core/recipe/resolve';
-import { originalOf } from '@/core/recipe/original';
 import { secondsFor, secondsLeft } from '@/core/render/cost';
 import { profileName } from '@/server/codecs/profile';
-import { digestOfFile } from '@/server/files/digest';
 import { Problem } from '@/server/problem';
 import { loadThreads } from '@/server/render/threads';
 import { renderFile } from '@/server/render/render-file';
-import { usableModels } from '@/server/files/models';
 import { ENDINGS } from './endings';
 import { withDecoded } from './input';
-import { picturesOnPage, renderOnPage, treatOnPage } from './placed';
+import { renderOnPage } from './placed';
+import { prepared } from './prepared';
 import type { OrderOptions, TreatmentOptions } from './options';
-import { factsOfInput, outputOf, profileOf, type OutputOptions } from './output';
-import { cleaningBy, treatedBy } from './treatment';
-import { workOf } from './work';
+import { factsOfInput, type OutputOptions } from './output';
 
 /** Writes a print-ready file. */
 export async function enlarge(
@@ -28,7 +24,14 @@ export async function enlarge(
   out: string,
   options: OrderOptions & TreatmentOptions & OutputOptions,
 ): Promise<void> {
-  const format = formatOfName(out);
+  const archive = out.toLowerCase().endsWith('.zip');
+  if (archive !== (options.panelFiles !== undefined)) {
+    throw new Problem(
+      'usage',
+      'A result that ends in .zip holds panels: --panels and --panel-files.',
+    );
+  }
+  const format = options.panelFiles ?? formatOfName(out);
   if (!format) throw new Problem('usage', `${basename(out)} should end in ${ENDINGS}.`);
   if (resolve(input) === resolve(out)) {
     throw new Problem(
@@ -38,16 +41,12 @@ export async function enlarge(
   }
   loadThreads();
   await withDecoded(input, options.page, async (decoded) => {
-    const { findings, profile, raw, file, name, folder } = decoded;
-    const masks = join(folder, 'masks');
-    const treated = await treatedBy(options, findings, findings.vector ? null : raw, masks);
-    const given = await profileOf(options);
-    const output = outputOf(options, format, findings, given);
-    const work = workOf(options, findings, output, treated);
-    const pictures = await picturesOnPage(decoded);
-    treatOnPage(work, pictures, options.treatment ? null : (of) => cleaningBy(options, of));
-    const original = originalOf(await digestOfFile(input), findings, pictures);
-    const models = await usableModels();
+    const { findings, profile, raw, file, name } = decoded;
+    const { masks, pictures, given, work, original, models } = await prepared(
+      decoded,
+      format,
+      options,
+    );
     const resolved = resolveRecipe(original, work, work.trials[0]!, models);
     if (!resolved.ok) throw new Problem('usage', resolved.reason);
     const { recipe } = resolved;

@@ -4,6 +4,7 @@ import { inWords, Problem } from '@/server/problem';
 import { ENDINGS } from './endings';
 import { withOrder, withPage, withTreatment } from './options';
 import { withOutput } from './output';
+import { withProof } from './proof-options';
 
 const EXIT = { usage: 2, input: 3, missing: 3, conflict: 4, work: 4, full: 4 } as const;
 
@@ -36,6 +37,12 @@ withOutput(withTreatment(withOrder(program.command('enlarge'))))
   .argument('<out>', `its ending picks the format: ${ENDINGS}`)
   .action(async (file, out, options) => (await import('./enlarge')).enlarge(file, out, options));
 
+withProof(withOutput(withTreatment(withOrder(program.command('proof')))))
+  .description('writes places of a print at its own size, to be printed before all of it is')
+  .argument('<in>', READ)
+  .argument('<out>', 'its ending picks the format: .pdf, .tif')
+  .action(async (file, out, options) => (await import('./proof')).proof(file, out, options));
+
 withPage(program.command('compare'))
   .description('says how results hold up beside the original that they were made from')
   .argument('<original>', READ)
@@ -49,6 +56,15 @@ withPage(program.command('compare'))
   .action(async (original, results, options) =>
     (await import('./compare')).compare(original, results, options),
   );
+
+program
+  .command('record')
+  .description('says what a shop knows of a job: original, order, steps, files, approvals, prints')
+  .argument('<job>', 'its number, as 0401')
+  .option('--data <folder>', "of the shop's data; LONTANO_DATA unless it is given")
+  .option('--json', 'one object on stdout')
+  .option('--pdf <file>', 'writes it as a PDF')
+  .action(async (job, options) => (await import('./record')).record(job, options));
 
 program
   .command('audit')

@@ -1,12 +1,14 @@
 import { InvalidArgumentError, type Command } from 'commander';
 import { BLEED_LIMIT, BleedFill, Fit } from '@/core/measure/paper';
 import { Ppi } from '@/core/measure/plan';
-import { parseLength, parseMm, type Length } from '@/core/measure/units';
+import { typedLength } from '@/core/measure/typed';
+import type { Length } from '@/core/measure/units';
 import { StepPercent } from '@/core/steps/resample/resample';
 import { Method } from '@/core/steps/enlarge/methods';
 import { Engine } from '@/core/steps/automatic';
 import { SIGMA_LIMIT } from '@/core/steps/noise/noise';
 import { UnsharpSettings } from '@/core/steps/unsharp/unsharp';
+import { millimetres } from './millimetres';
 
 /** What is ordered, as a command line says it. */
 export interface OrderOptions {
@@ -73,7 +75,10 @@ function readCrop(text: string) {
   return { x: x!, y: y!, width, height };
 }
 
-const readBleed = (text: string): number | null => inRange(parseMm(text), 0, BLEED_LIMIT);
+const lengthIn = (text: string): Length | null => {
+  const typed = typedLength(text, 'mm');
+  return typed.ok ? typed.value : null;
+};
 
 function readSharpen(text: string): UnsharpSettings | null {
   const [radius = '', amount, threshold, ...more] = text.split(',');
@@ -101,13 +106,9 @@ export const withOrder = (command: Command): Command =>
     .option(
       '--width <length>',
       'width of the print, e.g. 120cm',
-      option((t) => parseLength(t, 'mm'), 'a length such as 120cm'),
+      option(lengthIn, 'a length such as 120cm'),
     )
-    .option(
-      '--height <length>',
-      'height of the print',
-      option((t) => parseLength(t, 'mm'), 'a length such as 80cm'),
-    )
+    .option('--height <length>', 'height of the print', option(lengthIn, 'a length such as 80cm'))
     .option(
       '--ppi <number>',
       'resolution of the result',
@@ -132,7 +133,7 @@ export const withOrder = (command: Command): Command =>
     .option(
       '--bleed <length>',
       'more on every side, e.g. 3mm',
-      option(readBleed, `a length from 0 to ${BLEED_LIMIT}mm`),
+      millimetres({ most: BLEED_LIMIT }),
       0,
     )
     .option(

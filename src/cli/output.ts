@@ -6,14 +6,22 @@ import { Intent } from '@/core/colour/conversion';
 import { SHIPPED } from '@/core/colour/profiles';
 import type { Findings } from '@/core/inspect/findings';
 import type { Facts } from '@/core/output/facts';
-import { Compression, formatOf, packingsOf, type Format } from '@/core/output/formats';
+import {
+  Compression,
+  formatOf,
+  formatOfName,
+  packingsOf,
+  type Format,
+} from '@/core/output/formats';
+import { typedMm } from '@/core/measure/typed';
 import { USUAL_PANELS, type Panels } from '@/core/output/panels';
-import { parseMm } from '@/core/measure/units';
 import { packedBy, usualOutput, type Output } from '@/core/output/output';
 import type { Work } from '@/core/recipe/work';
 import { factsOf } from '@/core/shop/result-name';
 import { profileBytes, readProfile, type ReadProfile } from '@/server/colour/profiles';
 import { Problem } from '@/server/problem';
+import { ENDINGS } from './endings';
+import { millimetres } from './millimetres';
 
 /** How the result is written, as a command line says it. */
 export interface OutputOptions {
@@ -34,6 +42,8 @@ export interface OutputOptions {
   panels?: Pick<Panels, 'way' | 'widest' | 'tallest'>;
   /** what they share, in millimetres */
   overlap: number;
+  /** panels as files of this format, in a ZIP */
+  panelFiles?: Format;
 }
 
 /** The options of how it is written. */
@@ -76,19 +86,27 @@ export const withOutput = (command: Command): Command =>
       },
     )
     .option(
+      '--panel-files <ending>',
+      'panels as files in a .zip: tif, png, jpg, webp, pdf',
+      (text) => {
+        const format = formatOfName(`panel.${text}`);
+        if (format) return format;
+        throw new InvalidArgumentError(`It should be one of ${ENDINGS.replaceAll('.', '')}.`);
+      },
+    )
+    .option(
       '--overlap <length>',
       'what panels share',
-      (text) => {
-        const mm = parseMm(text);
-        if (mm !== null && mm <= 1000) return mm;
-        throw new InvalidArgumentError('It should be a length from 0 to 1000mm.');
-      },
+      millimetres({ most: 1000 }),
       USUAL_PANELS.overlap,
     );
 
 /** The largest a panel may be: so wide, or so wide and so high. */
 function readPanels(text: string): OutputOptions['panels'] | null {
-  const [width, height, ...more] = text.split('x').map(parseMm);
+  const [width, height, ...more] = text.split('x').map((side) => {
+    const mm = typedMm(side);
+    return mm.ok ? mm.value : null;
+  });
   if (!width || height === null || more.length > 0) return null;
   const { tallest } = USUAL_PANELS;
   return height === undefined
@@ -127,8 +145,14 @@ export function outputOf(
   profile: ReadProfile | null,
 ): Output {
   const usual = usualOutput(format, findings.bitDepth);
-  if (options.panels && format !== 'pdf') {
-    throw new Problem('usage', 'Panels are pages of a PDF: let the result end in .pdf.');
+  if (options.panels && format !== 'pdf' && !options.panelFiles) {
+    throw new Problem(
+      'usage',
+      'Panels are pages of a PDF, or files in a ZIP: let the result end in .pdf, or in .zip with --panel-files.',
+    );
+  }
+  if (options.panelFiles && !options.panels) {
+    throw new Problem('usage', 'How large is a panel? Say it by --panels.');
   }
   const { compression = usual.compression, quality = usual.quality } = options;
   if (!packingsOf(format).includes(compression)) {
@@ -147,7 +171,10 @@ export function outputOf(
     },
     alpha: findings.vector ? 'paper' : 'keep',
     panels: options.panels
-      ? { ...USUAL_PANELS, ...options.panels, overlap: options.overlap }
+      ? {
+          ...{ ...USUAL_PANELS, ...options.panels, overlap: options.overlap },
+          as: options.panelFiles ? 'files' : 'pages',
+        }
       : null,
   };
 }

@@ -4,11 +4,7 @@ import { resolve } from 'node:path';
 import { EVIDENCE_ROWS, figureWords } from '@/core/evidence/rows';
 import { formatNumber, formatPpi } from '@/core/measure/format';
 import { MM_PER_INCH } from '@/core/measure/units';
-import { whole } from '@/core/raster/region';
 import { SHEET_MOST, type SheetPaper, type SheetWords } from '@/core/shop/sheet';
-import { blockGrid } from '@/core/stops/block-grid';
-import { findStops } from '@/core/stops/find';
-import { STOP_WORDS } from '@/core/stops/stop';
 import { screenTableOf } from '@/server/codecs/pictures';
 import type { RawFile } from '@/server/codecs/raw';
 import { Problem } from '@/server/problem';
@@ -16,6 +12,7 @@ import type { SheetPane } from '@/server/sheet/pane';
 import { writeSheet } from '@/server/sheet/write-sheet';
 import type { Report } from './compare';
 import type { Input } from './input';
+import { placesOf } from './places';
 
 /** What prints are taken to be where no file says it, in pixels per inch. */
 const USUAL_PPI = 150;
@@ -82,17 +79,4 @@ export async function sheet(
     if (!code) throw error;
     throw new Problem('work', `The sheet can't be written to ${path} (${code}). Nothing was kept.`);
   }
-}
-
-/** Places of the original that are worth a look; its middle where none stands out. */
-async function placesOf({ findings }: Input, original: RawFile): Promise<SheetWords['stops']> {
-  const { size } = original;
-  const { faces } = findings;
-  const grid = blockGrid(findings);
-  const stops = await findStops({ original, within: whole(size), grid, faces });
-  const found = stops.map(({ kind, x, y, figure }) => {
-    const { title, figure: words } = STOP_WORDS[kind];
-    return { title, words: words(figure), x: x / size.width, y: y / size.height };
-  });
-  return found.length > 0 ? found : [{ title: 'the middle', words: '', x: 0.5, y: 0.5 }];
 }

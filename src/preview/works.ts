@@ -10,7 +10,7 @@ import { probeLine, type GridPlace, type Probed } from '@/core/evidence/probe';
 import { spectrumOf } from '@/core/evidence/spectrum';
 import { findShift, SHIFT_SIDE, type FoundShift, type Shift } from '@/core/evidence/shift';
 import { selfTest, type TestedWay, type TestRow } from '@/core/evidence/self-test';
-import { measureCleaning, type CleaningFigures } from '@/core/inspect/cleaning';
+import { measureCleaning, type CleaningFigures, type Found } from '@/core/inspect/cleaning';
 import { histogramOf, type Histogram } from '@/core/inspect/histogram';
 import { RGB } from '@/core/raster/form';
 import { emptyRaster, type Raster } from '@/core/raster/raster';
@@ -272,11 +272,13 @@ export const works = {
       original,
       before,
       after,
+      found,
       ownGrid,
     }: {
       original: PreviewOriginal;
       before: Recipe;
       after: Recipe;
+      found: Found;
       ownGrid: { x: number; y: number } | null;
     },
     going: Going,
@@ -284,6 +286,7 @@ export const works = {
     measureCleaning(
       looked({ original, recipe: before }, going),
       looked({ original, recipe: after }, going),
+      found,
       ownGrid ?? undefined,
     ),
 

@@ -15,6 +15,8 @@ const Environment = z.object({
   PORT: z.coerce.number().int().min(1).max(65_535).default(4310),
   /** further names that it may be called by, with commas between */
   LONTANO_HOSTS: z.string().default(''),
+  /** stand-ins for devices, which ship with it */
+  LONTANO_STAND_INS: z.enum(['on', 'off']).default('on'),
   /** threads that render */
   LONTANO_THREADS: z.coerce.number().int().min(1).max(64).optional(),
 });
@@ -34,6 +36,7 @@ export function config() {
     keptBytes: environment.LONTANO_KEEP_GB * 1e9,
     uploadBytes: environment.LONTANO_UPLOAD_MB * 1e6,
     picturePixels: environment.LONTANO_PICTURE_MP * 1e6,
+    standIns: environment.LONTANO_STAND_INS === 'on',
     threads: environment.LONTANO_THREADS,
   };
 }

@@ -23,6 +23,7 @@ import * as lists from './lists/route';
 import * as masks from './masks/[digest]/route';
 import * as models from './models/route';
 import * as model from './models/[digest]/route';
+import { throughputOf } from '@/core/render/throughput';
 import * as pace from './throughput/route';
 import * as drawn from './originals/[digest]/pages/[page]/drawn/route';
 import * as maps from './originals/[digest]/pages/[page]/maps/route';
@@ -187,20 +188,22 @@ describe('the way of a job over HTTP', () => {
     );
     const { work } = JobView.parse(await answer.json()).piece;
     expect(work).toMatchObject({ device: device.name, trials: [{ ppi: device.ppi }] });
-    expect(await (await pace.GET(call('GET'), at({}))).json()).toMatchObject({
-      overall: 1,
-      measured: false,
-    });
+    expect(await (await pace.GET(call('GET'), at({}))).json()).toEqual(throughputOf([]));
   });
 
-  it('tells of runs as they change', async () => {
-    const { piece, id } = await begin(await testJpeg(64, 48));
+  /** Follows what the shop tells, until it is stopped. */
+  const listen = async () => {
     const stop = new AbortController();
     const answer = await events.GET(
       new Request(`http://${HOST}/`, { signal: stop.signal }),
       at({}),
     );
-    const reader = answer.body!.pipeThrough(new TextDecoderStream()).getReader();
+    return { stop, reader: answer.body!.pipeThrough(new TextDecoderStream()).getReader() };
+  };
+
+  it('tells of runs as they change', async () => {
+    const { piece, id } = await begin(await testJpeg(64, 48));
+    const { stop, reader } = await listen();
     const heard = async () => {
       for (let text = ''; ;) {
         const { value } = await reader.read();
@@ -222,6 +225,39 @@ describe('the way of a job over HTTP', () => {
     expect(open.map((one) => one.id)).toContain(run.id);
     await cancel.POST(call('POST'), at({ id: run.id }));
     expect((await heard()).state).toBe('cancelled');
+    stop.abort();
+  });
+
+  it('tells which jobs changed, and by whom when that is asked', async () => {
+    const { piece, id } = await begin(await testJpeg(64, 48));
+    const { stop, reader } = await listen();
+    const heard = async () => {
+      for (let text = ''; ;) {
+        text += (await reader.read()).value;
+        const told = [...text.matchAll(/event: job\ndata: (\d+)\n\n/g)];
+        if (told.some(([, which]) => Number(which) === id)) return;
+      }
+    };
+    const author = { browser: 'press-room-1', initials: 'mk' };
+    const patch = [{ op: 'replace', path: '/distance', value: 7 }];
+    await changes.POST(
+      call('POST', { revision: 0, label: '7 m', patch, author }),
+      at({ id: String(piece.id) }),
+    );
+    await heard();
+    const { piece: now } = JobView.parse(
+      await (await job.GET(call('GET'), at({ id: `${id}` }))).json(),
+    );
+    expect(now.author).toEqual({ ...author, initials: 'MK' });
+    expect(now.history.map((one) => one.author?.initials)).toEqual([undefined, 'MK']);
+    await job.PATCH(call('PATCH', { customer: 'A neighbour' }), at({ id: `${id}` }));
+    await heard();
+    const wrong = { browser: 'x', initials: 'mk' };
+    const refused = await changes.POST(
+      call('POST', { revision: 1, label: '8 m', patch, author: wrong }),
+      at({ id: String(piece.id) }),
+    );
+    expect(refused.status).toBe(400);
     stop.abort();
   });
 });
@@ -390,7 +426,7 @@ describe('the shop', () => {
     await shop.db('board').where({ job_id: begun.id }).increment('changes');
     const { rows } = BoardPage.parse(await (await jobs.GET(call('GET'), at({}))).json());
     expect(rows.find(({ id }) => id === begun.id)?.facts.verdict?.short).toMatch(/damaged/);
-    expect(rows.find(({ id }) => id === other.id)?.facts.carries).toBeGreaterThan(1);
+    expect(rows.find(({ id }) => id === other.id)?.facts.ppi).toBeGreaterThan(1);
     await shop
       .db('pieces')
       .where({ id: begun.piece.id })

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { say } from '../words/say';
 
 /** How colours that the other profile doesn't hold are brought into it (ICC.1, 6.2). */
 export const Intent = z.enum(['relative', 'perceptual', 'saturation', 'absolute']);
@@ -19,16 +20,19 @@ export type Conversion = z.infer<typeof Conversion>;
 /** What the intents are called, and what each is for. */
 export const INTENT_WORDS: Record<Intent, { label: string; blurb: string }> = {
   relative: {
-    label: 'Relative',
-    blurb: 'Colours that the device has stay as they are; others become the nearest that it has.',
+    label: say`Relative`,
+    blurb: say`Colours that the device has stay as they are; others become the nearest that it has.`,
   },
   perceptual: {
-    label: 'Perceptual',
-    blurb: 'All colours move a little, so that steps between saturated ones stay.',
+    label: say`Perceptual`,
+    blurb: say`All colours move a little, so that steps between saturated ones stay.`,
   },
-  saturation: { label: 'Saturation', blurb: 'As strong as can be: for charts, not for pictures.' },
+  saturation: {
+    label: say`Saturation`,
+    blurb: say`As strong as can be: for charts, not for pictures.`,
+  },
   absolute: {
-    label: 'Absolute',
-    blurb: 'Also the original’s white, as a tint on the paper: for proofs of another paper.',
+    label: say`Absolute`,
+    blurb: say`Also the original’s white, as a tint on the paper: for proofs of another paper.`,
   },
 };

@@ -1,4 +1,5 @@
 import { emptyRaster, type Raster } from '../raster/raster';
+import { inkCube, throughCube } from './cube';
 import type { Conversion, Intent } from './conversion';
 import { formOf } from './form';
 import type { LcmsPackage } from './lcms';
@@ -100,7 +101,12 @@ export async function startEngine(lcms: LcmsPackage, wasm: ArrayBuffer): Promise
           throw new ProfileProblem('It holds no way from its colours to those of another profile.');
         }
         const run: Run = (pixels) => library._cmsDoTransform(transform, from.at, to.at, pixels);
-        return { apply: (raster) => converted(raster, sourceSpace, targetSpace, from, to, run) };
+        const exactly = (raster: Raster) =>
+          converted(raster, sourceSpace, targetSpace, from, to, run);
+        // To inks the engine itself goes by a cube: ours has the same nodes, and runs in vectors.
+        if (sourceSpace !== 'rgb' || targetSpace !== 'cmyk') return { apply: exactly };
+        const cube = inkCube(exactly);
+        return { apply: (raster) => throughCube(raster, cube) };
       }),
     );
 

@@ -11,6 +11,7 @@ import { resolveRecipe } from '../recipe/resolve';
 import type { Treatment } from '../recipe/work';
 import { render } from '../render/render';
 import { memorySource, random, testFindings, testPaper } from '../testing';
+import { inspectPixels } from '../inspect/inspect';
 import { EvidenceTable, sameShape, type Evidence } from './evidence';
 
 const size: Size = { width: 192, height: 128 };
@@ -110,6 +111,32 @@ describe('evidence', () => {
     expect(some.psnrReduced).toBeCloseTo(all.psnrReduced, 0);
     expect(some.overshootPercent! / all.overshootPercent!).toBeCloseTo(1, 0);
     expect(some.edgeRisePx! / all.edgeRisePx!).toBeCloseTo(1, 0);
+  });
+
+  it('means by blocking and noise what findings mean, on however few places', async () => {
+    const next = random(5);
+    const raster = emptyRaster(640, 512, RGB);
+    // Blocks in the right half alone, so that places differ.
+    for (const plane of raster.planes) {
+      for (let i = 0; i < plane.length; i++) {
+        const [x, y] = [i % 640, Math.floor(i / 640)];
+        const block = x < 320 ? 0 : 0.04 * (((x >> 3) * 7 + (y >> 3) * 13) % 3);
+        plane[i] = 0.2 + x / 3000 + block + 0.05 * next();
+      }
+    }
+    const source = memorySource(raster);
+    const { findings } = await inspectPixels(source);
+    expect(findings.blocking.strength).toBeGreaterThan(5);
+    for (const sampled of [true, false]) {
+      const of = await EvidenceTable.begin({ original: source, sampled });
+      const { blocking, noise } = await of.ofOriginal(1);
+      expect(blocking).toBe(findings.blocking.strength);
+      expect(noise).toBe(findings.noise.luma);
+      // A result that changed nothing has them as well.
+      const same = await of.ofResult(source);
+      expect(same.blocking).toBeCloseTo(blocking, 6);
+      expect(same.noise).toBeCloseTo(noise, 6);
+    }
   });
 
   it('compares nothing of another shape, or smaller', async () => {

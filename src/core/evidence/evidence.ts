@@ -133,15 +133,21 @@ async function edgesIn(
   };
 }
 
+type PlainFigures = Pick<SeenFigures, 'blocking' | 'noise'>;
+
 /** What shows at the original's pixels. */
-function plainFigures(
-  patches: readonly Patch[],
-  own: Compared['own'],
-): Pick<SeenFigures, 'blocking' | 'noise'> {
+function plainFigures(patches: readonly Patch[], own: Compared['own']): PlainFigures {
   return {
     blocking: measureBlocking(patches, own ?? undefined).strength,
     noise: measureNoise(patches).luma,
   };
+}
+
+/** What is left at some places, told of the whole picture, by what was there and what was found in all of it. */
+function inProportion(left: PlainFigures, here: PlainFigures, found: PlainFigures): PlainFigures {
+  const ofAll = (name: keyof PlainFigures): number =>
+    here[name] > 0 ? (left[name] * found[name]) / here[name] : left[name];
+  return { blocking: Math.min(100, ofAll('blocking')), noise: ofAll('noise') };
 }
 
 /** An original, and how much of the pictures beside it is looked at. */
@@ -162,16 +168,19 @@ export class EvidenceTable {
     private readonly of: Compared,
     private readonly crossings: readonly Crossing[],
     private readonly patches: readonly Patch[],
+    /** of all that findings are measured on, so that the figures are theirs */
+    private readonly found: PlainFigures,
   ) {}
 
   static async begin(of: Compared): Promise<EvidenceTable> {
     const { patches } = await samplePicture(of.original);
     const crossings = crossingsOf(patches);
-    if (!of.sampled) return new EvidenceTable(of, crossings, patches);
+    const found = plainFigures(patches, of.own);
+    if (!of.sampled) return new EvidenceTable(of, crossings, patches, found);
     const hardest = crossings.slice(0, SAMPLED);
     const even = patches.filter((_, i) => (i * SAMPLED) % patches.length < SAMPLED);
     const chosen = new Set([...hardest.map(({ patch }) => patch), ...even]);
-    return new EvidenceTable(of, hardest, [...chosen]);
+    return new EvidenceTable(of, hardest, [...chosen], found);
   }
 
   /**
@@ -179,10 +188,10 @@ export class EvidenceTable {
    * @param scale pixels of the results to one of its own, so that edges are told in the same unit
    */
   async ofOriginal(scale: number): Promise<SeenFigures> {
-    const { original, own } = this.of;
+    const { original } = this.of;
     const { edgeRisePx } = await edgesIn(original, original.size, this.crossings);
     return {
-      ...plainFigures(this.patches, own),
+      ...this.found,
       edgeRisePx: edgeRisePx === null ? null : edgeRisePx * scale,
     };
   }
@@ -206,7 +215,7 @@ export class EvidenceTable {
       : tilesOf(original, reduced);
     return {
       ...(await faithfulness(pairs)),
-      ...plainFigures(patches, own),
+      ...inProportion(plainFigures(patches, own), plainFigures(this.patches, own), this.found),
       ...(await edgesIn(result, size, this.crossings)),
     };
   }

@@ -6,6 +6,7 @@ import { rangeAbout } from '../raster/range';
 import { clip, grow, type Region, type Size } from '../raster/region';
 import type { Source } from '../raster/source';
 import { percentile } from '../inspect/patches';
+import { say } from '../words/say';
 
 /** What finishing did beside what it was for, on a sample of places. */
 export interface FinishFigures {
@@ -202,11 +203,11 @@ export function tooMuch(
   return {
     overshoot:
       rims > SEEN_RIM
-        ? `Rims on the ${side} side of edges, ${formatNumber(rim * pixel, 1)} mm wide, would be seen from ${distance} m.`
+        ? say`Halos on the ${side} side of edges, ${formatNumber(rim * pixel, 1)} mm wide, would be seen from ${distance} m.`
         : null,
     noise:
       grain > SEEN_NOISE && noise.after > GROWN * noise.before
-        ? `Noise of flat areas grew to ${formatNumber(noise.after, 1)} levels: it would be seen from ${distance} m.`
+        ? say`Noise of flat areas grew to ${formatNumber(noise.after, 1)} levels: it would be seen from ${distance} m.`
         : null,
   };
 }

@@ -55,7 +55,7 @@ describe('the suggested quality', () => {
     const costs = [cost(60, 36, 2), cost(90, 46, 0.1), cost(80, 45, 0.8), cost(100, 55, 0)];
     const found = suggestedQuality(costs)!;
     expect(found.quality).toBe(90);
-    expect(found.reason).toMatch(/From 90 .* at 80 blocks of 0\.8 levels come back/);
+    expect(found.reason).toMatch(/From 90 .* at 80 steps of 0\.8 levels come back at block edges/);
     // One that is good by chance below a bad one does not count.
     expect(suggestedQuality([cost(50, 45, 0), ...costs])!.quality).toBe(90);
     expect(suggestedQuality([cost(70, 40, 0.1), cost(90, 46, 0.1)])!.reason).toMatch(/40 dB/);

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { say } from '../words/say';
 
 /** The qualities that a picture is tried at. */
 export const TRIED_QUALITIES = [40, 50, 60, 70, 76, 82, 86, 90, 93, 96, 98, 100] as const;
@@ -95,11 +96,11 @@ export function suggestedQuality(
   if (!found) return null;
   const below = sorted[first - 1];
   const { quality, psnr, blocking } = found;
-  const figures = `${psnr.toFixed(0)} dB, blocks of ${blocking.toFixed(1)} levels`;
-  if (!below) return { quality, reason: `Even at ${quality} nothing shows: ${figures}.` };
+  const figures = say`${psnr.toFixed(0)} dB, steps of ${blocking.toFixed(1)} levels at block edges`;
+  if (!below) return { quality, reason: say`Even at ${quality} nothing shows: ${figures}.` };
   const why =
     below.blocking > UNSEEN_BLOCKING
-      ? `at ${below.quality} blocks of ${below.blocking.toFixed(1)} levels come back`
-      : `at ${below.quality} changes reach ${below.psnr.toFixed(0)} dB`;
-  return { quality, reason: `From ${quality} on nothing shows (${figures}); ${why}.` };
+      ? say`at ${below.quality} steps of ${below.blocking.toFixed(1)} levels come back at block edges`
+      : say`at ${below.quality} changes reach ${below.psnr.toFixed(0)} dB`;
+  return { quality, reason: say`From ${quality} on nothing shows (${figures}); ${why}.` };
 }

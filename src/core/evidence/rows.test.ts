@@ -16,7 +16,7 @@ describe('figures of the evidence', () => {
   });
 
   it('are read with as many digits as mean something', () => {
-    expect(figureWords(row('Alike'), 0.95512)).toBe('0.955');
+    expect(figureWords(row('Similarity (SSIM)'), 0.95512)).toBe('0.955');
     expect(figureWords(row('Edges rise in'), null)).toBe('–');
   });
 });

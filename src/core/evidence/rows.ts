@@ -1,5 +1,6 @@
 import { formatNumber } from '../measure/format';
 import type { Evidence, SeenFigures } from './evidence';
+import { say } from '../words/say';
 
 /** A figure of the evidence: what it is called, which way is good, and where it stands. */
 export interface EvidenceRow {
@@ -17,34 +18,34 @@ export interface EvidenceRow {
 /** The evidence, figure by figure, in the order that it is read. */
 export const EVIDENCE_ROWS: readonly EvidenceRow[] = [
   {
-    ...{ title: 'Reduced back', unit: 'dB', digits: 1, good: 'more', means: 'truer' },
+    ...{ title: say`Reduced back`, unit: 'dB', digits: 1, good: 'more', means: 'truer' },
     of: ({ psnrReduced }) => psnrReduced,
   },
   {
-    ...{ title: 'Alike', unit: 'of 1', digits: 3, good: 'more', means: 'truer' },
+    ...{ title: say`Similarity (SSIM)`, unit: 'of 1', digits: 3, good: 'more', means: 'truer' },
     of: ({ ssimReduced }) => ssimReduced,
   },
   {
-    ...{ title: 'Colour shift', unit: 'levels', digits: 1, good: 'less', means: 'truer' },
+    ...{ title: say`Colour shift`, unit: 'levels', digits: 1, good: 'less', means: 'truer' },
     of: ({ colourShift }) => colourShift,
   },
   {
-    ...{ title: 'Blocks', unit: 'of 100', digits: 0, good: 'less', means: 'cleaner' },
+    ...{ title: say`Blocking`, unit: '%', digits: 0, good: 'less', means: 'cleaner' },
     of: ({ blocking }) => blocking,
     ofOriginal: ({ blocking }) => blocking,
   },
   {
-    ...{ title: 'Noise', unit: 'levels', digits: 1, good: 'less', means: 'smoother' },
+    ...{ title: say`Noise`, unit: 'levels', digits: 1, good: 'less', means: 'smoother' },
     of: ({ noise }) => noise,
     ofOriginal: ({ noise }) => noise,
   },
   {
-    ...{ title: 'Edges rise in', unit: 'px', digits: 1, good: 'less', means: 'crisper' },
+    ...{ title: say`Edges rise in`, unit: 'px', digits: 1, good: 'less', means: 'crisper' },
     of: ({ edgeRisePx }) => edgeRisePx,
     ofOriginal: ({ edgeRisePx }) => edgeRisePx,
   },
   {
-    ...{ title: 'Overshoot', unit: '%', digits: 1, good: 'less', means: 'calmer' },
+    ...{ title: say`Overshoot`, unit: '%', digits: 1, good: 'less', means: 'calmer' },
     of: ({ overshootPercent }) => overshootPercent,
   },
 ];

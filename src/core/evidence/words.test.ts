@@ -17,7 +17,7 @@ describe('how results differ, in words', () => {
       'softer edges, less overshoot along them, farther from the file',
     );
     expect(differenceWords({ ...plain, noise: 0.2, blocking: 30, colourShift: 4 }, plain)).toBe(
-      'smoother plain areas, more blocks, colours shifted farther',
+      'smoother plain areas, more blocking, colours shifted farther',
     );
   });
 

@@ -1,4 +1,5 @@
 import type { Evidence } from './evidence';
+import { say } from '../words/say';
 
 /** A figure that tells two results apart: by how much it must differ to be seen, and what that is called. */
 interface Telling {
@@ -16,33 +17,33 @@ const TELLING: readonly Telling[] = [
   {
     by: (one, other) =>
       apart(one.edgeRisePx, other.edgeRisePx, 0.08 * Math.max(1, other.edgeRisePx ?? 1)),
-    less: 'crisper edges',
-    more: 'softer edges',
+    less: say`crisper edges`,
+    more: say`softer edges`,
   },
   {
     by: (one, other) => apart(one.overshootPercent, other.overshootPercent, 1.5),
-    less: 'less overshoot along them',
-    more: 'more overshoot along them',
+    less: say`less overshoot along them`,
+    more: say`more overshoot along them`,
   },
   {
     by: (one, other) => apart(one.noise, other.noise, Math.max(0.3, 0.15 * other.noise)),
-    less: 'smoother plain areas',
-    more: 'noisier plain areas',
+    less: say`smoother plain areas`,
+    more: say`noisier plain areas`,
   },
   {
     by: (one, other) => apart(one.blocking, other.blocking, 8),
-    less: 'fewer blocks',
-    more: 'more blocks',
+    less: say`less blocking`,
+    more: say`more blocking`,
   },
   {
     by: (one, other) => apart(other.psnrReduced, one.psnrReduced, 0.3),
-    less: 'truer to the file',
-    more: 'farther from the file',
+    less: say`truer to the file`,
+    more: say`farther from the file`,
   },
   {
     by: (one, other) => apart(one.colourShift, other.colourShift, 1),
-    less: 'truer colours',
-    more: 'colours shifted farther',
+    less: say`truer colours`,
+    more: say`colours shifted farther`,
   },
 ];
 

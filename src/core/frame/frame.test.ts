@@ -5,6 +5,7 @@ import type { Paper } from '../measure/paper';
 import { testPaper } from '../testing';
 import { draggedPaper, draggedRect, largestOfShape, WHOLE, type Grip } from './arrange';
 import {
+  around,
   frameSize,
   largestInside,
   pictureRect,
@@ -184,5 +185,26 @@ describe('a dragged paper', () => {
         },
       ),
     );
+  });
+});
+
+describe('what of a rectangle lies outside another', () => {
+  const whole = { x: -4, y: 10, width: 20, height: 10 };
+  it.each([
+    ['all about it', { x: 0, y: 12, width: 5, height: 5 }, 4],
+    ['at one side', { x: -9, y: 0, width: 20, height: 40 }, 1],
+    ['nothing, where it is covered', { x: -9, y: 0, width: 90, height: 90 }, 0],
+    ['all of it, where they do not meet', { x: 90, y: 90, width: 5, height: 5 }, 1],
+  ])('%s', (_, inner, parts) => {
+    const outside = around(whole, inner);
+    expect(outside).toHaveLength(parts);
+    // Every point once, and none of the inner one.
+    for (let x = -3.5; x < 16; x++) {
+      for (let y = 10.5; y < 20; y++) {
+        const within = (rect: Rect) =>
+          x > rect.x && x < rect.x + rect.width && y > rect.y && y < rect.y + rect.height;
+        expect(outside.filter(within)).toHaveLength(within(inner) ? 0 : 1);
+      }
+    }
   });
 });

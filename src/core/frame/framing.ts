@@ -130,3 +130,20 @@ export const rotation = (degrees: number): { cos: number; sin: number } => ({
   cos: sinPi(0.5 + degrees / 180),
   sin: sinPi(degrees / 180),
 });
+
+/** What of one rectangle lies outside another: at most four rectangles, none of which overlap. */
+export function around(whole: Rect, inner: Rect): Rect[] {
+  const [right, bottom] = [whole.x + whole.width, whole.y + whole.height];
+  const clamp = (value: number, least: number, most: number) =>
+    Math.min(most, Math.max(least, value));
+  const x0 = clamp(inner.x, whole.x, right);
+  const x1 = clamp(inner.x + inner.width, x0, right);
+  const y0 = clamp(inner.y, whole.y, bottom);
+  const y1 = clamp(inner.y + inner.height, y0, bottom);
+  return [
+    { x: whole.x, y: whole.y, width: whole.width, height: y0 - whole.y },
+    { x: whole.x, y: y1, width: whole.width, height: bottom - y1 },
+    { x: whole.x, y: y0, width: x0 - whole.x, height: y1 - y0 },
+    { x: x1, y: y0, width: right - x1, height: y1 - y0 },
+  ].filter(({ width, height }) => width > 0 && height > 0);
+}

@@ -22,11 +22,14 @@ function scene(noise: number, blocks: number): Raster {
   return raster;
 }
 
+const NONE = { blocks: 0, noise: 0 };
+
 describe('the figures of cleaning', () => {
   it('tell noise and blocks that went, and detail that stayed', async () => {
     const before = memorySource(scene(6, 6));
     const after = memorySource(scene(0, 0));
-    const figures = await measureCleaning(before, after);
+    const figures = await measureCleaning(before, after, { blocks: 40, noise: 6 });
+    expect(figures.before).toEqual({ blocks: 40, noise: 6 });
     expect(figures.before.noise).toBeGreaterThan(4 * figures.after.noise + 1);
     expect(figures.before.blocks).toBeGreaterThan(figures.after.blocks + 5);
     expect(figures.detailKept).toBeGreaterThan(70);
@@ -34,16 +37,19 @@ describe('the figures of cleaning', () => {
 
   it('tell detail that went', async () => {
     const flat = emptyRaster(size.width, size.height, RGB);
-    const figures = await measureCleaning(memorySource(scene(0, 0)), memorySource(flat));
+    const figures = await measureCleaning(memorySource(scene(0, 0)), memorySource(flat), NONE);
     expect(figures.detailKept).toBe(0);
-    const same = await measureCleaning(memorySource(scene(2, 0)), memorySource(scene(2, 0)));
+    const same = await measureCleaning(memorySource(scene(2, 3)), memorySource(scene(2, 3)), {
+      blocks: 17,
+      noise: 2.5,
+    });
     expect(same.detailKept).toBe(100);
     expect(same.before).toEqual(same.after);
   });
 
   it('are there for pictures smaller than a patch', async () => {
     const tiny = memorySource(testPicture({ width: 20, height: 9 }));
-    expect((await measureCleaning(tiny, tiny)).detailKept).toBe(100);
+    expect((await measureCleaning(tiny, tiny, NONE)).detailKept).toBe(100);
   });
 });
 

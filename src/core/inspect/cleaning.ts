@@ -41,23 +41,32 @@ async function patchesOf(picture: Pick<Source, 'size' | 'read'>): Promise<Patch[
   return patches;
 }
 
+/** What was found of a whole picture. */
+export type Found = CleaningFigures['before'];
+
 /**
  * Blocking and noise before and after cleaning, and how much of the strongest slopes, which are
- * edges rather than noise, is left.
+ * edges rather than noise, is left. What is measured at a few places is told of the whole picture in proportion, so that
+ * a figure means the same here as where it was found.
+ * @param found of the whole picture, before
  */
 export async function measureCleaning(
   before: Pick<Source, 'size' | 'read'>,
   after: Pick<Source, 'size' | 'read'>,
+  found: Found,
   ownGrid?: { x: number; y: number },
 ): Promise<CleaningFigures> {
   const [first, second] = [await patchesOf(before), await patchesOf(after)];
-  const figures = (patches: Patch[]) => ({
+  const figures = (patches: Patch[]): Found => ({
     blocks: measureBlocking(patches, ownGrid).strength,
     noise: measureNoise(patches).luma,
   });
+  const [here, left] = [figures(first), figures(second)];
+  const ofAll = (name: keyof Found): number =>
+    here[name] > 0 ? (found[name] * left[name]) / here[name] : left[name];
   return {
-    before: figures(first),
-    after: figures(second),
+    before: found,
+    after: { blocks: Math.round(ofAll('blocks')), noise: ofAll('noise') },
     detailKept: detailKept(first, second),
   };
 }

@@ -10,6 +10,7 @@ import { JpegFacts } from './jpeg';
 import { Kind } from './kind';
 import { LocalBlur } from './local-blur';
 import { FULL_TONES, TonePoints } from './tones';
+import { say } from '../words/say';
 
 /** Form of the findings; pictures that were looked at in an older one are looked at again. */
 export const FINDINGS_VERSION = 12;
@@ -134,24 +135,24 @@ export type Maps = z.infer<typeof Maps>;
 
 /** Blocking in a word, for a line of figures. */
 export function blockingWord(findings: Findings): string {
-  if (findings.vector) return 'no pixels';
+  if (findings.vector) return say`no pixels`;
   const { ratio } = findings.blocking;
   return ratio < VISIBLE
-    ? 'no blocks'
+    ? say`no blocking`
     : ratio < 1.3
-      ? 'slight blocks'
+      ? say`slight blocking`
       : ratio < 1.8
-        ? 'blocky'
-        : 'very blocky';
+        ? 'blocking'
+        : say`strong blocking`;
 }
 
 /** How the file was compressed, in a few words. */
 export function compressionWords(findings: Findings): string {
   const { jpeg, compressedBefore, format, vector } = findings;
-  if (vector) return `${format.toUpperCase()}, shapes`;
+  if (vector) return say`${format.toUpperCase()}, shapes`;
   if (!jpeg) return format.toUpperCase();
-  const now = jpeg.quality === null ? 'JPEG, own tables' : `JPEG ${jpeg.quality}`;
-  return compressedBefore ? `${now} (${compressedBefore.quality} before)` : now;
+  const now = jpeg.quality === null ? say`JPEG, own tables` : say`JPEG ${jpeg.quality}`;
+  return compressedBefore ? say`${now} (${compressedBefore.quality} before)` : now;
 }
 
 /** Chroma subsampling in the usual notation. */

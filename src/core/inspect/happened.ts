@@ -1,6 +1,7 @@
 import { formatNumber } from '../measure/format';
 import type { History } from './history';
 import type { Findings } from './findings';
+import { say } from '../words/say';
 
 /** One thing that happened to a file: what of its history tells it, its figure, and a clause that says it. */
 export interface Happened {
@@ -50,39 +51,39 @@ export function happenedTo(
   const told = (of: keyof typeof LEAST): boolean => isAt(of, maybe ? MAYBE : PLAIN);
   const perhaps = (of: keyof typeof LEAST): string => (isAt(of, PLAIN) ? '' : 'perhaps ');
   const list: Happened[] = [];
-  const px = (value: number, digits = 1) => `${formatNumber(value, digits)} px`;
+  const px = (value: number, digits = 1) => say`${formatNumber(value, digits)} px`;
   const { blur, noise, sharpening } = history;
   if (told('blur')) {
-    const clause = `${perhaps('blur')}soft by ${px(blur.value)}`;
+    const clause = say`${perhaps('blur')}soft by ${px(blur.value)}`;
     list.push({ of: 'blur', figure: px(blur.value), clause });
   }
   if (told('noise')) {
-    const levels = `${formatNumber(noise.value, 1)} levels`;
-    const clause = [`${perhaps('noise')}noise of ${levels}`, ...kindOfNoise(history)].join(', ');
+    const levels = say`${formatNumber(noise.value, 1)} levels`;
+    const clause = [say`${perhaps('noise')}noise of ${levels}`, ...kindOfNoise(history)].join(', ');
     list.push({ of: 'noise', figure: levels, clause });
   }
   if (told('sharpening')) {
     const figure = `${formatNumber(sharpening.value, 0)} %`;
-    const clause = `${perhaps('sharpening')}sharpened before, by about ${figure}`;
+    const clause = say`${perhaps('sharpening')}sharpened before, by about ${figure}`;
     list.push({ of: 'sharpening', figure, clause });
   }
   if (told('enlarged')) {
-    const times = `${formatNumber(2 ** history.enlarged.value, 1)} times`;
+    const times = say`${formatNumber(2 ** history.enlarged.value, 1)} times`;
     list.push({
       of: 'enlarged',
       figure: times,
-      clause: `${perhaps('enlarged')}made ${times} as large`,
+      clause: say`${perhaps('enlarged')}made ${times} as large`,
     });
   }
   if (isAt('resized', PLAIN)) {
-    list.push({ of: 'resized', figure: 'yes', clause: 'resized since it was first saved' });
+    list.push({ of: 'resized', figure: 'yes', clause: say`resized since it was first saved` });
   }
   if (compressedBefore) {
-    const figure = `quality ${compressedBefore.quality}`;
-    list.push({ of: 'quality', figure, clause: `once a JPEG of ${figure}` });
+    const figure = say`quality ${compressedBefore.quality}`;
+    list.push({ of: 'quality', figure, clause: say`once a JPEG of ${figure}` });
   } else if (jpeg && (jpeg.quality ?? 0) < FINE) {
-    const figure = jpeg.quality === null ? 'its own tables' : `quality ${jpeg.quality}`;
-    list.push({ of: 'quality', figure, clause: `JPEG of ${figure}` });
+    const figure = jpeg.quality === null ? say`its own tables` : say`quality ${jpeg.quality}`;
+    list.push({ of: 'quality', figure, clause: say`JPEG of ${figure}` });
   }
   return list;
 }
@@ -91,12 +92,12 @@ export function happenedTo(
 export function kindOfNoise({ grain, darks, coloured }: History): string[] {
   const said: string[] = [];
   if (Math.abs(coloured.value - 0.5) >= EITHER * coloured.off)
-    said.push(coloured.value > 0.5 ? 'in colour' : 'in brightness alone');
+    said.push(coloured.value > 0.5 ? say`in colour` : say`in brightness alone`);
   if (grain.value >= LEAST.grain && grain.value >= PLAIN * grain.off)
-    said.push(`in specks of ${formatNumber(1 + grain.value, 1)} px`);
+    said.push(say`in specks of ${formatNumber(1 + grain.value, 1)} px`);
   const uneven = Math.max(UNEVEN.doublings, UNEVEN.deviations * darks.off);
   if (Math.abs(darks.value) >= uneven)
-    said.push(`stronger in the ${darks.value > 0 ? 'darks' : 'lights'}`);
+    said.push(say`stronger in the ${darks.value > 0 ? 'darks' : 'lights'}`);
   return said;
 }
 
@@ -104,6 +105,6 @@ export function kindOfNoise({ grain, darks, coloured }: History): string[] {
 export function sentenceOf(happened: readonly Happened[]): string {
   const clauses = happened.map(({ clause }) => clause);
   const last = clauses.pop() ?? '';
-  const all = clauses.length > 0 ? `${clauses.join('; ')}; and ${last}` : last;
+  const all = clauses.length > 0 ? say`${clauses.join('; ')}; and ${last}` : last;
   return all.charAt(0).toUpperCase() + all.slice(1);
 }

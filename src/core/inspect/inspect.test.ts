@@ -178,10 +178,10 @@ describe('findings in pixels', () => {
     expect(words.map((finding) => finding.name)).toEqual([
       'Detail',
       'Blur',
-      'Blocks',
+      'Blocking',
       'Noise',
       'Ringing',
-      'Rims',
+      'Halos',
       'Fringes',
       'Banding',
       'Clipped',
@@ -196,7 +196,9 @@ describe('findings in pixels', () => {
         blocking: { ratio: 1.6, strength: 40, offsetX: 3, offsetY: 5 },
       }),
     );
-    expect(shifted[0]!.sentence).toMatch(/about 30 % of its pixels: it was enlarged before/);
+    expect(shifted[0]!.sentence).toMatch(
+      /About 30 % of its pixels hold detail: it was enlarged before/,
+    );
     expect(shifted[2]!.sentence).toMatch(/begins at 3, 5: it was a JPEG before/);
   });
 });

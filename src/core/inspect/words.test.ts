@@ -41,12 +41,29 @@ describe('what is found, in words', () => {
     expect(of({ jpeg }, name)).toBeUndefined();
   });
 
-  it('tells where rims lie, where there are any', () => {
+  it('takes no fault in a faint grid of its own, but tells of an earlier one', () => {
+    const faint = { ratio: 1.12, strength: 3, offsetX: 0, offsetY: 0 };
+    expect(of({ jpeg, blocking: faint }, 'Blocking')).toMatchObject({
+      ...{ figure: '3 %', matters: false },
+      sentence: expect.stringMatching(/too faint to be seen/) as string,
+    });
+    const plain = { ...faint, ratio: 1.6, strength: 34 };
+    expect(of({ jpeg, blocking: plain }, 'Blocking')!.matters).toBe(true);
+    const shifted = of({ jpeg, blocking: { ...faint, offsetX: 3 } }, 'Blocking')!;
+    expect(shifted.matters).toBe(true);
+    expect(shifted.sentence).toMatch(/compressed before and cropped/);
+    expect(of({ blocking: faint, formerQuality: 60 }, 'Blocking')).toMatchObject({
+      matters: true,
+      sentence: expect.stringMatching(/a JPEG before, of about quality 60/) as string,
+    });
+  });
+
+  it('tells where halos lie, where there are any', () => {
     const rims = { rims: 0.2, rimReach: 1.6 };
-    expect(of(rims, 'Rims')!.sentence).toMatch(/its rims lie about 1.6 px off hard edges\.$/);
+    expect(of(rims, 'Halos')!.sentence).toMatch(/its halos lie about 1.6 px off hard edges\.$/);
     const history = testHistory({ sharpening: [120, 20] });
-    expect(of({ ...rims, history }, 'Sharpened')!.sentence).toMatch(/rims lie about 1.6 px/);
-    expect(of({ rims: 0.05, rimReach: 1.6 }, 'Rims')!.sentence).not.toMatch(/px/);
+    expect(of({ ...rims, history }, 'Sharpened')!.sentence).toMatch(/halos lie about 1.6 px/);
+    expect(of({ rims: 0.05, rimReach: 1.6 }, 'Halos')!.sentence).not.toMatch(/px/);
   });
 
   it('tells of what kind noise is, and by what radius it was sharpened', () => {

@@ -30,6 +30,31 @@ export const formatPpi = (ppi: number): string => (ppi < 9.95 ? ppi.toFixed(1) :
 export const formatFactor = (factor: number): string =>
   formatNumber(factor, factor < 1 ? 3 : factor < 10 ? 2 : 1);
 
+/** Of a time that is only expected nobody wants the last digit: rounded to so many seconds, by how long it is. */
+const roundedTo = (seconds: number): number =>
+  [
+    [20, 1],
+    [90, 5],
+    [600, 30],
+    [5400, 60],
+  ].find(([below]) => seconds < below!)?.[1] ?? 600;
+
+/** A time that is expected, as a range: 6–10 s, 45 s – 2 min, 1.5–2 h; one figure where both ends are the same. */
+export function formatTimes(least: number, most: number): string {
+  const part = (seconds: number): [string, string] => {
+    const to = roundedTo(seconds);
+    const rounded = Math.max(1, Math.round(seconds / to) * to);
+    if (rounded < 90) return [String(rounded), 's'];
+    return rounded < 5400
+      ? [formatNumber(rounded / 60, 1), 'min']
+      : [formatNumber(rounded / 3600, 1), 'h'];
+  };
+  const [from, unit] = part(least);
+  const [to, last] = part(most);
+  if (unit !== last) return `${from} ${unit} – ${to} ${last}`;
+  return from === to ? `${to} ${last}` : `${from}–${to} ${last}`;
+}
+
 /** Seconds left or taken: 0:14, 3:05, 1:02:00. */
 export function formatSeconds(seconds: number): string {
   const all = Math.max(0, Math.round(seconds));

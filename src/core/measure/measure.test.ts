@@ -1,14 +1,14 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { eyePpi, sharpFrom } from './eye';
-import { formatBytes, formatFactor, formatMegapixels, formatSeconds } from './format';
+import { formatBytes, formatFactor, formatMegapixels, formatSeconds, formatTimes } from './format';
 import { testFindings, testPaper } from '../testing';
 import type { Paper } from './paper';
 import { planPrint, type PrintPlan } from './plan';
 import type { Findings } from '../inspect/findings';
 import { customerNote, eyeNeed, holdsFrom, realPpi, verdict } from './verdict';
 import { largestAt, waysToPrint } from './what-if';
-import { fromInches, parseLength, toInches, toPixels, Unit } from './units';
+import { fromInches, toInches, toPixels, Unit } from './units';
 
 const cm = (value: number) => ({ value, unit: 'cm' as const });
 
@@ -45,16 +45,6 @@ describe('units', () => {
         },
       ),
     );
-  });
-
-  it('are read as people type them, and nothing else is', () => {
-    expect(parseLength('120cm', 'mm')).toEqual(cm(120));
-    expect(parseLength(' 47,5 in ', 'mm')).toEqual({ value: 47.5, unit: 'in' });
-    expect(parseLength('12"', 'mm')).toEqual({ value: 12, unit: 'in' });
-    expect(parseLength('80', 'cm')).toEqual(cm(80));
-    for (const wrong of ['', '0', '-4', '1e9cm', 'cm', '12 parsecs', '1.2.3', 'NaN']) {
-      expect(parseLength(wrong, 'cm'), wrong).toBeNull();
-    }
   });
 });
 
@@ -250,23 +240,27 @@ const found = (of: Partial<Findings> = {}) => testFindings({ width: 720, height:
 describe('the verdict', () => {
   const dome = () => plan(720, 480, { width: cm(120), height: cm(80) }, 160);
 
-  it('says what it carries, what the eye uses, and what follows', () => {
+  it('says the effective resolution, what is needed, and what follows', () => {
     const { fact, judgement } = verdict(dome(), 2, found());
     expect(`${fact} ${judgement}`).toBe(
-      'At 120 x 80 cm it carries 15 ppi. Seen from 2 m the eye uses 44 ppi. Enlarging helps; fine lettering will stay soft.',
+      'Effective resolution at 120 x 80 cm: 15 ppi. Seen from 2 m, 44 ppi are needed. Enlarging helps; fine lettering will stay soft.',
     );
   });
 
   it('asks twice as much of line work, and says so', () => {
     expect(eyeNeed(2, 'line art')).toBeCloseTo(2 * eyePpi(2), 9);
-    expect(verdict(dome(), 2, found({ kind: 'line art' })).fact).toMatch(/87 ppi, twice as much/);
+    expect(verdict(dome(), 2, found({ kind: 'line art' })).fact).toMatch(
+      /87 ppi are needed, twice as many/,
+    );
     expect(holdsFrom(eyeNeed(3, 'line art'), 'line art')).toBeCloseTo(3, 9);
   });
 
   it('unmasks what was enlarged before', () => {
-    expect(verdict(dome(), 2, found({ detail: 0.25 })).fact).toMatch(/Its detail is that of 7\.6/);
+    expect(verdict(dome(), 2, found({ detail: 0.25 })).fact).toMatch(
+      /Its real detail is that of 7\.6/,
+    );
     const hollow = verdict(dome(), 2, found({ detail: 0.05 }));
-    expect(hollow).toMatchObject({ tone: 'trouble', short: 'beyond mending' });
+    expect(hollow).toMatchObject({ tone: 'trouble', short: 'not usable, ask for another file' });
     expect(hollow.judgement).toMatch(/about 5 % of its pixels/);
   });
 
@@ -276,7 +270,7 @@ describe('the verdict', () => {
     // Enlarged twice before, it says no more than the small one.
     const hollow = verdict(large(), 2, found({ detail: 0.25 }));
     expect(hollow).toMatchObject({ tone: 'caution', short: verdict(dome(), 2, found()).short });
-    expect(hollow.fact).toMatch(/carries 30 ppi\. Its detail is that of 15/);
+    expect(hollow.fact).toMatch(/: 30 ppi\. Its real detail is that of 15 ppi/);
     expect(realPpi(large(), found({ detail: 0.25 }))).toBeCloseTo(realPpi(dome(), found()), 6);
     const squares = found({ detail: 0.01, kind: 'pixel squares' });
     expect(realPpi(large(), squares)).toBeCloseTo(30.5, 1);
@@ -333,5 +327,22 @@ describe('figures for reading', () => {
     expect([0.3456, 2.44, 38.09].map(formatMegapixels)).toEqual(['0.35', '2.4', '38']);
     expect([10.498, 4, 0.25].map(formatFactor)).toEqual(['10.5', '4', '0.25']);
     expect([14.2, 185, 3720].map(formatSeconds)).toEqual(['0:14', '3:05', '1:02:00']);
+    const times: [number, number][] = [
+      ...([
+        [0.2, 0.4],
+        [6.2, 9.8],
+        [6.8, 7.2],
+        [44, 118],
+        [100, 340],
+      ] as [number, number][]),
+      ...([
+        [3500, 7000],
+        [5600, 7300],
+      ] as [number, number][]),
+    ];
+    expect(times.map(([least, most]) => formatTimes(least, most))).toEqual([
+      ...['1 s', '6–10 s', '7 s', '45 s – 2 min', '1.5–5.5 min'],
+      ...['58 min – 2 h', '1.5–2 h'],
+    ]);
   });
 });

@@ -4,6 +4,7 @@ import type { Region, Size } from '../raster/region';
 import { formatNumber } from './format';
 import type { Paper } from './paper';
 import { MM_PER_INCH, toInches, toPixels } from './units';
+import { say } from '../words/say';
 
 /** Resolution of a result in pixels per inch. */
 export const Ppi = z.number().min(1).max(4800);
@@ -166,13 +167,13 @@ function refusal(trim: Size, pixels: Size, asked: Asked, source: Size | null): s
       shareFor(asked, 'width', source?.width ?? 1),
       shareFor(asked, 'height', source?.height ?? 1),
     );
-    return `That paper holds less than one pixel. ${nearest(asked, share)}`;
+    return say`That paper holds less than one pixel. ${nearest(asked, share)}`;
   }
   const side = Math.max(pixels.width, pixels.height);
   const all = pixels.width * pixels.height;
   if (side <= RESULT_LIMIT.side && all <= RESULT_LIMIT.pixels) return null;
   const share = Math.min(RESULT_LIMIT.side / side, Math.sqrt(RESULT_LIMIT.pixels / all));
-  return `That would be ${pixels.width} x ${pixels.height} pixels, more than Lontano makes (${RESULT_LIMIT.pixels / 1e6} megapixels, ${RESULT_LIMIT.side} px a side). ${nearest(asked, share)}`;
+  return say`That would be ${pixels.width} x ${pixels.height} pixels, more than Lontano makes (${RESULT_LIMIT.pixels / 1e6} megapixels, ${RESULT_LIMIT.side} px a side). ${nearest(asked, share)}`;
 }
 
 /** Factors count on the file as it came, whose squares may have become single pixels. */
@@ -185,14 +186,14 @@ function factorRefusal(
   const most = Math.max(factor.x, factor.y) / repeats;
   if (most > FACTOR.most) {
     const times = formatNumber(most, most < 100 ? 1 : 0);
-    return `That is ${times} times the original; Lontano goes up to ${FACTOR.most} times. ${nearest(asked, FACTOR.most / most)}`;
+    return say`That is ${times} times the original; Lontano goes up to ${FACTOR.most} times. ${nearest(asked, FACTOR.most / most)}`;
   }
   if (Math.min(factor.x, factor.y) >= FACTOR.least) return null;
   const share = Math.max(
     shareFor(asked, 'width', trim.width / factor.x),
     shareFor(asked, 'height', trim.height / factor.y),
   );
-  return `That is less than a ${(1 / FACTOR.least).toFixed(0)}th of the original. ${nearest(asked, share)}`;
+  return say`That is less than a ${(1 / FACTOR.least).toFixed(0)}th of the original. ${nearest(asked, share)}`;
 }
 
 /** How many times the paper's side it takes for so many pixels not to become too few. */
@@ -203,7 +204,7 @@ const shareFor = ({ inches, ppi }: Asked, side: keyof Size, pixels: number): num
 function nearest({ paper, inches, ppi }: Asked, share: number): string {
   const rounded = (value: number, digits: number) =>
     (share < 1 ? Math.floor : Math.ceil)(value * 10 ** digits) / 10 ** digits;
-  const order = `Order ${share < 1 ? 'at most' : 'at least'}`;
+  const order = say`Order ${share < 1 ? say`at most` : say`at least`}`;
   const { value, unit } = sides(paper).width ?? sides(paper).height!;
   // Told in pixels, a paper's resolution changes nothing.
   if (unit === 'px' || unit === '%') {
@@ -216,8 +217,8 @@ function nearest({ paper, inches, ppi }: Asked, share: number): string {
     return formatNumber(rounded(centimetres, digits), digits);
   };
   const other = rounded(ppi * share, 0);
-  const orOther = Ppi.safeParse(other).success ? `, or ${other} ppi` : '';
-  return `${order} ${length(inches.width)} x ${length(inches.height)} cm${orOther}.`;
+  const orOther = Ppi.safeParse(other).success ? say`, or ${other} ppi` : '';
+  return say`${order} ${length(inches.width)} x ${length(inches.height)} cm${orOther}.`;
 }
 
 /** The part of the frame that lies under the trimmed paper. */

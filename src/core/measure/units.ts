@@ -55,33 +55,6 @@ export function toPixels(length: Length, axis: Axis): number {
   return Math.round(toInches(length, axis) * axis.ppi);
 }
 
-/**
- * Reads a length as it is typed: a number and a unit ("120 cm", "47,5in"), or a number alone in
- * `fallback`. Returns null where it is neither or not above zero.
- */
-export function parseLength(text: string, fallback: Unit): Length | null {
-  const match = /^\s*(\d+(?:[.,]\d*)?|[.,]\d+)\s*(mm|cm|m|in|ft|pt|px|%|"|')?\s*$/i.exec(text);
-  if (!match) return null;
-  const value = Number(match[1]!.replace(',', '.'));
-  const typed = match[2]?.toLowerCase();
-  const marks: Record<string, Unit> = { '"': 'in', "'": 'ft' };
-  const unit = marks[typed ?? ''] ?? (typed as Unit | undefined) ?? fallback;
-  const parsed = Length.safeParse({ value, unit });
-  return parsed.success ? parsed.data : null;
-}
-
-/**
- * Millimetres of a length on paper as it is typed, to a thousandth; a number alone is millimetres, and may be 0. Null where
- * it is none, or counted in pixels or percent.
- */
-export function parseMm(text: string): number | null {
-  if (/^\s*0+([.,]0*)?\s*(mm)?\s*$/.test(text)) return 0;
-  const length = parseLength(text, 'mm');
-  if (!length || length.unit === 'px' || length.unit === '%') return null;
-  const inches = toInches(length, { originalPixels: 1, ppi: 1 });
-  return Number((inches * MM_PER_INCH).toFixed(3));
-}
-
 /** A length for reading: at most `digits` decimals, no trailing zeros. */
 export const formatLength = (length: Length, digits = 2): string =>
   length.unit === '%'

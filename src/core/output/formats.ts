@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { DeviceSpace } from '../colour/space';
 import type { Depth } from '../raster/samples';
+import { say } from '../words/say';
 
 /** How samples are packed in a file. */
 export const Compression = z.enum(['none', 'lzw', 'deflate', 'lossless', 'lossy']);
@@ -51,13 +52,13 @@ const ALL = ['rgb', 'grey', 'cmyk'] as const;
 const FORMATS = {
   tiff: {
     name: 'TIFF',
-    blurb: 'Every bit is kept: what print shops like best.',
+    blurb: say`Every bit is kept: what print shops like best.`,
     endings: ['tif', 'tiff'],
     mediaType: 'image/tiff',
     packings: {
-      none: { label: 'Plain', depths: BOTH, pixelBytes: 3, encoding: 0 },
-      lzw: { label: 'LZW', depths: BOTH, pixelBytes: 1.6, encoding: 0.05 },
-      deflate: { label: 'Deflate', depths: BOTH, pixelBytes: 1.3, encoding: 0.04 },
+      none: { label: say`Uncompressed`, depths: BOTH, pixelBytes: 3, encoding: 0 },
+      lzw: { label: say`LZW`, depths: BOTH, pixelBytes: 1.6, encoding: 0.05 },
+      deflate: { label: say`Deflate`, depths: BOTH, pixelBytes: 1.3, encoding: 0.04 },
     },
     spaces: ALL,
     alpha: true,
@@ -69,10 +70,10 @@ const FORMATS = {
   },
   jpeg: {
     name: 'JPEG',
-    blurb: 'Small, 8 bit, and lossy.',
+    blurb: say`Small, 8 bit, and lossy.`,
     endings: ['jpg', 'jpeg'],
     mediaType: 'image/jpeg',
-    packings: { lossy: { label: 'Lossy', depths: EIGHT, pixelBytes: 0.35, encoding: 0.026 } },
+    packings: { lossy: { label: say`Lossy`, depths: EIGHT, pixelBytes: 0.35, encoding: 0.026 } },
     spaces: ALL,
     alpha: false,
     quality: QUALITY,
@@ -84,10 +85,10 @@ const FORMATS = {
   },
   png: {
     name: 'PNG',
-    blurb: 'Every bit is kept, compressed; slower to write.',
+    blurb: say`Every bit is kept, compressed; slower to write.`,
     endings: ['png'],
     mediaType: 'image/png',
-    packings: { deflate: { label: 'Deflate', depths: BOTH, pixelBytes: 1.3, encoding: 0.09 } },
+    packings: { deflate: { label: say`Deflate`, depths: BOTH, pixelBytes: 1.3, encoding: 0.09 } },
     spaces: ['rgb', 'grey'],
     alpha: true,
     quality: QUALITY,
@@ -97,13 +98,13 @@ const FORMATS = {
     ppiStep: 0.0254,
   },
   webp: {
-    name: 'WebP',
-    blurb: 'For screens and proofs by mail: smaller than JPEG, 8 bit, slow to write.',
+    name: say`WebP`,
+    blurb: say`For screens and proofs by mail: smaller than JPEG, 8 bit, slow to write.`,
     endings: ['webp'],
     mediaType: 'image/webp',
     packings: {
-      lossy: { label: 'Lossy', depths: EIGHT, pixelBytes: 0.25, encoding: 0.15 },
-      lossless: { label: 'Every bit', depths: EIGHT, pixelBytes: 1, encoding: 0.6 },
+      lossy: { label: say`Lossy`, depths: EIGHT, pixelBytes: 0.25, encoding: 0.15 },
+      lossless: { label: say`Lossless`, depths: EIGHT, pixelBytes: 1, encoding: 0.6 },
     },
     spaces: ['rgb'],
     alpha: true,
@@ -114,12 +115,12 @@ const FORMATS = {
   },
   pdf: {
     name: 'PDF',
-    blurb: 'One page of exactly the ordered size, with trim, bleed and marks.',
+    blurb: say`One page of exactly the ordered size, with trim, bleed and marks.`,
     endings: ['pdf'],
     mediaType: 'application/pdf',
     packings: {
-      deflate: { label: 'Every bit', depths: BOTH, pixelBytes: 1.3, encoding: 0.09 },
-      lossy: { label: 'JPEG inside', depths: EIGHT, pixelBytes: 0.35, encoding: 0.026 },
+      deflate: { label: say`Lossless`, depths: BOTH, pixelBytes: 1.3, encoding: 0.09 },
+      lossy: { label: say`JPEG inside`, depths: EIGHT, pixelBytes: 0.35, encoding: 0.026 },
     },
     spaces: ALL,
     alpha: false,

@@ -1,5 +1,6 @@
 import slugify from '@sindresorhus/slugify';
 import { z } from 'zod';
+import { say } from '../words/say';
 
 /** What a file's name can be made of. */
 export const NAME_PARTS = ['job', 'customer', 'title', 'size', 'ppi', 'trial', 'date'] as const;
@@ -21,7 +22,7 @@ const LONGEST = 120;
 export const NamePattern = z
   .string()
   .trim()
-  .min(1, 'A name needs something to be made of.')
+  .min(1, say`A name needs something to be made of.`)
   .max(120)
   .superRefine((pattern, context) => {
     const unknown = [...pattern.matchAll(PART)]
@@ -30,11 +31,11 @@ export const NamePattern = z
     if (unknown !== undefined) {
       context.addIssue({
         code: 'custom',
-        message: `There is no part {${unknown}}. There are ${NAME_PARTS.map((part) => `{${part}}`).join(', ')}.`,
+        message: say`There is no part {${unknown}}. There are ${NAME_PARTS.map((part) => `{${part}}`).join(', ')}.`,
       });
     }
     if (/[{}]/.test(pattern.replace(PART, ''))) {
-      context.addIssue({ code: 'custom', message: 'A brace is open: write parts as {job}.' });
+      context.addIssue({ code: 'custom', message: say`A brace is open: write parts as {job}.` });
     }
   });
 export type NamePattern = z.infer<typeof NamePattern>;

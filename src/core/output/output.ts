@@ -74,13 +74,27 @@ export const isLossy = ({ compression }: Pick<Output, 'compression'>): boolean =
 /** What the colours of a file are. */
 export const spaceOf = ({ colour }: Pick<Output, 'colour'>): DeviceSpace => colour?.space ?? 'rgb';
 
+/** The panels that a result is cut into; null where it is in one piece, as where its format has no pages for them. */
+export const panelsOf = ({ format, panels }: Pick<Output, 'format' | 'panels'>): Panels | null =>
+  panels && (panels.as === 'files' || format === 'pdf') ? panels : null;
+
+/** Whether a result is an archive of files rather than one. */
+export const isArchive = (output: Pick<Output, 'format' | 'panels'>): boolean =>
+  panelsOf(output)?.as === 'files';
+
+/** What a result's file ends in. */
+export const endingsOf = (
+  output: Pick<Output, 'format' | 'panels'>,
+): readonly [string, ...string[]] =>
+  isArchive(output) ? ['zip'] : formatOf(output.format).endings;
+
 /** Whether the file keeps what is transparent: on paper of other colours than a screen's nothing is. */
 export const keepsAlpha = (output: Output): boolean =>
   output.alpha === 'keep' && formatOf(output.format).alpha && spaceOf(output) === 'rgb';
 
 /** An output in a few words: TIFF 16 bit, JPEG 95. */
 export function outputWords(output: Output): string {
-  const { name } = formatOf(output.format);
+  const name = `${formatOf(output.format).name}${isArchive(output) ? ' panels' : ''}`;
   return isLossy(output) ? `${name} ${output.quality}` : `${name} ${output.depth} bit`;
 }
 

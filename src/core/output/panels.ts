@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { formatNumber } from '../measure/format';
 import { MM_PER_INCH } from '../measure/units';
 import type { Region, Size } from '../raster/region';
+import { say } from '../words/say';
 
 /** The most panels of a print. */
 export const MOST_PANELS = 200;
@@ -10,6 +11,8 @@ const Mm = z.number().min(0).max(1000);
 
 /** How a print that is wider than what prints it is cut into panels, and what is left about them to be sewn. */
 export const Panels = z.object({
+  /** pages of a PDF, or files of their own in a ZIP, whichever their format */
+  as: z.enum(['pages', 'files']).default('pages'),
   /** side by side, one below the other, or both */
   way: z.enum(['columns', 'rows', 'grid']),
   /** most that a panel may measure, its overlap included, in millimetres */
@@ -27,7 +30,16 @@ export type Panels = z.infer<typeof Panels>;
 
 /** Panels before anything of them is chosen. */
 export const USUAL_PANELS: Panels = {
-  ...{ way: 'columns', widest: 1000, tallest: 1000, overlap: 10, hem: 0, pocket: 0, eyelets: 0 },
+  ...{
+    as: 'pages',
+    way: 'columns',
+    widest: 1000,
+    tallest: 1000,
+    overlap: 10,
+    hem: 0,
+    pocket: 0,
+    eyelets: 0,
+  },
 };
 
 /** One panel: its place among them, counted from 0, and its part of the result, in pixels. */
@@ -60,14 +72,14 @@ export function layOutPanels(target: Size & { ppi: number }, panels: Panels): Pa
     const most = formatNumber(across ? panels.tallest : panels.widest);
     return {
       ok: false,
-      reason: `Panels of at most ${most} mm can't be ${side} enough for an overlap of ${formatNumber(panels.overlap)} mm: they have to be more than twice as ${side}.`,
+      reason: say`Panels of at most ${most} mm can't be ${side} enough for an overlap of ${formatNumber(panels.overlap)} mm: they have to be more than twice as ${side}.`,
     };
   }
   const [columns, rows] = [across.starts.length, down.starts.length];
   if (columns * rows > MOST_PANELS) {
     return {
       ok: false,
-      reason: `That makes ${columns * rows} panels, more than ${MOST_PANELS}. Make them larger.`,
+      reason: say`That makes ${columns * rows} panels, more than ${MOST_PANELS}. Make them larger.`,
     };
   }
   const list = down.starts.flatMap((y, row) =>

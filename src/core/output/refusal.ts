@@ -2,7 +2,8 @@ import { SPACE_WORDS } from '../colour/space';
 import type { Size } from '../raster/region';
 import { formatOf } from './formats';
 import { layOutPanels } from './panels';
-import { isLossy, spaceOf, type Output } from './output';
+import { isLossy, panelsOf, spaceOf, type Output } from './output';
+import { say } from '../words/say';
 
 /** A JPEG in passes is kept whole in memory until its last one: so many of its samples may be. */
 const MOST_IN_PASSES = 150e6;
@@ -23,24 +24,25 @@ export function outputRefusal(output: Output, target: Size & { ppi: number }): s
   const { spaces } = formatOf(format);
   const space = spaceOf(output);
   if (!spaces.includes(space)) {
-    return `A ${name} holds no ${SPACE_WORDS[space]}. Choose TIFF, JPEG or PDF, or another profile.`;
+    return say`A ${name} holds no ${SPACE_WORDS[space]}. Choose TIFF, JPEG or PDF, or another profile.`;
   }
   const longestSide = longestSideOf(output);
   const side = Math.max(width, height);
   if (side > longestSide) {
     const fits = Math.floor((ppi * longestSide) / side);
-    const orFewer = fits >= 1 ? `, or order ${fits} ppi` : '';
+    const orFewer = fits >= 1 ? say`, or order ${fits} ppi` : '';
     const inside = format === 'pdf' ? ' with a JPEG inside' : '';
-    return `A ${name}${inside} holds at most ${longestSide} pixels a side, this result has ${side}. Choose TIFF${orFewer}.`;
+    return say`A ${name}${inside} holds at most ${longestSide} pixels a side, this result has ${side}. Choose TIFF${orFewer}.`;
   }
-  if (format === 'pdf' && output.panels) {
-    const laid = layOutPanels(target, output.panels);
+  const panels = panelsOf(output);
+  if (panels) {
+    const laid = layOutPanels(target, panels);
     if (!laid.ok) return laid.reason;
   }
   const inPasses = isLossy(output) && formatOf(format).samplings && progressive;
   if (inPasses && !keptWhole(output, target)) {
     const most = Math.round(MOST_IN_PASSES / KEPT[sampling] / 1e6);
-    return `A JPEG of more than ${most} megapixels is written in one pass alone. Switch the passes off.`;
+    return say`A JPEG of more than ${most} megapixels is written in one pass alone. Switch the passes off.`;
   }
   return null;
 }

@@ -15,7 +15,8 @@ const SHIFTS = [
 /** How far from a whole level a threshold may be at most: what lies on one stays there. */
 const MOST = 0.499;
 
-let tile: Float32Array | undefined;
+let tile: Float64Array | undefined;
+let thresholds: Float32Array | undefined;
 
 /**
  * The same planes with thresholds of blue noise added, so that rounding to 8 bits keeps what is finer on the mean.
@@ -24,8 +25,8 @@ let tile: Float32Array | undefined;
  * @param levels of what it is rounded to, 255
  */
 export function dithered(raster: Raster, at: { x: number; y: number }, levels = 255): Raster {
-  tile ??= thresholds();
-  const levelled = tile.map((threshold) => threshold / levels);
+  thresholds ??= Float32Array.from(blueNoise(), (share) => (share - 0.5) * 2 * MOST);
+  const levelled = thresholds.map((threshold) => threshold / levels);
   const { width, height, form } = raster;
   const planes = raster.planes.map((plane, channel) => {
     const alpha = form.alpha && channel === raster.planes.length - 1;
@@ -44,11 +45,11 @@ export function dithered(raster: Raster, at: { x: number; y: number }, levels = 
   return { ...raster, planes };
 }
 
-/** Thresholds from -MOST to MOST in the order of a void-and-cluster pattern (Ulichney, 1993). */
-function thresholds(): Float32Array {
+/** A tile of thresholds from 0 to 1, each once, in the order of a void-and-cluster pattern (Ulichney, 1993). */
+export function blueNoise(): Float64Array {
   const count = TILE * TILE;
-  const ranks = voidAndCluster();
-  return Float32Array.from(ranks, (rank) => ((rank + 0.5) / count - 0.5) * 2 * MOST);
+  tile ??= Float64Array.from(voidAndCluster(), (rank) => (rank + 0.5) / count);
+  return tile;
 }
 
 /** Share of the tile that the first pattern covers. */

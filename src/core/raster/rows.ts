@@ -94,6 +94,13 @@ interface Kernels {
     work: number,
   ): void;
   interleaveRgba(out: number, r: number, g: number, b: number, n: number): void;
+  interleave4(out: number, a: number, b: number, c: number, d: number, n: number): void;
+  cube4(
+    ...planesAndNodes: [
+      ...[out: number, stride: number, r: number, g: number, b: number],
+      ...[cube: number, size: number, n: number],
+    ]
+  ): void;
   luminanceRow(out: number, r: number, g: number, b: number, n: number): void;
   spread4(
     ...rowsAndWeights: [

@@ -86,6 +86,7 @@ export function toSamples(
     return rgba;
   }
   if (encoded && depth === 8) return eightBit(raster, 3).slice(0, count * 3);
+  if (depth === 8 && planes.length === 4) return fourPlanes(raster);
   if (form.space === 'light') throw new RangeError('samples are encoded, not amounts of light');
   const channels = planes.length;
   const full = fullScale(depth);
@@ -95,6 +96,17 @@ export function toSamples(
       result[j] = rounded(plane[i]!, full);
   });
   return result;
+}
+
+/** Four planes as rounded 8-bit samples, whatever they are amounts of. */
+function fourPlanes({ planes, width, height }: Raster): Uint8Array {
+  const count = width * height;
+  const stride = Math.ceil(count / 16) * 16;
+  const memory = scratchMemory(stride * 20);
+  planes.forEach((plane, i) => memory.floats.set(plane, i * stride));
+  const [out, b, c, d] = [stride * 16, stride * 4, stride * 8, stride * 12];
+  memory.interleave4(out, 0, b, c, d, count);
+  return memory.bytes.slice(out, out + count * 4);
 }
 
 function rounded(value: number, full: number): number {

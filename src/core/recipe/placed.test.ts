@@ -146,7 +146,7 @@ describe('what is said of the page', () => {
     [0.5, 'trouble', 'ask for larger pictures'],
   ])('from %d m on goes by the picture that carries least', (metres, tone, short) => {
     expect(planned(findings, metres)).toMatchObject({ tone, short });
-    expect(planned(findings, metres).fact).toMatch(/number 1 carries 8\.5 ppi/);
+    expect(planned(findings, metres).fact).toMatch(/resolution of number 1 is 8\.5 ppi/);
   });
 
   it('is nothing about signs among shapes, and pictures whose place is not known', () => {

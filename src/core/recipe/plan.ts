@@ -14,6 +14,7 @@ import type { Choosing } from '../steps/enlarge/choose';
 import type { MountNumbers } from '../steps/mount/mount';
 import type { Original } from './original';
 import type { Trial, Work } from './work';
+import { say } from '../words/say';
 
 /** What of an original a work takes. Shapes have no pixels to be straightened or taken back. */
 export const framingOf = (original: Original, { framing }: Pick<Work, 'framing'>): Framing =>
@@ -57,7 +58,7 @@ export function planFor(original: Original, work: Work, trial: Trial): PlanResul
     const what = straighten === 0 ? 'Stretching' : 'Straightening';
     return {
       ok: false,
-      reason: `${what} needs new pixels: it can't be done by the size tag alone.`,
+      reason: say`${what} needs new pixels: it can't be done by the size tag alone.`,
     };
   }
   const ppi = Math.min(planned.plan.ppiBefore.x, planned.plan.ppiBefore.y);
@@ -65,7 +66,7 @@ export function planFor(original: Original, work: Work, trial: Trial): PlanResul
     ? onWholePixels(planOf(original, work, ppi))
     : {
         ok: false,
-        reason: `On that paper its pixels come to ${ppi.toPrecision(2)} ppi, which no tag says.`,
+        reason: say`On that paper its pixels come to ${ppi.toPrecision(2)} ppi, which no tag says.`,
       };
 }
 

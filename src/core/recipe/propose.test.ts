@@ -108,7 +108,7 @@ describe('the proposed first trial', () => {
     expect(amount(0.4)).toBe(0);
     const { reasons } = propose(found(80, { rims: 0.2 }), order);
     expect(reasons.find(({ step }) => step === 'unsharp')!.sentence).toMatch(
-      /sharpened before: rims of 20 % lie along its edges/,
+      /sharpened before: halos of 20 % lie along its edges/,
     );
   });
 
@@ -207,7 +207,7 @@ describe('findings in words', () => {
     const words = [1, 1.2, 1.5, 2.4].map((ratio) =>
       blockingWord(found(25, { blocking: blocking(ratio) })),
     );
-    expect(words).toEqual(['no blocks', 'slight blocks', 'blocky', 'very blocky']);
+    expect(words).toEqual(['no blocking', 'slight blocking', 'blocking', 'strong blocking']);
   });
 });
 

@@ -16,7 +16,7 @@ const treatment: Treatment = [
 describe('the picture after each step', () => {
   it('can be looked at after each that does something, but for the last', () => {
     expect(stagesOf(treatment)).toEqual([
-      { index: 0, name: 'after compression' },
+      { index: 0, name: 'after JPEG clean-up' },
       { index: 2, name: 'after enlarging' },
       { index: 3, name: 'after unsharp mask' },
       { index: 5, name: 'after unsharp mask (2)' },

@@ -1,5 +1,6 @@
-import { phasesOf, stepOfKind } from '../steps';
+import { lowered, phasesOf, stepOfKind } from '../steps';
 import type { Treatment } from './work';
+import { say } from '../words/say';
 
 // The picture after each step of a treatment: for looking, never run.
 
@@ -20,8 +21,8 @@ export function stagesOf(treatment: Treatment): StageOfWork[] {
   return working.slice(0, -1).map(({ step: { kind }, index }) => {
     const nth = (seen.get(kind) ?? 0) + 1;
     seen.set(kind, nth);
-    const title = kind === 'enlarge' ? 'enlarging' : stepOfKind(kind).title.toLowerCase();
-    return { index, name: `after ${title}${nth > 1 ? ` (${nth})` : ''}` };
+    const title = kind === 'enlarge' ? 'enlarging' : lowered(stepOfKind(kind).title);
+    return { index, name: say`after ${title}${nth > 1 ? ` (${nth})` : ''}` };
   });
 }
 

@@ -1,6 +1,7 @@
 import type { Kind } from '../inspect/kind';
 import { methodNotes, type Method } from '../steps/enlarge/methods';
 import { stepOf, type Trial } from './work';
+import { say } from '../words/say';
 
 /** In what trials that are tried beside each other differ. */
 export const VARIED = ['method', 'cleaning', 'sharpening', 'ringing'] as const;
@@ -12,14 +13,14 @@ export interface Variant {
   trial: Trial;
 }
 
-/** How many are tried beside each other at most. */
-export const MOST_VARIANTS = 4;
+/** How many are tried beside each other and the original at most. */
+export const MOST_VARIANTS = 3;
 
 /** Methods that are tried first of a kind of picture: what is likely to be right, and what it is measured by. */
 export const usualMethods = (kind: Kind): readonly Method[] =>
   kind === 'flat artwork' || kind === 'line art'
-    ? ['traced', 'learned-art', 'lanczos3', 'bicubic']
-    : ['learned-photo', 'learned-art', 'lanczos3', 'bicubic'];
+    ? ['traced', 'learned-art', 'lanczos3']
+    : ['learned-photo', 'lanczos3', 'bicubic'];
 
 const PERCENT = [0, 50, 100] as const;
 
@@ -39,7 +40,7 @@ export function variantsOf(trial: Trial, varied: Varied, methods: readonly Metho
       );
     case 'ringing':
       return PERCENT.map((limit) =>
-        changed(`Ringing limited by ${limit} %`, (copy) => {
+        changed(say`Ringing limited by ${limit} %`, (copy) => {
           stepOf(copy.treatment, 'enlarge')!.settings.limit = limit;
         }),
       );
@@ -48,9 +49,9 @@ export function variantsOf(trial: Trial, varied: Varied, methods: readonly Metho
         stepOf(trial.treatment, one),
       );
       if (!kind) return [];
-      const done = kind === 'restore' ? 'Restored' : 'Compression cleaned';
-      return [0, 40, 70, 100].map((strength) =>
-        changed(`${done} by ${strength} %`, (copy) => {
+      const done = kind === 'restore' ? 'Restored' : say`Compression cleaned`;
+      return PERCENT.map((strength) =>
+        changed(say`${done} by ${strength} %`, (copy) => {
           Object.assign(stepOf(copy.treatment, kind)!, { on: strength > 0, strength });
         }),
       );
@@ -58,9 +59,9 @@ export function variantsOf(trial: Trial, varied: Varied, methods: readonly Metho
     case 'sharpening': {
       const step = stepOf(trial.treatment, 'unsharp');
       if (!step) return [];
-      return [0, 0.5, 1, 2].map((times) => {
+      return [0, 1, 2].map((times) => {
         const amount = Math.min(300, Math.round((step.settings.amount || 50) * times));
-        return changed(`Sharpened by ${amount} %`, (copy) => {
+        return changed(say`Sharpened by ${amount} %`, (copy) => {
           const own = stepOf(copy.treatment, 'unsharp')!;
           own.on = amount > 0;
           own.settings.amount = amount;

@@ -1,23 +1,12 @@
 import { describe, expect, it } from 'vitest';
-import { estimate } from '../shop/lists';
-import { testFindings, testPaper } from '../testing';
-import { costOf, throughputKey, secondsFor } from './cost';
+import { testFindings, testRecipe } from '../testing';
+import { costOf, secondsFor } from './cost';
 import { newStep } from '../recipe/order';
-import { propose } from '../recipe/propose';
-import type { Recipe } from '../recipe/recipe';
 import type { Treatment } from '../recipe/work';
-import { resolveRecipe } from '../recipe/resolve';
-import { originalOf } from '../recipe/original';
 
 const findings = testFindings({ width: 720, height: 480 });
-function recipeOf(centimetres: number, treatment: Treatment): Recipe {
-  const paper = testPaper({ width: { value: centimetres, unit: 'cm' } });
-  const { work } = propose(findings, { paper, distance: 2 });
-  work.trials[0]!.treatment = treatment;
-  const resolved = resolveRecipe(originalOf('a', findings), work, work.trials[0]!);
-  if (!resolved.ok) throw new Error(resolved.reason);
-  return resolved.recipe;
-}
+const recipeOf = (centimetres: number, treatment: Treatment) =>
+  testRecipe(findings, treatment, centimetres);
 const plain = newStep('enlarge', { method: 'lanczos3' });
 
 describe('what a run costs', () => {
@@ -74,18 +63,5 @@ describe('what a run costs', () => {
     const { beginning } = costOf(recipeOf(100, [learned]));
     expect(beginning).toBeGreaterThan(1);
     expect(costOf(recipeOf(200, [learned])).beginning).toBe(beginning);
-  });
-
-  it('is estimated by the throughput of runs that are alike, else by that of all', () => {
-    const recipe = recipeOf(120, [plain]);
-    expect(throughputKey(recipe)).toBe('lanczos3');
-    expect(throughputKey(recipeOf(120, [newStep('enlarge', { method: 'learned-art' })]))).toBe(
-      'learned',
-    );
-    const seconds = secondsFor(recipe, 1);
-    const throughput = { overall: 2, ways: { learned: 0.5 }, measured: true };
-    expect(estimate(recipe, throughput)).toBeCloseTo(seconds / 2, 9);
-    const known = { ...throughput, ways: { lanczos3: 4 } };
-    expect(estimate(recipe, known)).toBeCloseTo(seconds / 4, 9);
   });
 });

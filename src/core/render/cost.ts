@@ -61,6 +61,3 @@ export function secondsLeft(share: number, spent: number, estimated: number): nu
   const bySpeed = share > 0 ? (spent / share) * (1 - share) : 0;
   return trust * bySpeed + (1 - trust) * byEstimate;
 }
-
-/** What runs are alike in, as far as their speed goes: how they enlarge. */
-export const throughputKey = (recipe: Recipe): string => graphOf(recipe).enlargedBy;

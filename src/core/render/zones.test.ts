@@ -255,7 +255,7 @@ describe('the order of steps', () => {
     for (const kind of listedIn('original'))
       expect(summaryOf(newStep(kind)).length).toBeGreaterThan(3);
     expect(summaryOf({ ...newStep('compression', { luma: 80, colour: 60 }), strength: 50 })).toBe(
-      'blocks 40',
+      '40 %',
     );
     expect(summaryOf(newStep('texture', { returned: 0, grain: 'auto' }))).toBe('grain auto');
   });

@@ -13,9 +13,9 @@ const facts = (paper: object, of = findings) => {
 };
 
 describe('what the board shows of a job', () => {
-  it('says what it carries and how it will look', () => {
+  it('says its effective resolution and how it will look', () => {
     const shown = facts({});
-    expect(shown.carries).toBeCloseTo(15.24, 2);
+    expect(shown.ppi).toBeCloseTo(15.24, 2);
     expect(shown.verdict?.tone).toBe('caution');
     expect(shown.print).toBe('120 × 80 cm');
     expect(shown.inches!.width).toBeCloseTo(120 / 2.54, 9);
@@ -24,9 +24,9 @@ describe('what the board shows of a job', () => {
   it('names papers that are open or measured in pixels', () => {
     const none = { width: null, height: null };
     expect(facts(none).print).toBe('720 × 480 px');
-    expect(facts({ ...none, height: cm(40) }).print).toBe('… × 40 cm');
+    expect(facts({ ...none, height: cm(40) }).print).toBe('60 × 40 cm');
     const mixed = { width: cm(40), height: { value: 12, unit: 'in' } };
-    expect(facts(mixed).print).toBe('40 cm × 12 in');
+    expect(facts(mixed).print).toBe('40 × 30.5 cm');
   });
 
   it('is asked for by words of an address', () => {

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { Findings } from '../inspect/findings';
-import { formatLength } from '../measure/units';
+import { orderedWords } from '../measure/ordered-words';
 import { leastPpi } from '../measure/plan';
 import { verdict } from '../measure/verdict';
 import { originalOf } from '../recipe/original';
@@ -12,19 +12,19 @@ import { JobHead, JobState } from './job';
 export const BoardFacts = z.object({
   digest: z.string(),
   page: z.int(),
-  /** the paper as it was typed */
+  /** the ordered paper, in the unit that it was typed in */
   print: z.string(),
   /** the print's sides in inches; null where it can't be planned */
   inches: z.object({ width: z.number(), height: z.number() }).nullable(),
-  /** ppi that the file carries at that size; null for shapes and where it can't be planned */
-  carries: z.number().nullable(),
+  /** effective resolution at that size; null for shapes and where it can't be planned */
+  ppi: z.number().nullable(),
   /** how it looks from its distance */
   verdict: z.object({ tone: z.enum(['good', 'caution', 'trouble']), short: z.string() }).nullable(),
 });
 export type BoardFacts = z.infer<typeof BoardFacts>;
 
 /** Changes with what the facts are computed by: kept ones are then computed anew. */
-export const BOARD_VERSION = 3;
+export const BOARD_VERSION = 4;
 
 export function boardFacts(digest: string, findings: Findings, work: Work): BoardFacts {
   const planned = planOf(originalOf(digest, findings), work, work.trials[0]!.ppi);
@@ -34,21 +34,11 @@ export function boardFacts(digest: string, findings: Findings, work: Work): Boar
   return {
     digest,
     page: work.framing.page,
-    print: orderedWords(work, findings),
+    print: plan ? orderedWords(plan, work.paper) : `${findings.width} × ${findings.height} px`,
     inches: plan && { width: plan.ordered.width, height: plan.ordered.height },
-    carries: plan && !plan.vector ? leastPpi(plan) : null,
+    ppi: plan && !plan.vector ? leastPpi(plan) : null,
     verdict: judged && { tone: judged.tone, short: judged.short },
   };
-}
-
-/** The ordered paper as it was typed. */
-function orderedWords({ paper: { width, height } }: Work, findings: Findings): string {
-  if (width && height && width.unit === height.unit && width.unit !== '%') {
-    return `${formatLength(width).replace(/ \D+$/, '')} × ${formatLength(height)}`;
-  }
-  if (width || height)
-    return `${width ? formatLength(width) : '…'} × ${height ? formatLength(height) : '…'}`;
-  return findings.vector ? 'its own size' : `${findings.width} × ${findings.height} px`;
 }
 
 /** A job's row on the board. */
@@ -60,15 +50,7 @@ export const BoardRow = JobHead.extend({
 export type BoardRow = z.infer<typeof BoardRow>;
 
 /** What the board can be sorted by. */
-export const BoardOrder = z.enum([
-  'number',
-  'title',
-  'print',
-  'carries',
-  'verdict',
-  'due',
-  'state',
-]);
+export const BoardOrder = z.enum(['number', 'title', 'print', 'ppi', 'verdict', 'due', 'state']);
 export type BoardOrder = z.infer<typeof BoardOrder>;
 
 /** Rows of a page of the board. */

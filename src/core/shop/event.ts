@@ -1,15 +1,9 @@
 import { z } from 'zod';
+import { Evidence } from '../evidence/evidence';
 import { digestOfValue } from '../recipe/canonical';
 import type { Recipe } from '../recipe/recipe';
+import { Initials } from './initials';
 import { JobState } from './job-state';
-
-/** Who signs: a few letters. */
-export const Initials = z
-  .string()
-  .trim()
-  .min(1, 'Who signs? Give your initials.')
-  .max(8, 'Initials are a few letters.')
-  .transform((letters) => letters.toUpperCase());
 
 const Note = z.string().trim().max(500);
 
@@ -27,14 +21,33 @@ export const Approval = z.object({
   note: Note,
   /** share of the result that nobody had seen at 1:1, 0–1 */
   unseen: z.number().min(0).max(1),
+  /** what was measured of it; null where Compare was not open */
+  evidence: Evidence.nullable().default(null),
 });
 export type Approval = z.infer<typeof Approval>;
+
+/** A file on its way to a device. */
+const Sent = z.object({ key: z.string(), fileName: z.string(), device: z.string() });
 
 /** What can happen to a job; each is written down once, and never edited. */
 const Happened = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('state'), from: JobState, to: JobState }),
   Approval.extend({ kind: z.literal('approved') }),
   z.object({ kind: z.literal('approval withdrawn'), initials: Initials, note: Note }),
+  Sent.extend({
+    kind: z.literal('sent'),
+    material: z.string(),
+    copies: z.int(),
+    digest: z.string(),
+    initials: Initials,
+    /** why it was sent though nobody had signed for it; null where somebody had */
+    why: z.string().nullable(),
+    /** what was not as it should be, in sentences */
+    cautions: z.array(z.string()),
+  }),
+  Sent.extend({ kind: z.literal('device stopped'), words: z.string() }),
+  Sent.extend({ kind: z.literal('printed'), spoilt: z.number() }),
+  Sent.extend({ kind: z.literal('not printed'), words: z.string() }),
 ]);
 export type Happened = z.infer<typeof Happened>;
 
@@ -57,6 +70,7 @@ export const ApprovalRequest = z.object({
   initials: Initials,
   note: Note,
   unseen: Approval.shape.unseen,
+  evidence: Approval.shape.evidence,
 });
 export type ApprovalRequest = z.input<typeof ApprovalRequest>;
 
@@ -69,6 +83,17 @@ export type Withdrawal = z.input<typeof Withdrawal>;
  * application does not change.
  */
 export const signedAs = (recipe: Recipe): string => digestOfValue({ ...recipe, core: '' });
+
+/** Whether an approval is of a recipe: by itself, or by the recipe of its run, as far as that one is known. */
+export const isApprovalOf = (
+  { recipe, run }: Pick<Approval, 'recipe' | 'run'>,
+  signed: string,
+  runs: readonly { id: string; payload: { recipe: Recipe } }[],
+): boolean => {
+  const made = runs.find(({ id }) => id === run);
+  // What recipes hold has grown since it was signed for.
+  return recipe === signed || (made !== undefined && signedAs(made.payload.recipe) === signed);
+};
 
 /** The approval that stands for a picture, by its events, the newest first; null where there is none. */
 export function standingApproval(

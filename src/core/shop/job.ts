@@ -2,11 +2,13 @@ import { z } from 'zod';
 import { Findings } from '../inspect/findings';
 import { Paper } from '../measure/paper';
 import type { TakenOut } from '../placed/placed';
+import { Author } from './author';
 import { Patch } from './change';
 import { Distance, Work } from '../recipe/work';
 import { ShopEvent } from './event';
 import { JobState } from './job-state';
-import { Run } from './task';
+import { ProofTask, Run } from './task';
+import { say } from '../words/say';
 
 export { JobState };
 
@@ -67,7 +69,7 @@ export const JobChange = z
     due: Day.nullable(),
   })
   .partial()
-  .refine((change) => Object.keys(change).length > 0, 'says nothing that is to be changed');
+  .refine((change) => Object.keys(change).length > 0, say`says nothing that is to be changed`);
 export type JobChange = z.infer<typeof JobChange>;
 
 /** More pictures for a job, ordered as its first one unless it says otherwise. */
@@ -94,7 +96,12 @@ export const TakenOutPicture = z.object({
 }) satisfies z.ZodType<TakenOut>;
 
 /** One entry of a piece's history. */
-export const HistoryEntry = z.object({ id: z.int(), label: z.string(), at: z.int() });
+export const HistoryEntry = z.object({
+  id: z.int(),
+  label: z.string(),
+  at: z.int(),
+  author: Author.nullable(),
+});
 export type HistoryEntry = z.infer<typeof HistoryEntry>;
 
 /** One picture of a job, with all that was decided about it. */
@@ -111,6 +118,8 @@ export const Piece = z.object({
   reasons: z.array(z.object({ step: z.string(), sentence: z.string() })),
   /** counts every change, undo and redo; a write must name the one it was based on */
   revision: z.int(),
+  /** who made this revision; null where nobody said so */
+  author: Author.nullable(),
   /** the way from the beginning to the newest change of this line; `current` is where it stands */
   history: z.array(HistoryEntry),
   current: z.int(),
@@ -126,6 +135,7 @@ export const JobView = JobHead.extend({
   /** the one on the bench */
   piece: Piece,
   runs: z.array(Run),
+  proofs: z.array(ProofTask),
   /** what happened to it, the newest first */
   events: z.array(ShopEvent),
 });
@@ -136,12 +146,17 @@ export const PieceChange = z.object({
   revision: z.int(),
   label: line(120).min(1),
   patch: Patch,
+  author: Author.nullable().default(null),
 });
-export type PieceChange = z.infer<typeof PieceChange>;
+export type PieceChange = z.input<typeof PieceChange>;
 
 /** Moves along a piece's history: to one of its entries. */
-export const PieceMove = z.object({ revision: z.int(), to: z.int() });
-export type PieceMove = z.infer<typeof PieceMove>;
+export const PieceMove = z.object({
+  revision: z.int(),
+  to: z.int(),
+  author: Author.nullable().default(null),
+});
+export type PieceMove = z.input<typeof PieceMove>;
 
 /** Asks for a run of a trial as it stands at a revision: of the finished picture, or as it is after one of its steps. */
 export const RunRequest = z.object({

@@ -1,6 +1,4 @@
 import { z } from 'zod';
-import { throughputKey, secondsFor } from '../render/cost';
-import type { Recipe } from '../recipe/recipe';
 import { Ppi } from '../measure/plan';
 
 const Name = z.string().trim().min(1).max(60);
@@ -35,17 +33,3 @@ export const Lists = z.object({
   sheets: z.array(Sheet),
 });
 export type Lists = z.infer<typeof Lists>;
-
-/** How fast results are made here, over the machine of reference (render/cost.ts). */
-export const Throughput = z.object({
-  overall: z.number().positive(),
-  /** by how they enlarge; what was not run yet is left out */
-  ways: z.record(z.string(), z.number().positive()),
-  /** whether finished runs say so, or it is guessed */
-  measured: z.boolean(),
-});
-export type Throughput = z.infer<typeof Throughput>;
-
-/** Seconds that a run will take here. */
-export const estimate = (recipe: Recipe, { overall, ways }: Throughput): number =>
-  secondsFor(recipe, ways[throughputKey(recipe)] ?? overall);

@@ -11,5 +11,5 @@ export const Alive = z.object({
 export type Alive = z.infer<typeof Alive>;
 
 /** How the shop's own processes are, as its supervisor tells it. */
-export const ProcessNews = z.object({ web: Alive, tasks: Alive });
+export const ProcessNews = z.object({ web: Alive, tasks: Alive, devices: Alive });
 export type ProcessNews = z.infer<typeof ProcessNews>;

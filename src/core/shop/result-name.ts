@@ -1,7 +1,7 @@
 import { formatNumber, formatPpi } from '../measure/format';
 import { formatLength, type Length } from '../measure/units';
 import type { Facts } from '../output/facts';
-import { formatOf } from '../output/formats';
+import { endingsOf } from '../output/output';
 import { nameBy, nameByHand } from '../output/names';
 import type { Trial, Work } from '../recipe/work';
 import type { JobHead } from './job';
@@ -19,7 +19,7 @@ export interface Named {
 /** A result's file name: as it was written by hand, else by the shop's pattern. */
 export function resultName(named: Named, { fileNames }: Settings): string {
   const { job, work, trial, date } = named;
-  const { endings } = formatOf(trial.output.format);
+  const endings = endingsOf(trial.output);
   if (trial.fileName) return nameByHand(trial.fileName, endings);
   const { width, height } = work.paper;
   const parts = {

@@ -1,7 +1,9 @@
 import { z } from 'zod';
 import { Facts } from '../output/facts';
 import { Recipe } from '../recipe/recipe';
+import { ProofPayload } from './proof';
 import { SheetPayload } from './sheet';
+import { say } from '../words/say';
 
 export const TaskState = z.enum(['queued', 'running', 'done', 'failed', 'cancelled']);
 export type TaskState = z.infer<typeof TaskState>;
@@ -47,6 +49,8 @@ export const RenderPayload = z.object({
   stage: z.string().nullable().default(null),
   recipe: Recipe,
   fileName: z.string(),
+  /** the run whose recipe is done again, and the digest of its file; null where a trial was asked for */
+  again: z.object({ run: z.string(), digest: z.string().nullable() }).nullable().default(null),
   /** what its file says of the order; null where it was made before files did */
   facts: Facts.nullable().default(null),
 });
@@ -79,8 +83,16 @@ export const SheetTask = TaskHead.extend({
 });
 export type SheetTask = z.infer<typeof SheetTask>;
 
+/** The making of a proof. */
+export const ProofTask = TaskHead.extend({
+  kind: z.literal('proof'),
+  payload: ProofPayload,
+  result: RenderResult.nullable(),
+});
+export type ProofTask = z.infer<typeof ProofTask>;
+
 /** A task of any kind. */
-export const Task = z.discriminatedUnion('kind', [Run, SheetTask]);
+export const Task = z.discriminatedUnion('kind', [Run, SheetTask, ProofTask]);
 export type Task = z.infer<typeof Task>;
 export type TaskKind = Task['kind'];
 
@@ -101,7 +113,11 @@ export const runTitle = ({ trialName, stage }: z.infer<typeof RenderPayload>): s
 
 /** What a task makes, in a word or two. */
 export const titleOf = (task: Pick<Task, 'kind' | 'payload'>): string =>
-  'trialName' in task.payload ? runTitle(task.payload) : 'Comparison sheet';
+  'trialName' in task.payload
+    ? runTitle(task.payload)
+    : task.kind === 'proof'
+      ? 'Proof'
+      : say`Comparison sheet`;
 
 /** Whether it is not over. */
 export const isOpen = ({ state }: Pick<Task, 'state'>): boolean =>

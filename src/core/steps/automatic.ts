@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import type { ModelName } from '../learned/models';
+import { say } from '../words/say';
 
 /** A setting that is found by the application, or a number of the technician's. */
 export const automatic = (least: number, most: number) =>
@@ -24,10 +25,10 @@ export const LEARNED_CLEANER = 1.8;
 export const engineControl = (model: ModelName) => ({
   form: 'choice' as const,
   setting: 'engine' as const,
-  label: 'How it is computed',
+  label: say`How it is computed`,
   options: [
-    { value: 'learned', label: 'Learned' },
-    { value: 'classical', label: 'Classical' },
+    { value: 'learned', label: say`Learned` },
+    { value: 'classical', label: say`Classical` },
   ],
   needs: { option: 'learned', model },
 });

@@ -116,7 +116,18 @@ export const firstOfKind = <T extends { kind: string }, K extends T['kind']>(
 export const withoutKind = <T extends { kind: string }>(list: readonly T[], kind: T['kind']): T[] =>
   list.filter((one) => !isOfKind(one, kind));
 
-/** A step's one-line summary. */
+/** A title within a sentence: abbreviations keep their capitals. */
+export const lowered = (title: string): string =>
+  /^[A-Z]{2}/.test(title) ? title : title[0]!.toLowerCase() + title.slice(1);
+
+/** A step among others: its name, and how much of it there is. */
+export function gistOf({ kind, settings, strength }: StepChoice): string {
+  const { title, share } = stepOfKind(kind);
+  const of = share ? share(settings, strength) : strength < 100 ? strength : null;
+  return of === null ? lowered(title) : `${lowered(title)} ${of} %`;
+}
+
+/** A step's settings in one line. */
 export const summaryOf = ({ kind, settings, strength: share }: StepChoice): string =>
   stepOfKind(kind).summary(settings, share);
 

@@ -210,8 +210,10 @@ export interface Choosable<Kind extends string, Settings> {
   belongsTo?: 'picture' | 'work';
   /** whether nothing is left for it where repeated pixels were taken back to their true grid */
   restsOnGrid?: boolean;
-  /** The step's one-line summary on the closed ticket; `strength` in %. */
+  /** its settings in one line, beside its title; `strength` in % */
   summary(settings: Settings, strength: number): string;
+  /** how much of it there is, in %, where that says more than its strength */
+  share?(settings: Settings, strength: number): number | null;
 }
 
 /** What a listed step comes to. */

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { say } from '../words/say';
 
 /** What makes a place worth a look. */
 export const StopKind = z.enum([
@@ -25,20 +26,20 @@ export type Stop = z.infer<typeof Stop>;
 
 /** What a kind of stop is called, and what its figure says. */
 export const STOP_WORDS: Record<StopKind, { title: string; figure(value: number): string }> = {
-  face: { title: 'face', figure: (value) => `${value.toFixed(0)} px of the original high` },
+  face: { title: 'face', figure: (value) => say`${value.toFixed(0)} px of the original high` },
   blocks: {
-    title: 'blocks',
-    figure: (value) => `steps of ${value.toFixed(1)} levels at an 8 px grid`,
+    title: 'blocking',
+    figure: (value) => say`steps of ${value.toFixed(1)} levels at an 8 px grid`,
   },
   lettering: {
     title: 'lettering',
-    figure: (value) => `two tones, ${value.toFixed(0)} levels apart`,
+    figure: (value) => say`two tones, ${value.toFixed(0)} levels apart`,
   },
-  edges: { title: 'edges', figure: (value) => `${value.toFixed(0)} levels from pixel to pixel` },
-  texture: { title: 'texture', figure: (value) => `fine detail of ${value.toFixed(1)} levels` },
+  edges: { title: 'edges', figure: (value) => say`${value.toFixed(0)} levels from pixel to pixel` },
+  texture: { title: 'texture', figure: (value) => say`fine detail of ${value.toFixed(1)} levels` },
   gradient: {
     title: 'gradient',
-    figure: (value) => `climbs ${value.toFixed(1)} levels over 64 px`,
+    figure: (value) => say`climbs ${value.toFixed(1)} levels over 64 px`,
   },
-  shadow: { title: 'shadow', figure: (value) => `${value.toFixed(0)} levels of 255` },
+  shadow: { title: 'shadow', figure: (value) => say`${value.toFixed(0)} levels of 255` },
 };

@@ -1,3 +1,8 @@
+import { originalOf } from '../recipe/original';
+import { propose } from '../recipe/propose';
+import type { Recipe } from '../recipe/recipe';
+import { resolveRecipe } from '../recipe/resolve';
+import type { Treatment } from '../recipe/work';
 import { FINDINGS_VERSION, type Findings } from '../inspect/findings';
 import { UNFRAMED } from '../frame/framing';
 import { History } from '../inspect/history';
@@ -171,4 +176,14 @@ export function withoutMargin(
     const x = (i % inner.width) + margin;
     return planes[(Math.floor(i / each) * height + y) * width + x]!;
   });
+}
+
+/** The settled recipe of a treatment, on a paper so many centimetres wide. */
+export function testRecipe(found: Findings, treatment: Treatment, centimetres = 120): Recipe {
+  const paper = testPaper({ width: { value: centimetres, unit: 'cm' } });
+  const { work } = propose(found, { paper, distance: 2 });
+  work.trials[0]!.treatment = treatment;
+  const resolved = resolveRecipe(originalOf('a', found), work, work.trials[0]!);
+  if (!resolved.ok) throw new Error(resolved.reason);
+  return resolved.recipe;
 }

@@ -37,7 +37,7 @@ export function rawHeader(size: Size, channels: number, depth: Depth): Buffer {
 /** Writes whole rows of samples at their place in a file of decoded pixels. */
 export const writeRawRows = (
   file: FileHandle,
-  samples: Buffer,
+  samples: Uint8Array,
   row: number,
   rowBytes: number,
 ): void => writeWhole(file.fd, samples, HEADER + row * rowBytes);

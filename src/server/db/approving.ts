@@ -54,10 +54,12 @@ export async function withdraw(db: Knex, pieceId: number, withdrawal: Withdrawal
   const { initials, note } = Withdrawal.parse(withdrawal);
   const { jobId } = await readPiece(db, pieceId);
   await db.transaction(async (trx) => {
-    if (!standingApproval(await eventsOfJob(trx, jobId), pieceId)) {
+    // Written first: a transaction that reads first may find its writing refused.
+    await appendEvent(trx, { jobId, pieceId }, { kind: 'approval withdrawn', initials, note });
+    const [, ...before] = await eventsOfJob(trx, jobId);
+    if (!standingApproval(before, pieceId)) {
       throw new Problem('usage', 'Nobody has signed for this picture.');
     }
-    await appendEvent(trx, { jobId, pieceId }, { kind: 'approval withdrawn', initials, note });
     const { state } = await trx('jobs').where({ id: jobId }).first('state');
     if (state === 'approved') await setState(trx, jobId, 'on the bench');
   });

@@ -22,8 +22,11 @@ const files = (db: Knex) =>
 /** Jobs in these states still have their results to be printed. */
 const NEEDED: readonly JobState[] = ['approved', 'sent'];
 
-/** What is approved waits for its print: its file stays. */
-const canGo = (db: Knex) => files(db).whereNotIn('jobs.state', NEEDED);
+/** What is approved waits for its print, and what is on its way to a device is read: its file stays. */
+const canGo = (db: Knex) =>
+  files(db)
+    .whereNotIn('jobs.state', NEEDED)
+    .whereNotIn('artifacts.task_id', db('sendings').whereNull('finished_at').select('task_id'));
 
 export async function resultsThatCanGo(db: Knex): Promise<SpareResult[]> {
   const rows = await canGo(db).select(

@@ -67,16 +67,20 @@ describe('the board', () => {
     const { db } = shop;
     await changeJob(db, row!.id, { title: 'Another name', state: 'printed' });
     expect((await board({ search: 'another' })).rows).toMatchObject([{ state: 'printed' }]);
+    // What is printed is urgent no more: behind all that are due, before those that never are.
+    const dated = (await board()).rows.filter(({ due }) => due !== null);
+    expect(dated.length).toBeGreaterThan(1);
+    expect(dated.at(-1)).toMatchObject({ title: 'Another name' });
     expect(await board({ state: 'printed' })).toMatchObject({ total: 1, states: { printed: 1 } });
     await addPieces(db, row!.id, { pictures: newJob.pictures });
     const { piece } = await readJob(db, row!.id);
     const patch = [{ op: 'replace' as const, path: '/paper/width/value', value: 77 }];
     await changePiece(db, piece.id, { revision: 0, label: '77 cm', patch });
     expect((await board({ search: 'another' })).rows).toMatchObject([
-      { pieces: 2, facts: { print: '77 cm × …' } },
+      { pieces: 2, facts: { print: '77 × 51.3 cm' } },
     ]);
     await movePiece(db, piece.id, { revision: 1, to: piece.current });
-    expect((await board({ search: 'another' })).rows[0]!.facts.print).toBe('13 cm × …');
+    expect((await board({ search: 'another' })).rows[0]!.facts.print).toBe('13 × 8.7 cm');
     await changeJob(db, row!.id, { archived: true });
     expect(await board()).toMatchObject({ total: COUNT - 1, archive: 1 });
     expect((await board({ archived: '1' })).rows).toMatchObject([{ title: 'Another name' }]);

@@ -59,7 +59,7 @@ export async function refreshBoard(db: Knex): Promise<void> {
           known: row.changes ?? 0,
           words: `${number} ${title} ${customer}`.toLowerCase(),
           area: facts.inches && facts.inches.width * facts.inches.height,
-          carries: facts.carries,
+          carries: facts.ppi,
           verdict: facts.verdict?.short ?? null,
           pieces,
           facts: JSON.stringify(facts),
@@ -78,20 +78,20 @@ function factsOf(digest: string, findings: string, work: string): BoardFacts {
     return boardFacts(digest, Findings.parse(JSON.parse(findings)), Work.parse(JSON.parse(work)));
   } catch {
     return {
-      ...{ digest, page: 1, print: 'not readable', inches: null, carries: null },
+      ...{ digest, page: 1, print: 'not readable', inches: null, ppi: null },
       verdict: { tone: 'trouble', short: 'its record is damaged' },
     };
   }
 }
 
-/** What rows are sorted by; shapes carry more than any pixels. */
+/** What rows are sorted by; shapes carry more than any pixels, and what is on its way is urgent no more. */
 const SORTED_BY: Record<BoardOrder, string> = {
   number: 'jobs.number',
   title: 'jobs.title collate nocase',
   print: 'board.area',
-  carries: 'coalesce(board.carries, 1e9)',
+  ppi: 'coalesce(board.carries, 1e9)',
   verdict: 'board.verdict',
-  due: 'jobs.due',
+  due: "iif(jobs.state in ('sent', 'printed'), null, jobs.due)",
   state: 'jobs.state',
 };
 
@@ -109,7 +109,7 @@ export async function readBoard(db: Knex, query: BoardQuery): Promise<BoardPage>
   };
   const [counted] = await shown().count({ total: '*' });
   const rows = await shown()
-    .orderByRaw(`${SORTED_BY[order]} ${down ? 'desc' : 'asc'} nulls last, jobs.id`)
+    .orderByRaw(`${SORTED_BY[order]} ${down ? 'desc' : 'asc'} nulls last, jobs.due desc, jobs.id`)
     .limit(BOARD_PAGE)
     .offset(page * BOARD_PAGE)
     .select('jobs.*', 'board.facts', 'board.pieces');

@@ -11,6 +11,7 @@ import type {
 import type { z } from 'zod';
 import { inspectedPage } from '../files/take-in';
 import { Problem } from '../problem';
+import { jobOfPieceChanged } from './job-changes';
 import { sheetsOfPiece } from './tasks';
 
 /** The most marks of a picture, and pictures brought to it. */
@@ -57,16 +58,21 @@ export async function addMark(db: Knex, piece: number, mark: NewMark): Promise<M
   const [row] = await db('marks')
     .insert({ ...mark, piece_id: piece, at: Date.now() })
     .returning('id');
+  await jobOfPieceChanged(db, piece);
   return { ...mark, id: row.id };
 }
 
 /** @throws Problem where somebody took it away meanwhile */
 export async function changeMark(db: Knex, id: number, change: MarkChange): Promise<void> {
-  if ((await db('marks').where({ id }).update(change)) === 0) throw goneMark();
+  const row = await db('marks').where({ id }).first('piece_id');
+  if (!row || (await db('marks').where({ id }).update(change)) === 0) throw goneMark();
+  await jobOfPieceChanged(db, row.piece_id);
 }
 
 export async function removeMark(db: Knex, id: number): Promise<void> {
-  if ((await db('marks').where({ id }).delete()) === 0) throw goneMark();
+  const row = await db('marks').where({ id }).first('piece_id');
+  if (!row || (await db('marks').where({ id }).delete()) === 0) throw goneMark();
+  await jobOfPieceChanged(db, row.piece_id);
 }
 
 const goneMark = (): Problem => new Problem('missing', 'This mark is not there any more.');
@@ -91,6 +97,7 @@ export async function keepSweep(db: Knex, piece: number, sweep: Sweep): Promise<
     await trx('sweeps')
       .where({ piece_id: piece, trial })
       .update({ state, columns, rows, seen: both });
+    await jobOfPieceChanged(trx, piece);
     return { ...sweep, seen: both.toString('base64') };
   });
 }
@@ -115,13 +122,16 @@ export async function bring(
   const [row] = await db('brought')
     .insert({ piece_id: piece, digest, page, file_name: fileName, at: Date.now() })
     .returning('id');
+  await jobOfPieceChanged(db, piece);
   return { id: row.id, digest, page, fileName, findings };
 }
 
 export async function putAway(db: Knex, id: number): Promise<void> {
-  if ((await db('brought').where({ id }).delete()) === 0) {
+  const row = await db('brought').where({ id }).first('piece_id');
+  if (!row || (await db('brought').where({ id }).delete()) === 0) {
     throw new Problem('missing', 'This picture is not there any more.');
   }
+  await jobOfPieceChanged(db, row.piece_id);
 }
 
 async function refuseUnknown(db: Knex, piece: number): Promise<void> {

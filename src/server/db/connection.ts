@@ -20,6 +20,8 @@ import { takenOut } from './migrations/0014-taken-out';
 import { settings } from './migrations/0015-settings';
 import { profiles } from './migrations/0016-profiles';
 import { events } from './migrations/0017-events';
+import { devices } from './migrations/0018-devices';
+import { authors } from './migrations/0019-authors';
 
 /** Migrations in their order. They only go forward: a shop's data survives every update. */
 const migrations = [
@@ -40,6 +42,8 @@ const migrations = [
   settings,
   profiles,
   events,
+  devices,
+  authors,
 ];
 
 /**

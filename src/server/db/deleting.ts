@@ -1,5 +1,7 @@
 import type { Knex } from 'knex';
 import { Problem } from '../problem';
+import { jobChanged } from './job-changes';
+import { askToCancel } from './sendings';
 import { cancelTask } from './tasks';
 
 /**
@@ -18,18 +20,25 @@ export async function deleteJob(db: Knex, id: number): Promise<void> {
     .whereNull('deleted_at')
     .update({ deleted_at: Date.now(), deleted_rounds: 0 });
   if (touched === 0) throw new Problem('missing', 'There is no such job on the board.');
+  await jobChanged(db, id);
   const open = await db('tasks')
     .join('pieces', 'pieces.id', 'tasks.piece_id')
     .where('pieces.job_id', id)
     .whereIn('tasks.state', ['queued', 'running'])
     .select('tasks.id');
   for (const task of open) await cancelTask(db, task.id);
+  const sent: string[] = await db('sendings')
+    .join('pieces', 'pieces.id', 'sendings.piece_id')
+    .where({ 'pieces.job_id': id, finished_at: null })
+    .pluck('key');
+  for (const key of sent) await askToCancel(db, key);
 }
 
 /** @throws Problem where it is gone for good by now */
 export async function restoreJob(db: Knex, id: number): Promise<void> {
   const touched = await db('jobs').where({ id }).update({ deleted_at: null });
   if (touched === 0) throw new Problem('missing', 'This job is gone for good.');
+  await jobChanged(db, id);
 }
 
 /** What no record names any more. */
@@ -88,6 +97,7 @@ async function removeJob(trx: Knex, id: number): Promise<Omit<Purged, 'jobs'>> {
   const own: string[] = await trx('pieces').where({ job_id: id }).pluck('digest');
   const brought: string[] = await trx('brought').whereIn('piece_id', pieces()).pluck('digest');
   const results: string[] = await trx('artifacts').whereIn('task_id', tasks()).pluck('path');
+  await trx('sendings').whereIn('piece_id', pieces()).delete();
   await trx('artifacts').whereIn('task_id', tasks()).delete();
   await trx('tasks').whereIn('piece_id', pieces()).update({ parent: null });
   await trx('tasks').whereIn('piece_id', pieces()).delete();

@@ -1,4 +1,5 @@
 import type { Knex } from 'knex';
+import { jobChanged } from './job-changes';
 import { ShopEvent, type Happened } from '@/core/shop/event';
 
 /** The most entries of a job that are shown. */
@@ -15,6 +16,7 @@ export async function appendEvent(
     ...{ job_id: jobId, piece_id: pieceId, at: Date.now(), kind },
     data: JSON.stringify(data),
   });
+  await jobChanged(db, jobId);
 }
 
 /** What happened to a job, the newest first. An entry that can't be read is left out, and said on the console. */

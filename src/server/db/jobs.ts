@@ -8,6 +8,7 @@ import {
   type NewJob,
   type NewPicture,
   type NewPieces,
+  type Piece,
 } from '@/core/shop/job';
 import { UNFRAMED } from '@/core/frame/framing';
 import { OPEN_PAPER } from '@/core/measure/paper';
@@ -15,15 +16,19 @@ import { originalOf } from '@/core/recipe/original';
 import { placedPpi } from '@/core/measure/placed-ppi';
 import { planOf } from '@/core/recipe/plan';
 import { propose, PROPOSED_PPI, type Proposal } from '@/core/recipe/propose';
+import type { Work } from '@/core/recipe/work';
 import { inspectedPage } from '../files/take-in';
 import { takeOutFor } from '../files/taken-out';
 import { Problem } from '../problem';
-import { staleRow } from './board-changes';
+import { jobChanged, staleRow } from './job-changes';
 import { appendEvent, eventsOfJob } from './events';
 import { readLists } from './lists';
 import { PAGE_OF_WORK } from './originals';
 import { readPiece } from './pieces';
-import { runsOfPiece } from './tasks';
+import { proofsOfPiece, runsOfPiece } from './tasks';
+
+/** How a picture's history begins. */
+const PROPOSED = 'Proposed first trial';
 
 /** Job numbers begin here, so that the first one doesn't look like a test. */
 const FIRST_NUMBER = 401;
@@ -47,6 +52,10 @@ export const headOf = (row: {
   archived: Boolean(row.archived),
 });
 
+/** Whether there is such a job, and it was not deleted. */
+export const isOnBoard = async (db: Knex, id: number): Promise<boolean> =>
+  (await db('jobs').where({ id, deleted_at: null }).first('id')) !== undefined;
+
 /** @param pieceId the picture that goes on the bench; the first one unless it is named */
 export async function readJob(db: Knex, id: number, pieceId?: number): Promise<JobView> {
   const row = await db('jobs').where({ id, deleted_at: null }).first();
@@ -66,6 +75,7 @@ export async function readJob(db: Knex, id: number, pieceId?: number): Promise<J
     })),
     piece: await readPiece(db, chosen.id),
     runs: await runsOfPiece(db, chosen.id),
+    proofs: await proofsOfPiece(db, chosen.id),
     events: await eventsOfJob(db, id),
   };
 }
@@ -73,21 +83,41 @@ export async function readJob(db: Knex, id: number, pieceId?: number): Promise<J
 /** Begins a job with its pictures, each with its proposed first trial. */
 export async function beginJob(db: Knex, job: NewJob): Promise<number> {
   const proposed = await proposals(db, job.pictures, job);
+  const pieces = proposed.map(({ digest, fileName, proposal }) => ({
+    digest,
+    fileName,
+    ...proposal,
+  }));
+  return beginJobWith(db, job, pieces, PROPOSED);
+}
+
+/** What a picture of a new job is begun with. */
+export interface NewPiece {
+  digest: string;
+  fileName: string;
+  reasons: Piece['reasons'];
+  work: Work;
+}
+
+/** Begins a job with pictures whose work is known. @param label of the first entry of their histories */
+export async function beginJobWith(
+  db: Knex,
+  { title, customer, due }: Pick<JobHead, 'title' | 'customer' | 'due'>,
+  pieces: readonly NewPiece[],
+  label: string,
+): Promise<number> {
   return db.transaction(async (trx) => {
     // Written first and numbered then: a transaction that reads first may find its writing refused.
     const [{ id }] = await trx('jobs')
       .insert({
-        number: randomUUID(),
-        title: job.title,
-        customer: job.customer,
-        due: job.due,
-        state: 'received' satisfies JobState,
-        created_at: Date.now(),
+        ...{ number: randomUUID(), title, customer, due },
+        ...{ state: 'received' satisfies JobState, created_at: Date.now() },
       })
       .returning('id');
     const number = String(FIRST_NUMBER - 1 + Number(id)).padStart(4, '0');
     await trx('jobs').where({ id }).update({ number });
-    for (const one of proposed) await putPiece(trx, id, one);
+    for (const one of pieces) await putPiece(trx, id, one, label);
+    await jobChanged(trx, id);
     return id;
   });
 }
@@ -100,7 +130,9 @@ export async function addPieces(db: Knex, id: number, { pictures }: NewPieces): 
   const proposed = await proposals(db, pictures, { paper: place, distance, device, material });
   return db.transaction(async (trx) => {
     const added: number[] = [];
-    for (const one of proposed) added.push(await putPiece(trx, id, one));
+    for (const { digest, fileName, proposal } of proposed) {
+      added.push(await putPiece(trx, id, { digest, fileName, ...proposal }, PROPOSED));
+    }
     await staleRow(trx, id);
     return added;
   });
@@ -135,25 +167,21 @@ async function proposals(
   return proposed;
 }
 
-async function putPiece(trx: Knex, jobId: number, one: Proposed): Promise<number> {
+async function putPiece(
+  trx: Knex,
+  jobId: number,
+  { digest, fileName, reasons, work }: NewPiece,
+  label: string,
+): Promise<number> {
+  const text = JSON.stringify(work);
   const [piece] = await trx('pieces')
     .insert({
-      job_id: jobId,
-      digest: one.digest,
-      file_name: one.fileName,
-      reasons: JSON.stringify(one.proposal.reasons),
-      revision: 0,
-      work: JSON.stringify(one.proposal.work),
+      ...{ job_id: jobId, digest, file_name: fileName, revision: 0, work: text },
+      reasons: JSON.stringify(reasons),
     })
     .returning('id');
   const [change] = await trx('changes')
-    .insert({
-      piece_id: piece.id,
-      parent: null,
-      label: 'Proposed first trial',
-      work: JSON.stringify(one.proposal.work),
-      at: Date.now(),
-    })
+    .insert({ piece_id: piece.id, parent: null, label, work: text, at: Date.now() })
     .returning('id');
   await trx('pieces').where({ id: piece.id }).update({ current: change.id, tip: change.id });
   return piece.id;
@@ -170,6 +198,12 @@ export async function changeJob(db: Knex, id: number, change: JobChange): Promis
     if (state) await setState(trx, id, state);
     await staleRow(trx, id);
   });
+}
+
+/** A proof of a job is there. What is farther on its way stays where it is. @param trx which has written before */
+export async function proofed(trx: Knex, id: number): Promise<void> {
+  const { state } = await trx('jobs').where({ id }).first('state');
+  if (state === 'received' || state === 'on the bench') await setState(trx, id, 'proofed');
 }
 
 /** Moves a job on its way, or back, and writes that down. */

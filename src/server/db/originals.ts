@@ -2,7 +2,7 @@ import type { Knex } from 'knex';
 import type { z } from 'zod';
 import { Findings, Maps } from '@/core/inspect/findings';
 import { Problem } from '../problem';
-import { staleRowsOf } from './board-changes';
+import { staleRowsOf } from './job-changes';
 
 /** An original's file: its bytes lie in the file store under the digest. */
 export interface StoredOriginal {

@@ -1,11 +1,12 @@
 import type { Knex } from 'knex';
+import { Author } from '@/core/shop/author';
 import { patchBetween, patched, type Patch } from '@/core/shop/change';
 import type { HistoryEntry, Piece, PieceChange, PieceMove } from '@/core/shop/job';
 import { Work } from '@/core/recipe/work';
 import { inspectedPage } from '../files/take-in';
 import { placedOn, takenOutOf } from '../files/taken-out';
 import { Problem } from '../problem';
-import { staleRow } from './board-changes';
+import { staleRow } from './job-changes';
 
 interface PieceRow {
   id: number;
@@ -18,6 +19,7 @@ interface PieceRow {
   current: number;
   tip: number;
   work: string;
+  author: string | null;
 }
 
 async function rowOf(db: Knex, id: number): Promise<PieceRow> {
@@ -28,24 +30,34 @@ async function rowOf(db: Knex, id: number): Promise<PieceRow> {
 
 /** The way from the first change to the tip, oldest first. */
 const lineTo = async (db: Knex, tip: number): Promise<HistoryEntry[]> => {
-  const way: HistoryEntry[] = await db
-    .withRecursive('line', ['id', 'parent', 'label', 'at'], (line) =>
+  const columns = ['id', 'parent', 'label', 'at', 'author'];
+  const way: (Omit<HistoryEntry, 'author'> & { author: string | null })[] = await db
+    .withRecursive('line', columns, (line) =>
       line
-        .select('id', 'parent', 'label', 'at')
+        .select(columns)
         .from('changes')
         .where({ id: tip })
         .unionAll((before) =>
           before
-            .select('changes.id', 'changes.parent', 'changes.label', 'changes.at')
+            .select(columns.map((name) => `changes.${name}`))
             .from('changes')
             .join('line', 'line.parent', 'changes.id'),
         ),
     )
-    .select('id', 'label', 'at')
+    .select('id', 'label', 'at', 'author')
     .from('line')
     .orderBy('id');
-  return way;
+  return way.map(({ author, ...entry }) => ({ ...entry, author: authorIn(author) }));
 };
+
+/** Who is named in a row; null where nobody is, or an earlier version wrote it. */
+function authorIn(text: string | null): Author | null {
+  try {
+    return Author.nullable().parse(JSON.parse(text ?? 'null'));
+  } catch {
+    return null;
+  }
+}
 
 export async function readPiece(db: Knex, id: number): Promise<Piece> {
   const row = await rowOf(db, id);
@@ -63,6 +75,7 @@ export async function readPiece(db: Knex, id: number): Promise<Piece> {
     takenOut: vector ? await takenOutOf(db, page.digest, page.page) : [],
     reasons: JSON.parse(row.reasons),
     revision: row.revision,
+    author: authorIn(row.author),
     work,
     history: await lineTo(db, row.tip),
     current: row.current,
@@ -77,6 +90,7 @@ export async function readPiece(db: Knex, id: number): Promise<Piece> {
  */
 export async function changePiece(db: Knex, id: number, change: PieceChange): Promise<Piece> {
   const { revision, label, patch } = change;
+  const author = change.author && JSON.stringify(change.author);
   const row = await rowOf(db, id);
   await expectRevision(db, row, revision);
   const before = Work.parse(JSON.parse(row.work));
@@ -87,11 +101,11 @@ export async function changePiece(db: Knex, id: number, change: PieceChange): Pr
     // renderer commits meanwhile.
     const touched = await trx('pieces')
       .where({ id, revision })
-      .update({ revision: revision + 1, work: JSON.stringify(work) });
+      .update({ revision: revision + 1, work: JSON.stringify(work), author });
     if (touched === 0) return false;
     const [added] = await trx('changes')
       .insert({
-        ...{ piece_id: id, parent: row.current, label, at: Date.now() },
+        ...{ piece_id: id, parent: row.current, label, at: Date.now(), author },
         // What it led to follows from what was changed.
         work: 'null',
         patch: JSON.stringify(patch),
@@ -124,6 +138,7 @@ function workAfter(before: Work, patch: Patch): Work {
 /** Undoes, redoes or jumps: moves to an entry of the piece's present line. */
 export async function movePiece(db: Knex, id: number, move: PieceMove): Promise<Piece> {
   const { revision, to } = move;
+  const author = move.author && JSON.stringify(move.author);
   const row = await rowOf(db, id);
   await expectRevision(db, row, revision);
   const line = await lineTo(db, row.tip);
@@ -134,7 +149,7 @@ export async function movePiece(db: Knex, id: number, move: PieceMove): Promise<
   const touched = await db.transaction(async (trx) => {
     const moved = await trx('pieces')
       .where({ id, revision })
-      .update({ current: to, revision: revision + 1, work: JSON.stringify(work) });
+      .update({ current: to, revision: revision + 1, work: JSON.stringify(work), author });
     await staleRow(trx, row.job_id);
     return moved;
   });
@@ -195,8 +210,4 @@ async function expectRevision(db: Knex, row: PieceRow, revision: number): Promis
 }
 
 const conflict = (piece: Piece): Problem =>
-  new Problem(
-    'conflict',
-    'Somebody else changed this picture meanwhile. Their change is shown now; yours was not applied.',
-    piece,
-  );
+  new Problem('conflict', 'This picture was changed meanwhile.', piece);

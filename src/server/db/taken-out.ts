@@ -1,6 +1,6 @@
 import type { Knex } from 'knex';
 import { Problem } from '../problem';
-import { staleRowsOf } from './board-changes';
+import { staleRowsOf } from './job-changes';
 
 /** A picture of a page of shapes: the file that it became, or why it could not be taken out. */
 export interface StoredTakenOut {

@@ -1,5 +1,13 @@
 import type { Knex } from 'knex';
-import { Run, SheetTask, Task, TaskState, type TaskEvent, type TaskKind } from '@/core/shop/task';
+import {
+  ProofTask,
+  Run,
+  SheetTask,
+  Task,
+  TaskState,
+  type TaskEvent,
+  type TaskKind,
+} from '@/core/shop/task';
 import { Problem } from '../problem';
 
 /** A claimed task goes back to the queue when its owner hasn't been heard of for so long. */
@@ -105,6 +113,16 @@ export async function sheetsOfPiece(db: Knex, pieceId: number): Promise<SheetTas
     .orderBy('tasks.queued_at', 'desc')
     .limit(SHOWN);
   return rows.map((row) => SheetTask.parse(toTask(row)));
+}
+
+/** Proofs of a piece that are there or on their way, the newest first. */
+export async function proofsOfPiece(db: Knex, pieceId: number): Promise<ProofTask[]> {
+  const rows = await query(db)
+    .where({ 'tasks.piece_id': pieceId, 'tasks.kind': 'proof' satisfies TaskKind })
+    .whereNot('tasks.state', 'cancelled' satisfies TaskState)
+    .orderBy('tasks.queued_at', 'desc')
+    .limit(SHOWN);
+  return rows.map((row) => ProofTask.parse(toTask(row)));
 }
 
 /** The number of the last change of any task. */
@@ -345,7 +363,12 @@ export async function reportProgress(
 
 /** How a task ended. */
 export type Outcome =
-  | { state: 'done'; result: Task['result']; files: readonly MadeFile[] }
+  | {
+      state: 'done';
+      result: Task['result'];
+      files: readonly MadeFile[];
+      also?: (trx: Knex) => Promise<void>;
+    }
   | { state: 'failed'; error: string }
   | { state: 'cancelled' };
 
@@ -376,6 +399,7 @@ export async function finishTask(
       : []) {
       await on('artifacts').insert({ task_id: id, role, path, file_name: fileName, bytes, digest });
     }
+    if (outcome.state === 'done') await outcome.also?.(on);
     return true;
   });
 }

@@ -2,7 +2,7 @@ import { access } from 'node:fs/promises';
 import type { Knex } from 'knex';
 import { COLOURS } from '@/core/colour/space';
 import { formatOfName, type Format } from '@/core/output/formats';
-import { spaceOf } from '@/core/output/output';
+import { panelsOf, spaceOf } from '@/core/output/output';
 import type { Region, Size } from '@/core/raster/region';
 import { clip } from '@/core/raster/region';
 import { levelSize } from '@/core/raster/tiles';
@@ -60,8 +60,7 @@ export async function findFinished(db: Knex, digest: string): Promise<Finished |
   };
 }
 
-const isInPanels = ({ payload: { recipe } }: Run): boolean =>
-  recipe.output.format === 'pdf' && recipe.output.panels !== null;
+const isInPanels = ({ payload: { recipe } }: Run): boolean => panelsOf(recipe.output) !== null;
 
 /** Pixels of a finished file, halved so many times, to be read in parts. */
 export async function openFinished(file: Finished, level: number): Promise<Samples> {

@@ -1,12 +1,15 @@
 import type { Knex } from 'knex';
 import { openRaw } from '../codecs/raw';
+import { wasSent } from '../db/sendings';
+import { openPrinted } from '../devices/printed';
 import { Problem } from '../problem';
 import { findFinished, openFinished, type Samples } from './finished';
 import { reducedPath } from './reduced';
 import { inspectedPage } from './take-in';
 
 /**
- * Pixels of whatever can be looked at by its digest: a page of an original, or the file of a finished run.
+ * Pixels of whatever can be looked at by its digest: a page of an original, or the file of a finished run; or a print, by
+ * its key.
  * @param level how often it was halved
  * @throws Problem where there is neither
  */
@@ -21,6 +24,7 @@ export async function openLookedAt(
     digest,
     async () => openRaw(await reducedPath(await inspectedPage(db, digest, page), level)),
     (file) => openFinished(file, level),
+    () => openPrinted(db, digest, level),
   );
 }
 
@@ -32,6 +36,7 @@ export const profileLookedAt = (db: Knex, digest: string, page: number): Promise
     async () => (await inspectedPage(db, digest, page)).profile,
     async ({ converted, madeFrom }) =>
       converted ? null : (await inspectedPage(db, madeFrom.digest, madeFrom.page)).profile,
+    async () => null,
   );
 
 async function either<T>(
@@ -39,13 +44,15 @@ async function either<T>(
   digest: string,
   original: () => Promise<T>,
   finished: (file: NonNullable<Awaited<ReturnType<typeof findFinished>>>) => Promise<T>,
+  printed: () => Promise<T>,
 ): Promise<T> {
   try {
     return await original();
   } catch (error) {
     if (!(error instanceof Problem) || error.kind !== 'missing') throw error;
     const file = await findFinished(db, digest);
-    if (!file) throw error;
-    return finished(file);
+    if (file) return finished(file);
+    if (await wasSent(db, digest)) return printed();
+    throw error;
   }
 }

@@ -1,9 +1,8 @@
-import { join } from 'node:path';
-import { openSync, type Font, type GlyphRun } from 'fontkit';
+import type { GlyphRun } from 'fontkit';
 import type { Rect } from '@/core/frame/framing';
 import type { PageLayout } from '@/core/output/page';
 import type { Assembly } from '@/core/output/panel-page';
-import { root } from '../root';
+import { lettersIn } from './letters';
 import { pdfNumber as n } from './pdf-file';
 
 /** Lines of marks are a quarter of a point wide. */
@@ -73,34 +72,14 @@ function target({ x, y, radius: r }: PageLayout['targets'][number]): string {
   ].join('\n');
 }
 
-const fonts: Font[] = [];
-/** The house's letters: the usual ones, and those of more languages. */
-const PARTS = ['latin', 'latin-ext'] as const;
-
-function lettersOf(part: number): Font {
-  const file = `archivo-${PARTS[part]!}-400-normal.woff`;
-  const path = join(root(), 'node_modules', '@fontsource', 'archivo', 'files', file);
-  return (fonts[part] ??= openSync(path) as Font);
-}
-
 /** A line as outlines, so that no font is missing wherever it is opened; cut off where its place ends. */
 function lettering(
   text: string,
   { x, y, size, length }: NonNullable<PageLayout['slug']>,
 ): string[] {
-  const drawn: string[] = [];
-  let at = x;
-  for (const letter of text) {
-    const code = letter.codePointAt(0)!;
-    const part = PARTS.findIndex((_, i) => lettersOf(i).hasGlyphForCodePoint(code));
-    const font = lettersOf(Math.max(0, part));
-    const run = font.layout(part < 0 ? '·' : letter);
-    const scale = size / font.unitsPerEm;
-    const advance = run.advanceWidth * scale;
-    if (at + advance > x + length) break;
-    drawn.push(...outlines(run, { x: at, y, scale }));
-    at += advance;
-  }
+  const drawn = lettersIn(text, size, length).flatMap((letter) =>
+    outlines(letter.run, { x: x + letter.x, y, scale: letter.scale }),
+  );
   return drawn.length > 0 ? [...drawn, 'f'] : [];
 }
 

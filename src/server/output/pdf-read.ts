@@ -2,6 +2,7 @@ import { closeSync, createReadStream, createWriteStream, fstatSync, openSync } f
 import { rm } from 'node:fs/promises';
 import { pipeline } from 'node:stream/promises';
 import { inflateSync } from 'node:zlib';
+import type { DeviceSpace } from '@/core/colour/space';
 import type { Rect } from '@/core/frame/framing';
 import { POINTS } from '@/core/output/page';
 import { readWhole } from '../files/whole-io';
@@ -21,9 +22,17 @@ export interface PdfDescription {
   profile: Uint8Array | null;
   /** its page's boxes, in points */
   boxes: { media: Rect; bleed: Rect; trim: Rect };
+  /** what its samples are amounts of */
+  space: DeviceSpace;
   /** where the picture's stream lies, and how it is packed */
   data: { start: number; length: number; filter: string };
 }
+
+/** What a picture's samples are: by how many colours its profile has, or by the name that stands in its place. */
+const SPACES: Record<string, DeviceSpace> = {
+  ...{ 1: 'grey', 3: 'rgb', 4: 'cmyk' },
+  ...{ Gray: 'grey', RGB: 'rgb', CMYK: 'cmyk' },
+};
 
 /** More than any object but a stream takes. */
 const OBJECT_BYTES = 1 << 16;
@@ -62,6 +71,7 @@ export function readPdf(path: string, index = 0): PdfDescription {
       ...{ width, height, depth: number('BitsPerComponent'), pages: kids.length },
       ppi: { x: (width / placed.width) * POINTS, y: (height / placed.height) * POINTS },
       profile: icc ? objects.bytes(Number(icc)) : null,
+      space: SPACES[icc ? objects.colours(Number(icc)) : match(picture.entries, /\/Device(\w+)/)]!,
       boxes: { media: box('MediaBox'), bleed: box('BleedBox'), trim: box('TrimBox') },
       data: {
         start: picture.start,
@@ -155,6 +165,11 @@ class Objects {
     const entries = text.slice(0, begins);
     const length = Number(match(this.dictionary(reference(entries, 'Length')), /obj\s+(\d+)/));
     return { entries, start: start + begins, length };
+  }
+
+  /** How many colours a profile is for. */
+  colours(id: number): string {
+    return match(this.stream(id).entries, /\/N (\d)/);
   }
 
   /** What a small stream holds. */

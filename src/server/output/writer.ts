@@ -1,6 +1,8 @@
 import type { Format } from '@/core/output/formats';
+import { panelsOf } from '@/core/output/output';
 import { jpegWriter } from './jpeg';
 import type { ResultWriter, ToWrite } from './result-writer';
+import { panelFilesWriter } from './panel-files';
 import { pngWriter } from './png';
 import { tiffWriter } from './tiff';
 import { webpWriter } from './webp';
@@ -14,4 +16,9 @@ const WRITERS: Record<Format, (of: ToWrite) => ResultWriter> = {
   pdf: pdfWriter,
 };
 
-export const writerOf = (of: ToWrite): ResultWriter => WRITERS[of.recipe.output.format](of);
+export function writerOf(of: ToWrite): ResultWriter {
+  const { output } = of.recipe;
+  const panels = panelsOf(output);
+  const write = WRITERS[output.format];
+  return panels?.as === 'files' ? panelFilesWriter(of, panels, write) : write(of);
+}

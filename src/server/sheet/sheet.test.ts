@@ -37,7 +37,7 @@ const words = (stops: number, panes = 2): SheetWords => ({
   panes: Array.from({ length: panes }, (_, i) => ({
     ...{ name: `Trial ${i}`, made: 'Lanczos-3', settings: ['unsharp 0.8 mm', 'grain'] },
   })),
-  rows: [{ title: 'Blocks, of 100', better: 'less is cleaner', figures: ['34', '2'] }],
+  rows: [{ title: 'Blocking, %', better: 'less is cleaner', figures: ['34', '2'] }],
 });
 
 /** Pages of a PDF and the first of them, drawn at so many pixels a millimetre. */

@@ -1,21 +1,20 @@
-import { createRequire } from 'node:module';
+import { join } from 'node:path';
 import type PDFDocument from 'pdfkit';
+import { root } from '../root';
 
 type Document = InstanceType<typeof PDFDocument>;
-
-const require = createRequire(import.meta.url);
 
 /** Weights of the house's letters that sheets are set in. */
 type Weight = 400 | 600;
 
 /** The files of a weight: the usual letters, and those of more languages. */
-const fileOf = (weight: Weight, part: 'latin' | 'latin-ext') =>
-  require.resolve(`@fontsource/archivo/files/archivo-${part}-${weight}-normal.woff`);
+const fileOf = (weight: Weight, part: 'latin' | 'latin-ext'): string =>
+  join(root(), 'node_modules/@fontsource/archivo/files', `archivo-${part}-${weight}-normal.woff`);
 
 const WEIGHTS: readonly Weight[] = [400, 600];
 
 /** A font that a document begins with, so that none of its own is looked for. */
-export const FIRST_FONT = fileOf(400, 'latin');
+export const firstFont = (): string => fileOf(400, 'latin');
 
 export function registerFonts(document: Document): void {
   for (const weight of WEIGHTS) {

@@ -3,7 +3,7 @@ import { finished } from 'node:stream/promises';
 import PDFDocument from 'pdfkit';
 import { SHEET_PAPERS, type SheetWords } from '@/core/shop/sheet';
 import { cropOf, type SheetPane } from './pane';
-import { FIRST_FONT, registerFonts, setLine } from './text';
+import { firstFont, registerFonts, setLine } from './text';
 
 /** Points to a millimetre. */
 const PT = 72 / 25.4;
@@ -42,7 +42,7 @@ export async function writeSheet(
   const paper = SHEET_PAPERS[words.paper];
   const document = new PDFDocument({
     size: [paper.width * PT, paper.height * PT],
-    ...{ margin: 0, font: FIRST_FONT, autoFirstPage: false },
+    ...{ margin: 0, font: firstFont(), autoFirstPage: false },
     info: { Title: `Comparison sheet, ${words.heading}`, Creator: 'Lontano' },
   });
   registerFonts(document);

@@ -40,15 +40,19 @@ export class KeptAlive {
       ended?(how: { died: boolean }): void;
       message?(message: unknown): void;
     },
-    /** options of the engine */
-    private readonly engine: string[] = [],
+    private readonly given: {
+      /** options of the engine */
+      engine?: string[];
+      /** what the process is told when it starts */
+      words?: string[];
+    } = {},
   ) {}
 
   start(): void {
     this.started = performance.now();
-    const child = fork(entryOf(this.name), {
+    const child = fork(entryOf(this.name), this.given.words ?? [], {
       env: childEnvironment(),
-      execArgv: [...process.execArgv, ...this.engine],
+      execArgv: [...process.execArgv, ...(this.given.engine ?? [])],
       stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
     });
     this.child = child;

@@ -1,7 +1,9 @@
 import { fileURLToPath } from 'node:url';
+import { z } from 'zod';
 import type { ProcessNews } from '@/core/shop/processes';
 import { refreshBoard } from '../db/board';
 import { database } from '../db/connection';
+import { standInListens, standInsAreOff } from '../db/devices';
 import { giveAllBack } from '../db/tasks';
 import { config } from '../config';
 import { startChore } from '../housekeeping/start';
@@ -30,6 +32,7 @@ async function open(): Promise<() => void> {
   await refreshBoard(db).catch((error: unknown) => console.error(error));
   // Nobody else works here: what is said to be at work was left by an earlier start.
   await giveAllBack(db, { died: false });
+  await standInsAreOff(db);
   await sweepLeftovers(db);
   return unlock;
 }
@@ -40,11 +43,16 @@ const unlock = await open().catch((error: unknown) => {
 });
 const db = await database();
 
+/** What a stand-in tells once it can be called. */
+const DeviceListens = z.object({ address: z.string() });
+
 /** The web server's own objects: it grows into what it is given. Pixels lie elsewhere. */
 const WEB_HEAP_MB = 192;
 
 const tellNews = () =>
-  web.send({ news: { tasks: tasks.state, web: web.state } } satisfies { news: ProcessNews });
+  web.send({ news: { tasks: tasks.state, web: web.state, devices: devices.state } } satisfies {
+    news: ProcessNews;
+  });
 const tasks = new KeptAlive('The process of runs', 'server/tasks/task-process', {
   changed: () => tellNews(),
   ended: (how) => {
@@ -58,10 +66,32 @@ const web: KeptAlive = new KeptAlive(
     changed: () => {},
     message: () => tellNews(),
   },
-  [`--max-old-space-size=${WEB_HEAP_MB}`],
+  { engine: [`--max-old-space-size=${WEB_HEAP_MB}`] },
 );
-web.start();
-tasks.start();
+const devices: KeptAlive = new KeptAlive(
+  'The process of devices',
+  'server/devices/devices-process',
+  { changed: () => tellNews() },
+);
+/** Devices that ship; each is started with its own name. */
+const standIns = config().standIns ? ['roll', 'flatbed', 'sheet'] : [];
+const printers = standIns.map(
+  (name) =>
+    new KeptAlive(
+      `The stand-in ${name}`,
+      'device/device-process',
+      {
+        changed: () => {},
+        message: (message) => {
+          const { address } = DeviceListens.parse(message);
+          standInListens(db, name, address).catch((error: unknown) => console.error(error));
+        },
+      },
+      { words: [name] },
+    ),
+);
+const children = [web, tasks, devices, ...printers];
+for (const child of children) child.start();
 
 /** Between one clearing away and the next, and one audit and the next. */
 const CLEAR_MS = 10 * 60_000; // db/deleting.ts counts these
@@ -74,7 +104,7 @@ let ending = false;
 async function end(): Promise<void> {
   if (ending) return;
   ending = true;
-  await Promise.all([web.end(), tasks.end()]);
+  await Promise.all(children.map((child) => child.end()));
   unlock();
   process.exit(0);
 }

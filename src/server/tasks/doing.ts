@@ -19,4 +19,6 @@ export interface Doing {
 export interface Done<T extends Task> {
   result: NonNullable<T['result']>;
   files: MadeFile[];
+  /** what else is written with its end, so that both are kept or neither */
+  also?: (trx: Knex) => Promise<void>;
 }

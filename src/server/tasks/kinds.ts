@@ -1,5 +1,6 @@
 import type { Task, TaskKind } from '@/core/shop/task';
 import type { Doing, Done } from './doing';
+import { doProof } from './proof-task';
 import { doRender } from './render-task';
 import { doSheet } from './sheet-task';
 
@@ -9,6 +10,7 @@ type Does<T extends Task> = (task: T, doing: Doing) => Promise<Done<T>>;
 const DOES: { [K in TaskKind]: Does<Extract<Task, { kind: K }>> } = {
   render: doRender,
   sheet: doSheet,
+  proof: doProof,
 };
 
 /** Does a task, whichever its kind. */

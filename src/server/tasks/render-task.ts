@@ -6,7 +6,9 @@ import { makeFolderOf, store } from '../files/store';
 import { adoptParts } from '../files/sweep';
 import { decodedPath, inspectedPage } from '../files/take-in';
 import { treatedFiles } from '../files/treated';
+import { Problem } from '../problem';
 import { renderFile } from '../render/render-file';
+import { digestOnThread } from '../render/threads';
 import type { Doing, Done } from './doing';
 
 /** Renders a trial at its full size. */
@@ -26,7 +28,11 @@ export async function doRender(
       raw: () => decodedPath(digest, name, page),
       treated: (told, stop) => treatedFiles(db, recipe.original.drawn?.placed ?? [], stop, told),
     },
-    ...{ recipe, profile, facts, out, claim, stillOwned, onProgress, signal },
+    ...{ recipe, profile, facts, out, claim, onProgress, signal },
+    stillOwned: async () => {
+      await refuseChanged(digest, name);
+      return stillOwned();
+    },
     // What is converted is looked at in other colours than it is written in.
     ...(recipe.output.colour === null && {
       small: async (made: string) => makeFolderOf(halvedPath(store.raw(made, 1), SHRUNK_LEVEL)),
@@ -40,4 +46,14 @@ export async function doRender(
     },
     files: [{ role: 'result', path: store.nameOf(out), fileName, bytes, digest: rendered.digest }],
   };
+}
+
+/** @throws Problem where the original is not any more what it was when it came, so that nobody prints what it isn't */
+async function refuseChanged(digest: string, name: string): Promise<void> {
+  const now = await digestOnThread(store.original(digest)).catch(() => null);
+  if (now === digest) return;
+  throw new Problem(
+    'work',
+    `The original ${name} is ${now ? 'damaged on the disk' : 'not there any more'}, so its result was not kept. Put it back from a copy, or take it in again.`,
+  );
 }

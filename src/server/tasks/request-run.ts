@@ -48,6 +48,7 @@ export async function requestRun(db: Knex, pieceId: number, request: RunRequest)
     trialName: trial.name,
     stage,
     recipe: resolved.recipe,
+    again: null,
     fileName: freeName(resultName(named, await readSettings(db)), taken),
     facts: factsOf(
       stage ? { ...named, trial: { ...trial, name: `${trial.name} ${stage}` } } : named,

@@ -3,14 +3,12 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Piece } from '@/core/shop/job';
 import type { SheetRequest } from '@/core/shop/sheet';
 import { artifactOf, SheetTask } from '@/core/shop/task';
-import { testPaper } from '@/core/testing';
 import { decodePicture, endPictureProcesses } from '../codecs/pictures';
 import { readComparing } from '../db/comparing';
-import { beginJob, readJob } from '../db/jobs';
 import { artifactPath, cancelTask, claimTask, readTask } from '../db/tasks';
 import { store } from '../files/store';
-import { takeIn } from '../files/take-in';
-import { openTestShop, streamOf, testJpeg, type TestShop } from '../testing/shop';
+import { orderedPiece } from '../testing/ordered';
+import { openTestShop, testJpeg, type TestShop } from '../testing/shop';
 import { requestSheet } from './request-sheet';
 import { doTask } from './task-process';
 
@@ -26,14 +24,7 @@ afterAll(async () => {
   await shop.close();
 });
 
-async function begun(bytes: Uint8Array, name: string): Promise<Piece> {
-  const { digest, fileName } = await takeIn(shop.db, streamOf(bytes), name);
-  const ordered = { title: 'Große Kuppel', customer: 'Łódź', due: null, distance: 2, device: null };
-  const paper = testPaper({ width: { value: 40, unit: 'cm' } });
-  const pictures = [{ digest, fileName, page: 1 }];
-  const job = { ...ordered, material: null, paper, pictures };
-  return (await readJob(shop.db, await beginJob(shop.db, job))).piece;
-}
+const begun = (bytes: Uint8Array, name: string) => orderedPiece(shop, bytes, name, 40);
 
 const asked = (piece: Piece, more: Partial<SheetRequest> = {}): SheetRequest => ({
   ...{ revision: piece.revision, paper: 'A4', original: null },

@@ -6,7 +6,7 @@ import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import type { Piece } from '@/core/shop/job';
 import { Run } from '@/core/shop/task';
 import { testPaper } from '@/core/testing';
-import { throughputKey, secondsFor } from '@/core/render/cost';
+import { throughputOf } from '@/core/render/throughput';
 import { config } from '../config';
 import { entryOf } from '../entry';
 import { beginJob, readJob } from '../db/jobs';
@@ -232,9 +232,9 @@ describe('claims', () => {
     for (const { id } of runs) await cancelTask(db, id);
   });
 
-  it('tell by finished runs how fast this machine is, for each way to enlarge', async () => {
+  it('tell how fast this machine is, the last one first', async () => {
     const { db } = shop;
-    expect(await readThroughput(db)).toEqual({ overall: 1, ways: {}, measured: false });
+    expect(await readThroughput(db)).toEqual(throughputOf([]));
     const result = {
       ...{ width: 1, height: 1, ppi: { x: 1, y: 1 }, profile: null, resumed: false },
     };
@@ -246,12 +246,9 @@ describe('claims', () => {
         result: { ...result, seconds },
       });
     }
-    const { overall, ways, measured } = await readThroughput(db);
     const { recipe } = Run.parse((await openTasks(db))[0] ?? (await request())).payload;
-    expect(measured).toBe(true);
-    // The middle one: neither the quick nor the disturbed run.
-    expect(overall).toBeCloseTo(secondsFor(recipe, 1) / 4, 9);
-    expect(ways).toEqual({ [throughputKey(recipe)]: overall });
+    const finished = [900, 4, 2].map((seconds) => ({ recipe, seconds }));
+    expect(await readThroughput(db)).toEqual(throughputOf(finished));
     await db('tasks').delete();
   });
 

@@ -1,12 +1,14 @@
 import { createServer } from 'node:http';
 import next from 'next';
 import type { ProcessNews } from '@/core/shop/processes';
+import type { Words } from '@/core/words/say';
 import { config } from '../config';
 import { root } from '../root';
 import { startWatch } from '../sandbox/serve';
 import { workIn } from '../supervisor/lock';
 import { keepNews } from '../supervisor/news';
 import { guard } from './guard';
+import { readWords } from './words';
 
 /** Serves pages and routes; started and kept alive by the supervisor. */
 
@@ -16,6 +18,8 @@ const LAST_ANSWERS_MS = 1000;
 const UPLOAD_MS = 60 * 60_000;
 
 const { data, host, hosts, port } = config();
+// Bundles of the pages say something as soon as they are loaded.
+(globalThis as { lontanoWords?: Words }).lontanoWords = readWords(data);
 startWatch({ grace: 3000 });
 workIn(data);
 

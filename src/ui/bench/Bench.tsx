@@ -5,11 +5,14 @@ import { useLayoutEffect } from 'react';
 import type { JobView } from '@/core/shop/job';
 import { useJob } from '../data/queries';
 import { Stage } from './stage/Stage';
+import { useSectionInAddress } from './ticket/open';
 import { Ticket } from './ticket/Ticket';
+import { TicketEdge, useTicket } from './ticket/TicketEdge';
 import { useShortcuts } from './use-shortcuts';
 import { useWorkBench } from './use-work';
 import { useInside, usePlacedBench } from './use-placed-bench';
 import { enterPicture, useEntered } from './picture-store';
+import { say } from '@/core/words/say';
 
 /** The workspace of one job: the ticket at the left, the stage beside it. */
 export function Bench({ jobId }: { jobId: number }) {
@@ -20,10 +23,10 @@ export function Bench({ jobId }: { jobId: number }) {
       {error ? (
         <>
           <p className="trouble">{error.message}</p>
-          <Link href="/">Back to the board</Link>
+          <Link href="/">{say`Back to the board`}</Link>
         </>
       ) : (
-        <p className="soft">Fetching the ticket …</p>
+        <p className="soft">{say`Fetching the ticket …`}</p>
       )}
     </main>
   );
@@ -43,9 +46,12 @@ function OnTheBench({ job, inside }: { job: JobView; inside: number | null }) {
   const page = useWorkBench(job);
   const bench = usePlacedBench(page, inside);
   useShortcuts(bench);
+  useSectionInAddress();
+  const width = useTicket();
   return (
-    <main className="bench">
+    <main className="bench" style={{ gridTemplateColumns: `${width}px minmax(0, 1fr)` }}>
       <Ticket bench={bench} />
+      <TicketEdge width={width} />
       <Stage bench={bench} />
     </main>
   );

@@ -1,5 +1,7 @@
 import { Modal } from 'react-bootstrap';
-import { SHORTCUTS, useSheet } from './shortcuts';
+import { useSheet } from './shortcut-sheet-store';
+import { SHORTCUTS } from './shortcuts';
+import { say } from '@/core/words/say';
 
 /** Side by side, so that all are seen at once. */
 const HALF = Math.ceil(SHORTCUTS.length / 2);
@@ -17,7 +19,7 @@ export function ShortcutSheet() {
     >
       <Modal.Body>
         <h2 className="fs-6" id="shortcut-sheet">
-          Keys of the bench
+          {say`Keys of the bench`}
         </h2>
         <div className="key-columns">
           {COLUMNS.map((column, i) => (

@@ -8,6 +8,7 @@ import { trialOf } from '@/core/recipe/trials';
 import type { Trial } from '@/core/recipe/work';
 import { NOTHING_KEPT } from '../data/comparing';
 import type { Change, WorkBench } from './use-work';
+import { say } from '@/core/words/say';
 
 /** A picture on a page of shapes, on the bench as one of its own: what is done to it is kept in the page's work. */
 export interface Inside {
@@ -41,14 +42,14 @@ export function placedBench(page: WorkBench, picture: number): WorkBench | null 
         ...page.job.piece,
         id: NOTHING_KEPT,
         ...{ digest: taken.digest, findings, work, takenOut: [] },
-        fileName: `${page.job.piece.fileName}, picture ${picture}`,
+        fileName: say`${page.job.piece.fileName}, picture ${picture}`,
         reasons: propose(findings, order).reasons,
       },
     },
     resolve: (other) => resolvedFor(page, placed, other),
     kept: resolvedKept(page, placed),
     sketch: (change) => page.sketch(change && inside(change)),
-    change: (label, change) => page.change(`Picture ${picture}: ${label}`, inside(change)),
+    change: (label, change) => page.change(say`Picture ${picture}: ${label}`, inside(change)),
   };
 }
 

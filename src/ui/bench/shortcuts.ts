@@ -1,8 +1,9 @@
-import { create } from 'zustand';
 import { branchTrial } from '@/core/recipe/trials';
 import { SPOT_LIMIT } from '@/core/steps/retouch/retouch';
+import { copyText } from '../parts/Copyable';
 import { lookAtSize } from './stage/Calibration';
 import { look, WHOLE_PAPER } from './stage/viewport';
+import { useSheet } from './shortcut-sheet-store';
 import type { WorkBench } from './use-work';
 import { COMPARING, flip, useLooking } from './stage/modes/mode';
 import { probing } from './stage/probe/probe-store';
@@ -13,6 +14,7 @@ import { useOverlay } from './stage/overlays/overlay';
 import { takeTool, useTool } from './stage/tools/tool';
 import { SECTION_NAMES, useOpen } from './ticket/open';
 import { useChosen } from './trial-store';
+import { say } from '@/core/words/say';
 
 /** One key of the bench: what the sheet says of it, and what it does. */
 export interface Shortcut {
@@ -28,15 +30,12 @@ export interface Shortcut {
 /** @returns false where the key means nothing just now, so that the page may have it */
 type Press = (bench: WorkBench) => boolean | void;
 
-/** Whether the sheet of keys is open. */
-export const useSheet = create(() => ({ open: false }));
-
 /** A trial that begins as the one on the bench, which it is compared with. */
 export function branch({ work, trial, change }: WorkBench): void {
   // The change is made on a copy, so the letter is told from here.
   const next = branchTrial(structuredClone(work), trial);
   if (!next) return;
-  change(`${next.name} branched from ${trial.name}`, (copy, from) => {
+  change(say`${next.name} branched from ${trial.name}`, (copy, from) => {
     branchTrial(copy, from);
   });
   useChosen.setState({ trial: next.id, beside: [{ of: 'trial', id: trial.id }] });
@@ -69,30 +68,42 @@ function sizedBy(larger: boolean): void {
   }));
 }
 
+/** Every figure of the open section that a press copies, with what it is of. */
+function copyFigures(): boolean | void {
+  const figures = [...document.querySelectorAll<HTMLElement>('.ticket .inside .copyable')];
+  if (figures.length === 0) return false;
+  const lines = figures.map((figure) => {
+    const label = figure.closest('dd, li')?.parentElement?.querySelector('dt');
+    const what = figure.closest('li')?.querySelector('.what') ?? label;
+    return `${what?.textContent ?? ''}\t${figure.textContent ?? ''}`.trim();
+  });
+  copyText(lines.join('\n'), say`${lines.length} figures`);
+}
+
 const toggleSheet: Press = () => useSheet.setState(({ open }) => ({ open: !open }));
 
 /** Every key of the bench; the sheet that "?" opens is this list. */
 export const SHORTCUTS: readonly Shortcut[] = [
   {
     keys: 'O (hold)',
-    what: 'show the original',
+    what: say`show the original`,
     bindings: { o: () => useLooking.setState({ holding: true }) },
     releases: { o: () => useLooking.setState({ holding: false }) },
   },
   {
     keys: 'F (hold)',
-    what: 'show the picture without Finish',
+    what: say`show the picture without Finish`,
     bindings: { f: () => useLooking.setState({ unfinished: true }) },
     releases: { f: () => useLooking.setState({ unfinished: false }) },
   },
   {
     keys: 'W  Shift W',
-    what: 'next way to compare, or the one before',
+    what: say`next way to compare, or the one before`,
     bindings: { w: nextWay(1), 'Shift+W': nextWay(-1) },
   },
   {
     keys: 'L',
-    what: 'turn the divider, or what stands side by side',
+    what: say`turn the divider, or what stands side by side`,
     bindings: {
       l: () =>
         useLooking.setState(({ comparing, level, stacked }) =>
@@ -102,27 +113,27 @@ export const SHORTCUTS: readonly Shortcut[] = [
   },
   {
     keys: 'V',
-    what: 'blink: the other picture, in the same place',
+    what: say`blink: the other picture, in the same place`,
     bindings: { v: () => flip() },
   },
   {
     keys: '0',
-    what: 'show the whole paper',
+    what: say`show the whole paper`,
     bindings: { 0: () => look(WHOLE_PAPER) },
   },
   {
     keys: '1',
-    what: 'result 1:1',
+    what: say`result 1:1`,
     bindings: { 1: () => look({ zoom: { of: 'result', scale: 1 } }) },
   },
   {
     keys: '4',
-    what: 'original’s grid 4:1',
+    what: say`original’s grid 4:1`,
     bindings: { 4: () => look({ zoom: { of: 'original', scale: 4 } }) },
   },
   {
     keys: '3  5',
-    what: 'true size, as seen from the distance',
+    what: say`true size, as seen from the distance`,
     bindings: {
       3: () => lookAtSize({ of: 'size' }),
       5: () => lookAtSize({ of: 'distance' }),
@@ -130,37 +141,37 @@ export const SHORTCUTS: readonly Shortcut[] = [
   },
   {
     keys: 'R',
-    what: 'rulers',
+    what: say`rulers`,
     bindings: { r: () => useLooking.setState(({ ruled }) => ({ ruled: !ruled })) },
   },
-  { keys: '+  -', what: 'zoom (on the stage)', bindings: {} },
-  { keys: '← ↑ → ↓', what: 'move (on the stage)', bindings: {} },
-  { keys: 'B', what: 'branch this trial', bindings: { b: (bench) => branch(bench) } },
+  { keys: '+  -', what: say`zoom (on the stage)`, bindings: {} },
+  { keys: '← ↑ → ↓', what: say`move (on the stage)`, bindings: {} },
+  { keys: 'B', what: say`branch this trial`, bindings: { b: (bench) => branch(bench) } },
   {
     keys: 'N  Shift N',
-    what: 'next stop, or the one before: at 1:1, then on the original’s grid',
+    what: say`next stop, or the one before: at 1:1, then on the original’s grid`,
     bindings: { n: nextStop(1), 'Shift+N': nextStop(-1) },
   },
   {
     keys: 'M',
-    what: 'mark the place under the pointer, or in the middle',
+    what: say`mark the place under the pointer, or in the middle`,
     bindings: { m: () => marking.run('pointer') },
   },
   {
     keys: 'P',
-    what: 'lay a probe across an edge, or take it up (in Compare)',
+    what: say`lay a probe across an edge, or take it up (in Compare)`,
     bindings: {
       p: () => (useOpen.getState().section === 'compare' ? probing.run('pointer') : false),
     },
   },
   {
     keys: 'S',
-    what: 'sweep: the next part that was not seen at 1:1',
+    what: say`sweep: the next part that was not seen at 1:1`,
     bindings: { s: () => sweeping.run() },
   },
   {
     keys: 'Space (hold)',
-    what: 'move the picture while painting',
+    what: say`move the picture while painting`,
     bindings: {
       Space: () => {
         if (!useTool.getState().tool) return false;
@@ -171,12 +182,12 @@ export const SHORTCUTS: readonly Shortcut[] = [
   },
   {
     keys: ',  .',
-    what: 'smaller, larger brush',
+    what: say`smaller, larger brush`,
     bindings: { ',': () => sizedBy(false), '.': () => sizedBy(true) },
   },
   {
     keys: 'T',
-    what: 'brush adds, or takes away',
+    what: say`brush adds, or takes away`,
     bindings: {
       t: () =>
         useTool.setState(({ brush }) => ({ brush: { ...brush, takingAway: !brush.takingAway } })),
@@ -184,7 +195,7 @@ export const SHORTCUTS: readonly Shortcut[] = [
   },
   {
     keys: 'Esc',
-    what: 'leave the zone or the spots',
+    what: say`leave the zone or the spots`,
     bindings: {
       Escape: () => {
         takeTool(null);
@@ -193,8 +204,13 @@ export const SHORTCUTS: readonly Shortcut[] = [
     },
   },
   {
+    keys: 'C',
+    what: say`copy the figures of the open section`,
+    bindings: { c: copyFigures },
+  },
+  {
     keys: 'Alt 1 … 7',
-    what: 'open a section of the ticket',
+    what: say`open a section of the ticket`,
     bindings: Object.fromEntries(
       SECTION_NAMES.map((section, i): [string, Press] => [
         `Alt+Digit${i + 1}`,
@@ -202,10 +218,10 @@ export const SHORTCUTS: readonly Shortcut[] = [
       ]),
     ),
   },
-  { keys: 'Ctrl Z', what: 'undo', bindings: { '$mod+z': (bench) => bench.undo?.() } },
+  { keys: 'Ctrl Z', what: say`undo`, bindings: { '$mod+z': (bench) => bench.undo?.() } },
   {
     keys: 'Ctrl Shift Z',
-    what: 'redo',
+    what: say`redo`,
     bindings: {
       '$mod+Shift+Z': (bench) => bench.redo?.(),
       '$mod+y': (bench) => bench.redo?.(),
@@ -213,7 +229,7 @@ export const SHORTCUTS: readonly Shortcut[] = [
   },
   {
     keys: '?',
-    what: 'this sheet',
+    what: say`this sheet`,
     // Whether Shift is part of it depends on the keyboard.
     bindings: { '?': toggleSheet, 'Shift+?': toggleSheet },
   },

@@ -8,6 +8,7 @@ import type { StepChoice, StepKind } from '@/core/steps';
 import { originalOf, type Original } from '@/core/recipe/original';
 import { ALL_MODELS, type Models } from '@/core/learned/models';
 import { useModels, usePiece } from '../data/queries';
+import { settleNow, useSettling } from '../parts/settling';
 import type { Inside } from './placed-bench';
 import { useChosen } from './trial-store';
 
@@ -82,9 +83,11 @@ export function useWorkBench(fetched: JobView): WorkBench {
     [original, piece.work, chosen, models],
   );
 
+  const settling = useSettling();
   const at = piece.history.findIndex((entry) => entry.id === piece.current);
   const moveTo = useCallback(
     (id: number) => {
+      settleNow();
       setSketched(null);
       queue.move({ to: id });
     },
@@ -94,10 +97,12 @@ export function useWorkBench(fetched: JobView): WorkBench {
     // A change that is still on its way can be undone too.
     const possible = piece.history[at + by] !== undefined || (by < 0 && state.changing > 0);
     const move = () => {
+      settleNow();
       setSketched(null);
       queue.move({ by });
     };
-    return possible ? move : null;
+    // What keys just changed can be undone too.
+    return possible || (by < 0 && settling) ? move : null;
   };
 
   return {
@@ -113,6 +118,7 @@ export function useWorkBench(fetched: JobView): WorkBench {
     kept,
     sketch: (change) => setSketched(change && changed(piece.work, chosen, change)),
     change: (label, change) => {
+      settleNow();
       setSketched(null);
       const { id } = trialOf(piece.work, chosen);
       // Of that very trial, whichever lies on the bench when its turn comes.
@@ -124,9 +130,12 @@ export function useWorkBench(fetched: JobView): WorkBench {
     undo: step(-1),
     redo: step(1),
     moveTo,
-    run: (after) => queue.run(trial.id, after ?? null),
+    run: (after) => {
+      settleNow();
+      queue.run(trial.id, after ?? null);
+    },
     running: state.asking > 0,
-    saving: state.changing > 0,
+    saving: state.changing > 0 || settling,
   };
 }
 

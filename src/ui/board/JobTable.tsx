@@ -6,7 +6,6 @@ import {
   type SortingState,
 } from '@tanstack/react-table';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { format, parseISO } from 'date-fns';
 import { Archive, ArchiveRestore, Trash2 } from 'lucide-react';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
@@ -15,9 +14,11 @@ import { formatPpi } from '@/core/measure/format';
 import { BOARD_PAGE, BoardOrder, type BoardRow } from '@/core/shop/board';
 import { thumbnailOf, type Board } from '../data/api';
 import { useBoardPages, useChangeJob, useDeleteJob } from '../data/queries';
+import { VerdictMark } from '../parts/VerdictMark';
+import { Due } from './Due';
 import { WallSketch } from './WallSketch';
+import { say } from '@/core/words/say';
 
-const MARK = { good: '●', caution: '▲', trouble: '■' } as const;
 /** Height of a row in pixels; all are alike, so that only those in sight are made. */
 const ROW = 65;
 
@@ -26,7 +27,7 @@ const pageOf = (index: number) => Math.floor(index / BOARD_PAGE);
 const column = createColumnHelper<BoardRow>();
 const columns = [
   column.accessor('number', {
-    header: 'Job',
+    header: say`Job`,
     cell: (cell) => <span className="number">{cell.getValue()}</span>,
   }),
   column.display({
@@ -39,58 +40,57 @@ const columns = [
     ),
   }),
   column.accessor('title', {
-    header: 'What',
+    header: say`What`,
     cell: ({ row }) => (
       <div className="title">
-        <Link href={`/bench/${row.original.id}`} tabIndex={-1}>
+        <Link href={`/bench/${row.original.id}`} prefetch={false} tabIndex={-1}>
           {row.original.title}
         </Link>
-        <span>{row.original.customer || 'no customer named'}</span>
+        <span>{row.original.customer || say`no customer named`}</span>
       </div>
     ),
   }),
   column.display({
     id: 'wall',
-    header: 'On the wall',
+    header: say`On the wall`,
     cell: ({ row }) =>
       row.original.facts.inches && <WallSketch inches={row.original.facts.inches} />,
   }),
   column.accessor((row) => row.facts.print, {
     id: 'print',
-    header: 'Print',
+    header: say`Print`,
     cell: (cell) => <span className="figure">{cell.getValue()}</span>,
   }),
-  column.accessor((row) => row.facts.carries, {
-    id: 'carries',
-    header: 'It carries',
+  column.accessor((row) => row.facts.ppi, {
+    id: 'ppi',
+    header: say`Effective resolution`,
     cell: (cell) => {
       const ppi = cell.getValue();
-      return <span className="figure">{ppi === null ? 'shapes' : `${formatPpi(ppi)} ppi`}</span>;
+      return (
+        <span className="figure">{ppi === null ? say`shapes` : say`${formatPpi(ppi)} ppi`}</span>
+      );
     },
   }),
   column.accessor((row) => row.facts.verdict, {
     id: 'verdict',
-    header: 'Seen at its distance',
+    header: say`Seen at its distance`,
     cell: (cell) => {
       const verdict = cell.getValue();
       return (
         verdict && (
           <>
-            <span className={`mark-${verdict.tone} me-2`} aria-hidden>
-              {MARK[verdict.tone]}
-            </span>
-            {verdict.short}
+            <VerdictMark tone={verdict.tone} /> {verdict.short}
           </>
         )
       );
     },
   }),
   column.accessor('due', {
-    header: 'Due',
-    cell: (cell) => (cell.getValue() ? format(parseISO(cell.getValue()!), 'EEE d MMM') : '–'),
+    header: say`Due`,
+    cell: ({ row }) => <Due job={row.original} />,
   }),
   column.accessor('state', {
-    header: 'State',
+    header: say`State`,
     cell: (cell) => (
       <span className="state" data-state={cell.getValue()}>
         {cell.getValue()}
@@ -107,17 +107,20 @@ const columns = [
     ),
   }),
 ];
-const RIGHT = new Set(['print', 'carries', 'due']);
+const RIGHT = new Set(['print', 'ppi', 'due']);
+
+/** A column's own class, and how its figures stand. */
+const classOf = (id: string): string => `of-${id} ${RIGHT.has(id) ? 'right' : ''}`;
 
 function ArchiveButton({ job }: { job: BoardRow }) {
   const change = useChangeJob(job.id);
-  const words = job.archived ? 'Back onto the board' : 'Into the archive';
+  const words = job.archived ? say`Back onto the board` : say`Into the archive`;
   return (
     <button
       type="button"
       className="archive"
       tabIndex={-1}
-      aria-label={`${words}: job ${job.number}`}
+      aria-label={say`${words}: job ${job.number}`}
       title={`${words} (A)`}
       onClick={(event) => {
         event.stopPropagation();
@@ -136,8 +139,8 @@ function DeleteButton({ job: { id, number } }: { job: BoardRow }) {
       type="button"
       className="archive delete"
       tabIndex={-1}
-      aria-label={`Delete job ${number}`}
-      title="Delete (Del)"
+      aria-label={say`Delete job ${number}`}
+      title={say`Delete (Del)`}
       onClick={(event) => {
         event.stopPropagation();
         remove.mutate({ id, number });
@@ -232,7 +235,7 @@ export function JobTable({
                 return (
                   <th
                     key={header.id}
-                    className={RIGHT.has(header.id) ? 'right' : undefined}
+                    className={classOf(header.id)}
                     aria-sort={order ? (order === 'asc' ? 'ascending' : 'descending') : undefined}
                   >
                     {header.column.getCanSort() ? (
@@ -261,7 +264,7 @@ export function JobTable({
                 aria-rowindex={index + 1}
                 style={{ height: ROW }}
                 tabIndex={0}
-                aria-label={`Job ${row.original.number}, ${row.original.title}`}
+                aria-label={say`Job ${row.original.number}, ${row.original.title}`}
                 onClick={open}
                 onKeyDown={(event) => {
                   if (event.target !== event.currentTarget) return;
@@ -279,7 +282,7 @@ export function JobTable({
                 }}
               >
                 {row.getVisibleCells().map((cell) => (
-                  <td key={cell.id} className={RIGHT.has(cell.column.id) ? 'right' : undefined}>
+                  <td key={cell.id} className={classOf(cell.column.id)}>
                     {flexRender(cell.column.columnDef.cell, cell.getContext())}
                   </td>
                 ))}

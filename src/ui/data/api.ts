@@ -9,8 +9,10 @@ import { Brought, Comparing, Mark, Sweep, type NewMark } from '@/core/shop/compa
 import type { ApprovalRequest, Withdrawal } from '@/core/shop/event';
 import { BoardPage, type BoardOrder } from '@/core/shop/board';
 import { JobView, Piece, TakenIn, TakenOutPicture } from '@/core/shop/job';
+import type { OrderAgain } from '@/core/shop/order-again';
+import type { ProofRequest } from '@/core/shop/proof';
 import type { SheetRequest } from '@/core/shop/sheet';
-import { Run, SheetTask, Task, type Artifact } from '@/core/shop/task';
+import { ProofTask, Run, SheetTask, Task, type Artifact } from '@/core/shop/task';
 import { Maps } from '@/core/inspect/findings';
 import type {
   JobChange,
@@ -25,7 +27,12 @@ import type {
 import { UsableModels } from '@/core/learned/models';
 import type { Painted } from '@/core/zone/zone';
 import { Settings, type SettingsChange } from '@/core/shop/settings';
-import { Lists, Throughput } from '@/core/shop/lists';
+import { Throughput } from '@/core/render/throughput';
+import { Lists } from '@/core/shop/lists';
+import type { ActRequest, Failure } from '@/core/device/protocol';
+import { ShopDevice, type NewDevice } from '@/core/shop/device';
+import { Sending, type SendRequest } from '@/core/shop/sending';
+import { say } from '@/core/words/say';
 
 /** Trouble that the server put into words. */
 export class ServerProblem extends Error {
@@ -39,8 +46,7 @@ export class ServerProblem extends Error {
 }
 
 const Trouble = z.object({ message: z.string(), facts: z.unknown().optional() });
-const UNREACHABLE =
-  'The shop does not answer just now. What you see is kept; it is looked for again by itself.';
+const UNREACHABLE = say`The shop does not answer just now. What you see is kept; it is looked for again by itself.`;
 
 async function call<T>(
   schema: z.ZodType<T>,
@@ -125,6 +131,18 @@ export const api = {
   models: () => call(UsableModels, '/api/models'),
   throughput: () => call(Throughput, '/api/throughput'),
   lists: () => call(Lists, '/api/lists'),
+  devices: () => call(z.array(ShopDevice), '/api/devices'),
+  addDevice: (device: NewDevice) => call(z.array(ShopDevice), '/api/devices', 'POST', device),
+  removeDevice: (id: number) => call(z.array(ShopDevice), `/api/devices/${id}`, 'DELETE'),
+  returnDevice: (id: number) => call(z.array(ShopDevice), `/api/devices/${id}`, 'PUT'),
+  actAt: (id: number, act: ActRequest) =>
+    call(z.array(ShopDevice), `/api/devices/${id}/act`, 'POST', act),
+  failAt: (id: number, failure: Failure) =>
+    call(z.array(ShopDevice), `/api/devices/${id}/failure`, 'POST', failure),
+  sendings: (piece: number) => call(z.array(Sending), `/api/pieces/${piece}/sendings`),
+  send: (task: string, request: SendRequest) =>
+    call(Sending, `/api/tasks/${task}/sendings`, 'POST', request),
+  cancelSending: (key: string) => call(Sending, `/api/sendings/${key}/cancel`, 'POST'),
   profiles: () => call(z.array(KnownProfile), '/api/profiles'),
   addProfile: async (file: File) => {
     const response = await fetch('/api/profiles', {
@@ -193,6 +211,11 @@ export const api = {
     call(TakenOutPicture, `/api/originals/${digest}/pages/${page}/pictures/${picture}`, 'POST'),
   bring: (piece: number, picture: Pick<NewPicture, 'digest' | 'fileName'>) =>
     call(Brought, `/api/pieces/${piece}/brought`, 'POST', picture),
+  orderAgain: (id: number, order: OrderAgain) =>
+    call(JobView, `/api/jobs/${id}/again`, 'POST', order),
+  runAgain: (task: string) => call(Run, `/api/tasks/${task}/again`, 'POST'),
+  requestProof: (piece: number, request: ProofRequest) =>
+    call(ProofTask, `/api/pieces/${piece}/proofs`, 'POST', request),
   requestSheet: (piece: number, request: SheetRequest) =>
     call(SheetTask, `/api/pieces/${piece}/sheets`, 'POST', request),
   putAway: (id: number) => call(z.null(), `/api/brought/${id}`, 'DELETE'),

@@ -7,6 +7,7 @@ import type { SheetRequest } from '@/core/shop/sheet';
 import { api, upload } from './api';
 import { keys } from './queries';
 import { tell } from './notices';
+import { say } from '@/core/words/say';
 
 /** In place of a picture's number: beside one on a page of another nothing is kept. */
 export const NOTHING_KEPT = 0;
@@ -49,8 +50,8 @@ export function useMarks(piece: number) {
     mutationFn: (mark: Mark) => api.removeMark(mark.id),
     onSuccess: (_, { id, ...mark }) => {
       put((marks) => marks.filter((one) => one.id !== id));
-      tell('The mark is taken away.', 'good', {
-        words: 'Put it back',
+      tell(say`The mark is taken away.`, 'good', {
+        words: say`Put it back`,
         act: () => add.mutate(mark),
       });
     },
@@ -110,8 +111,8 @@ export function usePutAway(piece: number): (brought: Brought) => void {
   const away = useMutation({
     mutationFn: ({ id }: Brought) => api.putAway(id),
     onSuccess: (_, brought) => {
-      tell(`${brought.fileName} is put away.`, 'good', {
-        words: 'Put it back',
+      tell(say`${brought.fileName} is put away.`, 'good', {
+        words: say`Put it back`,
         act: () => back.mutate(brought),
       });
       return again();

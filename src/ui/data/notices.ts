@@ -22,7 +22,7 @@ export const useNotices = create<Notices>((set) => ({
   add: (notice) =>
     set(({ list }) => ({
       list: [...list.filter(({ text }) => text !== notice.text), { id: ++count, ...notice }].slice(
-        -4,
+        -6,
       ),
     })),
   dismiss: (id) => set(({ list }) => ({ list: list.filter((notice) => notice.id !== id) })),

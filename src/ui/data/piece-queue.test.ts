@@ -5,7 +5,7 @@ import { patched } from '@/core/shop/change';
 import type { Piece } from '@/core/shop/job';
 import type { Run } from '@/core/shop/task';
 import { random, testFindings, testPaper } from '@/core/testing';
-import { PieceQueue } from './piece-queue';
+import { PieceQueue, type Dropped } from './piece-queue';
 
 class Unanswered extends Error {}
 
@@ -22,7 +22,8 @@ function setUp() {
   const works = [work];
   let now: Piece = {
     ...{ id: 7, jobId: 1, digest: 'd', fileName: 'p', findings, work, takenOut: [], reasons: [] },
-    ...{ revision: 0, history: [{ id: 0, label: 'First', at: 0 }], current: 0 },
+    ...{ revision: 0, author: null, current: 0 },
+    history: [{ id: 0, label: 'First', at: 0, author: null }],
   };
   const calls: string[] = [];
   const waiting: (() => void)[] = [];
@@ -51,11 +52,12 @@ function setUp() {
     now = {
       ...now,
       ...{ work: changed, revision: now.revision + 1, current: id },
-      history: [...history, { id, label, at: id }],
+      history: [...history, { id, label, at: id, author: null }],
     };
     return now;
   };
-  const failures: { error: Error; dropped: number }[] = [];
+  const failures: Error[] = [];
+  const met: { revision: number; dropped: readonly Dropped[] }[] = [];
   const waits: number[] = [];
   const queue = new PieceQueue(
     now,
@@ -85,7 +87,8 @@ function setUp() {
     },
     {
       queued: () => {},
-      failed: (error, dropped) => void failures.push({ error, dropped }),
+      failed: (error) => void failures.push(error),
+      met: (_, { revision }, dropped) => void met.push({ revision, dropped }),
       pieceIn: (error) => (error instanceof Conflict ? error.piece : null),
       unanswered: (error) => error instanceof Unanswered,
       waits: (count) => void waits.push(count),
@@ -104,7 +107,7 @@ function setUp() {
     change(work_);
     return put(work_, 'elsewhere');
   };
-  return { queue, calls, failures, waits, line, answer, all, elsewhere, server: () => now };
+  return { queue, calls, failures, met, waits, line, answer, all, elsewhere, server: () => now };
 }
 
 const distance = (metres: number) => (work: Work) => void (work.distance = metres);
@@ -145,20 +148,57 @@ describe('what is written to a piece', () => {
     expect(server().work).toMatchObject({ distance: 2, trials: [{ ppi: 90 }] });
   });
 
-  it('is dropped, runs too, where somebody else changed the piece: theirs stays', async () => {
-    const { queue, calls, failures, all, elsewhere, server } = setUp();
+  it('goes together with what somebody else changed, but for runs: nobody saw what those would make', async () => {
+    const { queue, calls, failures, met, all, elsewhere, server } = setUp();
     queue.change('3 m', distance(3));
     queue.change('4 m', distance(4));
     queue.run('a');
     elsewhere(ppi(77));
     await all();
-    expect(calls).toEqual(['7 3 m on 0']);
-    expect(failures).toMatchObject([{ dropped: 2 }]);
-    expect(server().work).toMatchObject({ distance: 2, trials: [{ ppi: 77 }] });
+    expect(calls).toEqual(['7 3 m on 0', '7 3 m on 1', '7 4 m on 2']);
+    expect(failures).toEqual([]);
+    expect(met).toMatchObject([{ revision: 1, dropped: [{ label: 'The run', again: null }] }]);
+    expect(server().work).toMatchObject({ distance: 4, trials: [{ ppi: 77 }] });
     expect(queue.snapshot().shown).toEqual(server());
-    queue.change('5 m', distance(5));
+  });
+
+  it('is not done where somebody else set the same, and is offered once more', async () => {
+    const { queue, met, all, elsewhere, server } = setUp();
+    queue.change('90 ppi', ppi(90));
+    queue.change('3 m', distance(3));
+    queue.move({ by: -1 });
+    queue.change('4 m', distance(4));
+    elsewhere(distance(8));
     await all();
-    expect(server().work).toMatchObject({ distance: 5, trials: [{ ppi: 77 }] });
+    expect(server().work).toMatchObject({ distance: 8, trials: [{ ppi: 90 }] });
+    const [{ dropped }] = met as [(typeof met)[number]];
+    expect(dropped.map(({ label }) => label)).toEqual(['3 m', 'Undo or redo', '4 m']);
+    for (const { again } of dropped) again?.();
+    await all();
+    expect(server().work.distance).toBe(4);
+    expect(server().history.map(({ label }) => label)).toEqual(
+      ['First', 'elsewhere', '90 ppi', '3 m', '4 m'], // prettier-ignore
+    );
+  });
+
+  it('is not offered where it would hit another step than it was meant for', async () => {
+    const { queue, met, all, elsewhere, server } = setUp();
+    const { strength } = server().work.trials[0]!.treatment[1]!;
+    queue.change('weaker', (work) => void (work.trials[0]!.treatment[1]!.strength = 7));
+    elsewhere((work) => void work.trials[0]!.treatment.splice(0, 1));
+    await all();
+    expect(met).toMatchObject([{ dropped: [{ label: 'weaker', again: null }] }]);
+    expect(server().work.trials[0]!.treatment[0]!.strength).toBe(strength);
+  });
+
+  it('hears of what was changed elsewhere while it was busy', async () => {
+    const { queue, met, all, elsewhere, server } = setUp();
+    queue.run('a');
+    queue.adopt(elsewhere(distance(8)));
+    expect(queue.snapshot().shown.work.distance).toBe(2);
+    await all();
+    expect(queue.snapshot().shown).toEqual(server());
+    expect(met).toHaveLength(1);
   });
 
   it('takes what was read anew, unless something is on its way or it is older', async () => {
@@ -190,9 +230,8 @@ describe('what is written to a piece', () => {
       }
       await all();
       expect(queue.snapshot()).toEqual({ shown: expect.anything(), changing: 0, asking: 0 });
-      if (queue.snapshot().shown.revision === server().revision) {
-        expect(queue.snapshot().shown).toEqual(server());
-      }
+      queue.adopt(server());
+      expect(queue.snapshot().shown).toEqual(server());
     }
   });
 });
@@ -227,13 +266,13 @@ describe('while nobody answers', () => {
   });
 
   it('another’s change meanwhile is still a conflict', async () => {
-    const { queue, line, answer, all, elsewhere, failures } = setUp();
+    const { queue, line, answer, all, elsewhere, met } = setUp();
     line.down = 1;
     queue.change('3 m', distance(3));
     await answer();
     elsewhere(distance(5));
     await all();
-    expect(failures).toMatchObject([{ dropped: 0, error: { message: 'changed meanwhile' } }]);
+    expect(met).toMatchObject([{ dropped: [{ label: '3 m' }] }]);
     expect(queue.snapshot().shown.work.distance).toBe(5);
   });
 

@@ -1,7 +1,9 @@
 import { patchBetween } from '@/core/shop/change';
+import { clashOf } from '@/core/shop/clash';
 import type { Piece, PieceChange, PieceMove, RunRequest } from '@/core/shop/job';
 import type { Run } from '@/core/shop/task';
 import type { Work } from '@/core/recipe/work';
+import { say } from '@/core/words/say';
 
 /** The server's side of a piece. */
 export interface PieceCalls {
@@ -28,11 +30,20 @@ type Item =
   | { kind: 'move'; way: Way }
   | { kind: 'run'; trialId: string; after: number | null };
 
+/** Something that was not done, since the picture was changed elsewhere. */
+export interface Dropped {
+  label: string;
+  /** does it once more; null where it would hit something else now */
+  again: (() => void) | null;
+}
+
 interface Ears {
   /** a run was queued */
   queued(run: Run): void;
-  /** something was refused; after a conflict the piece is shown as it is now, and what waited is dropped */
-  failed(error: Error, dropped: number): void;
+  /** something was refused */
+  failed(error: Error): void;
+  /** the piece was changed elsewhere; it is shown as it is now, with all of ours that goes together with it */
+  met(before: Piece, now: Piece, dropped: readonly Dropped[]): void;
   /** reads what the server says of the piece in an error, if anything */
   pieceIn(error: Error): Piece | null;
   /** whether an error says that nobody answered: what was to be written is kept and offered again */
@@ -51,6 +62,8 @@ interface Ears {
 export class PieceQueue {
   private items: Item[] = [];
   private busy = false;
+  /** the newest that was read while something was on its way */
+  private read: Piece | null = null;
   private state: PieceState;
   private readonly ears = new Set<() => void>();
 
@@ -83,9 +96,15 @@ export class PieceQueue {
 
   /** The piece as it was read anew; while something is on its way that answer is the newer one. */
   adopt(piece: Piece): void {
-    if (this.busy || this.items.length > 0 || piece.revision < this.piece.revision) return;
+    if (this.busy || this.items.length > 0) {
+      this.read = piece;
+      return;
+    }
+    const before = this.piece;
+    if (piece.revision < before.revision) return;
     this.piece = piece;
     this.tell();
+    if (piece.revision > before.revision) this.told.met(before, piece, []);
   }
 
   private push(item: Item): void {
@@ -121,15 +140,52 @@ export class PieceQueue {
           continue;
         }
         tries = 0;
-        if (now) this.piece = now;
-        // What waited was meant for what is no more; a run would make something that nobody saw.
-        const dropped = now ? this.items.splice(0).length - 1 : 0;
-        if (!now) this.items.shift();
-        this.told.failed(error as Error, dropped);
+        if (now) this.meet(now);
+        else {
+          this.items.shift();
+          this.told.failed(error as Error);
+        }
       }
       this.tell();
     }
     this.busy = false;
+    const { read } = this;
+    this.read = null;
+    if (read) this.adopt(read);
+  }
+
+  /**
+   * Takes the piece over as it became elsewhere. Changes that touch nothing of it still wait; from the first on that
+   * doesn't go together with it, nothing is done: what follows was meant for what would have been, and a run would make
+   * something that nobody saw.
+   */
+  private meet(now: Piece): void {
+    const before = this.piece;
+    const theirs = patchBetween(before.work, now.work);
+    const kept: Item[] = [];
+    const dropped: Dropped[] = [];
+    let work = before.work;
+    for (const item of this.items) {
+      if (item.kind !== 'change') {
+        dropped.push({
+          label: item.kind === 'run' ? say`The run` : say`Undo or redo`,
+          again: null,
+        });
+        continue;
+      }
+      const { label, change } = item;
+      const next = changed(work, change);
+      const clash = clashOf(patchBetween(work, next), theirs);
+      work = next;
+      if (clash === 'none' && dropped.length === 0) kept.push(item);
+      else {
+        const again = () => this.change(label, change);
+        dropped.push({ label, again: clash === 'place' ? null : again });
+      }
+    }
+    this.items = kept;
+    this.piece = now;
+    this.told.met(before, now, dropped);
   }
 
   /** Whether a piece is what an item would have made of it: only the answer to it was lost. */

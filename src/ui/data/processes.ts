@@ -1,5 +1,6 @@
 import { create } from 'zustand';
 import type { ProcessNews } from '@/core/shop/processes';
+import { say } from '@/core/words/say';
 
 /** Whether the shop answers, and how its processes are; null where they are as they should be or nobody knows. */
 interface HouseState {
@@ -12,11 +13,11 @@ export const processStore = create<HouseState>(() => ({ answers: true, news: nul
 /** What a person should know of the shop just now, or null where all is well. */
 export function processWords({ answers, news }: HouseState): string | null {
   if (!answers) {
-    return 'The shop does not answer. It is looked for again by itself; what you decided is kept, leave this page open.';
+    return say`The shop does not answer. It is looked for again by itself; what you decided is kept, leave this page open.`;
   }
   if (news && !news.tasks.up) {
-    const often = news.tasks.ended > 1 ? ` It ended ${news.tasks.ended} times by now.` : '';
-    return `The process of runs ended and is started again.${often} Runs go on from where they were.`;
+    const often = news.tasks.ended > 1 ? say` It ended ${news.tasks.ended} times by now.` : '';
+    return say`The process of runs ended and is started again.${often} Runs go on from where they were.`;
   }
   return null;
 }

@@ -2,6 +2,7 @@
 
 import {
   keepPreviousData,
+  queryOptions,
   useMutation,
   useQueries,
   useQuery,
@@ -10,14 +11,17 @@ import {
 } from '@tanstack/react-query';
 import { useEffect, useSyncExternalStore } from 'react';
 import { Piece, type JobChange, type JobView, type NewJob, type NewPicture } from '@/core/shop/job';
-import { artifactOf, isOpen, Run, titleOf, TaskEvent, type Task } from '@/core/shop/task';
+import { isOpen, type Task } from '@/core/shop/task';
 import type { ApprovalRequest, Withdrawal } from '@/core/shop/event';
+import type { ProofRequest } from '@/core/shop/proof';
+import type { OrderAgain } from '@/core/shop/order-again';
 import type { BoardPage } from '@/core/shop/board';
-import { ProcessNews } from '@/core/shop/processes';
-import { api, artifactAddress, ServerProblem, type Board } from './api';
-import { processStore } from './processes';
+import { api, ServerProblem, type Board } from './api';
+import { author } from './author';
+import { tellChangedElsewhere } from './changed-elsewhere';
 import { tell } from './notices';
 import { PieceQueue, type PieceState } from './piece-queue';
+import { say } from '@/core/words/say';
 
 export const keys = {
   jobs: ['jobs'] as const,
@@ -27,6 +31,8 @@ export const keys = {
   settings: ['settings'] as const,
   profiles: ['profiles'] as const,
   shop: ['shop'] as const,
+  devices: ['devices'] as const,
+  sendings: (piece: number) => ['sendings', piece] as const,
   maps: (digest: string, page: number) => ['maps', digest, page] as const,
 };
 
@@ -148,13 +154,14 @@ export const useModels = () =>
 export const useThroughput = () => useQuery({ queryKey: ['throughput'], queryFn: api.throughput });
 
 /** Findings part by part of a page; they never change. */
-export const useMaps = (digest: string, page: number, wanted: boolean) =>
-  useQuery({
+export const mapsQuery = (digest: string, page: number) =>
+  queryOptions({
     queryKey: keys.maps(digest, page),
     queryFn: () => api.maps(digest, page),
     staleTime: Infinity,
-    enabled: wanted,
   });
+export const useMaps = (digest: string, page: number, wanted: boolean) =>
+  useQuery({ ...mapsQuery(digest, page), enabled: wanted });
 
 export function useBeginJob() {
   const client = useQueryClient();
@@ -186,6 +193,29 @@ export function useChangeJob(id: number) {
   });
 }
 
+/** Orders a job again. */
+export function useOrderAgain(id: number) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (order: OrderAgain) => api.orderAgain(id, order),
+    onSuccess: (job) => {
+      client.setQueryData(keys.job(job.id), job);
+      return client.invalidateQueries({ queryKey: keys.jobs });
+    },
+    onError: (error) => tell(error.message, 'trouble'),
+  });
+}
+
+/** Makes the file of a finished run once more. */
+export function useRunAgain() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (id: string) => api.runAgain(id),
+    onSuccess: (task) => putTask(client, task),
+    onError: (error) => tell(error.message, 'trouble'),
+  });
+}
+
 /** Takes a job off the board; what was deleted can be brought back. */
 export function useDeleteJob() {
   const client = useQueryClient();
@@ -198,8 +228,8 @@ export function useDeleteJob() {
   return useMutation({
     mutationFn: ({ id }: { id: number; number: string }) => api.deleteJob(id),
     onSuccess: (_, { id, number }) => {
-      tell(`Job ${number} is deleted. For a day it can be brought back.`, 'good', {
-        words: 'Bring it back',
+      tell(say`Job ${number} is deleted. For a day it can be brought back.`, 'good', {
+        words: say`Bring it back`,
         act: () => restore.mutate(id),
       });
       return again();
@@ -234,29 +264,28 @@ function queueOf(client: QueryClient, piece: Piece): PieceQueue {
   if (known) return known;
   const queue = new PieceQueue(
     piece,
-    { change: api.changePiece, move: api.movePiece, run: api.run },
+    {
+      change: (id, change) => api.changePiece(id, { ...change, author: author() }),
+      move: (id, move) => api.movePiece(id, { ...move, author: author() }),
+      run: api.run,
+    },
     {
       queued: (run) => {
         putTask(client, run);
         void client.invalidateQueries({ queryKey: keys.jobs });
       },
-      failed: (error, dropped) =>
-        tell(
-          dropped > 0
-            ? `${error.message} ${dropped} more that waited were not applied either.`
-            : error.message,
-          'trouble',
-        ),
+      failed: (error) => tell(error.message, 'trouble'),
+      met: tellChangedElsewhere,
       pieceIn: (error) =>
         error instanceof ServerProblem ? (Piece.safeParse(error.facts).data ?? null) : null,
       unanswered: (error) => error instanceof ServerProblem && error.status === 0,
       waits: (count) =>
         count > 0
           ? tell(
-              `The shop does not answer. ${count === 1 ? 'Your change waits' : `Your ${count} changes wait`} and will be kept when it does; leave this page open.`,
+              say`The shop does not answer. ${count === 1 ? say`Your change waits` : say`Your ${count} changes wait`} and will be kept when it does; leave this page open.`,
               'trouble',
             )
-          : tell('The shop answers again. What waited is kept.', 'good'),
+          : tell(say`The shop answers again. What waited is kept.`, 'good'),
       pause: (tries) =>
         new Promise((resolve) => setTimeout(resolve, Math.min(10_000, 1000 * 2 ** tries))),
     },
@@ -270,6 +299,16 @@ export function usePiece(piece: Piece): { state: PieceState; queue: PieceQueue }
   const queue = queueOf(useQueryClient(), piece);
   useEffect(() => queue.adopt(piece), [queue, piece]);
   return { state: useSyncExternalStore(queue.subscribe, queue.snapshot, queue.snapshot), queue };
+}
+
+/** Asks for a proof. */
+export function useRequestProof(pieceId: number) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (request: ProofRequest) => api.requestProof(pieceId, request),
+    onSuccess: (task) => putTask(client, task),
+    onError: (error) => tell(error.message, 'trouble'),
+  });
 }
 
 export function useCancelTask() {
@@ -291,23 +330,20 @@ export function useMoveTask() {
   });
 }
 
-function putTask(client: QueryClient, task: Task): void {
+/** Keeps what is known of a task, wherever it shows. */
+export function putTask(client: QueryClient, task: Task): void {
   client.setQueryData<Task[]>(keys.openTasks, (tasks = []) => {
     const others = tasks.filter((other) => other.id !== task.id);
     return isOpen(task) ? [...others, task].sort(inOrder) : others;
   });
-  const asRun = Run.safeParse(task);
-  if (!asRun.success) return;
-  client.setQueryData<JobView>(keys.job(task.jobId), (job) =>
-    job && job.piece.id === task.pieceId
-      ? {
-          ...job,
-          runs: [asRun.data, ...job.runs.filter((other) => other.id !== task.id)].sort(
-            (a, b) => b.queuedAt - a.queuedAt,
-          ),
-        }
-      : job,
-  );
+  const putFirst = <T extends Task>(one: T, all: readonly T[]): T[] =>
+    [one, ...all.filter(({ id }) => id !== one.id)].sort((a, b) => b.queuedAt - a.queuedAt);
+  client.setQueryData<JobView>(keys.job(task.jobId), (job) => {
+    if (job?.piece.id !== task.pieceId) return job;
+    if (task.kind === 'render') return { ...job, runs: putFirst(task, job.runs) };
+    if (task.kind === 'proof') return { ...job, proofs: putFirst(task, job.proofs) };
+    return job;
+  });
 }
 
 /** The one that runs first, then those that wait, in their order. */
@@ -317,82 +353,3 @@ const inOrder = (a: Task, b: Task): number =>
 /** What is queued or running anywhere in the shop. */
 export const useOpenTasks = (): Task[] =>
   useQuery({ queryKey: keys.openTasks, queryFn: api.openTasks, staleTime: Infinity }).data ?? [];
-
-/** A line that is down for less than this is not spoken of, in milliseconds. */
-const SHORT_MS = 1200;
-/** A line that the browser gave up is opened anew after this. */
-const ANEW_MS = 3000;
-
-/** Listens to the shop for as long as the page is open: to its tasks, and how it is itself. */
-export function useShopEvents(): void {
-  const client = useQueryClient();
-  useEffect(() => {
-    const seen = new Map<string, TaskEvent>();
-    let events: EventSource;
-    let timer: ReturnType<typeof setTimeout> | undefined;
-    const listen = () => {
-      events = new EventSource('/api/events');
-      events.addEventListener('task', (event: MessageEvent<string>) => {
-        const now = TaskEvent.parse(JSON.parse(event.data));
-        const before = seen.get(now.id);
-        seen.set(now.id, now);
-        const known = client
-          .getQueryData<Task[]>(keys.openTasks)
-          ?.find((task) => task.id === now.id && task.state === now.state);
-        if (known) putTask(client, { ...known, ...now });
-        else void learn(client, now, before);
-      });
-      events.addEventListener('processes', (event: MessageEvent<string>) => {
-        processStore.setState({ news: ProcessNews.nullable().parse(JSON.parse(event.data)) });
-      });
-      events.addEventListener('open', () => {
-        clearTimeout(timer);
-        timer = undefined;
-        processStore.setState({ answers: true });
-        // What ended while the line was down is learnt by asking again.
-        void client.invalidateQueries({ queryKey: keys.openTasks });
-        void client.invalidateQueries({ queryKey: ['job'] });
-      });
-      events.addEventListener('error', () => {
-        timer ??= setTimeout(() => {
-          processStore.setState({ answers: false });
-          timer = setTimeout(() => {
-            timer = undefined;
-            if (events.readyState === EventSource.CLOSED) listen();
-          }, ANEW_MS);
-        }, SHORT_MS);
-      });
-    };
-    listen();
-    return () => {
-      clearTimeout(timer);
-      events.close();
-    };
-  }, [client]);
-}
-
-/** Asks for a task that began, ended, or was not known yet. */
-async function learn(client: QueryClient, now: TaskEvent, before?: TaskEvent): Promise<void> {
-  const task = await api.readTask(now.id).catch(() => null);
-  if (!task) return;
-  putTask(client, task);
-  if (task.kind === 'sheet') {
-    void client.invalidateQueries({ queryKey: ['comparing', task.pieceId] });
-  }
-  if (before?.state === 'running' && task.state === 'done') {
-    const made = task.kind === 'sheet' && artifactOf(task, 'result');
-    tell(
-      made
-        ? `${task.jobTitle}: the comparison sheet is ready.`
-        : `${task.jobTitle}: ${titleOf(task)} is ready in Output.`,
-      'good',
-      made
-        ? { words: 'Open it', act: () => open(artifactAddress(task.id, 'result'), '_blank') }
-        : undefined,
-    );
-    void client.invalidateQueries({ queryKey: ['throughput'] });
-  }
-  if (before && before.state !== task.state && task.state === 'failed') {
-    tell(`${task.jobTitle}: ${task.error ?? 'the run failed.'}`, 'trouble');
-  }
-}

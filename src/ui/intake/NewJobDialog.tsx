@@ -1,37 +1,52 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useState } from 'react';
-import { useForm } from 'react-hook-form';
+import { useForm, useWatch } from 'react-hook-form';
 import { Button, Col, Form, Modal, Row } from 'react-bootstrap';
 import { z } from 'zod';
-import { OPEN_PAPER } from '@/core/measure/paper';
-import { parseLength } from '@/core/measure/units';
+import { OPEN_PAPER, type Paper } from '@/core/measure/paper';
+import { sidesOf, typedNumber, typedPaper } from '@/core/measure/typed';
+import { orderedVerdict } from '@/core/recipe/ordered';
+import { PROPOSED_PPI } from '@/core/recipe/propose';
 import type { NewJob, NewPicture, TakenIn } from '@/core/shop/job';
+import type { Sheet } from '@/core/shop/lists';
 import { useLists } from '../data/queries';
 import { Choices } from '../parts/Choices';
-import { TakenPicture } from './TakenPicture';
+import { OrderVerdict } from './OrderVerdict';
+import { RefusedFile, TakenPicture } from './TakenPicture';
+import type { Refused } from './use-intake';
+import { say } from '@/core/words/say';
 
-const side = z
-  .string()
-  .trim()
-  .refine((text) => text === '' || parseLength(text, 'cm') !== null, 'A length such as 120 cm.');
+const DISTANCE = { least: 0.1, most: 200, unit: 'm' };
 
-const Fields = z.object({
-  title: z.string().trim().min(1, 'The job needs a name.').max(120, 'At most 120 letters.'),
-  customer: z.string().trim().max(120, 'At most 120 letters.'),
-  due: z.union([z.literal(''), z.iso.date('A date, or nothing.')]),
-  width: side,
-  height: side,
-  distance: z.string().refine((text) => {
-    const metres = Number(text.replace(',', '.'));
-    return metres >= 0.1 && metres <= 200;
-  }, 'Metres, 0.1 to 200.'),
-  device: z.string(),
-  material: z.string(),
-});
-type Fields = z.infer<typeof Fields>;
+const fieldsFor = (sheets: readonly Sheet[]) =>
+  z.object({
+    title: z
+      .string()
+      .trim()
+      .min(1, say`The job needs a name.`)
+      .max(120, say`At most 120 letters.`),
+    customer: z
+      .string()
+      .trim()
+      .max(120, say`At most 120 letters.`),
+    due: z.union([z.literal(''), z.iso.date(say`A date, or nothing.`)]),
+    size: z.string().superRefine((text, { addIssue }) => {
+      const typed = text.trim() === '' ? null : typedPaper(text, 'cm', sheets);
+      if (typed?.ok === false) addIssue(typed.why);
+    }),
+    distance: z.string().superRefine((text, { addIssue }) => {
+      const typed = typedNumber(text, DISTANCE);
+      if (!typed.ok) addIssue(typed.why);
+    }),
+    device: z.string(),
+    material: z.string(),
+  });
+type Fields = z.infer<ReturnType<typeof fieldsFor>>;
 
 interface Props {
-  taken: TakenIn[];
+  taken: readonly TakenIn[];
+  /** what came with them and could not be taken in */
+  refused: readonly Refused[];
   busy: boolean;
   onBegin(jobs: NewJob[]): void;
   onCancel(): void;
@@ -43,55 +58,73 @@ const titleOf = (fileName: string): string =>
     .replace(/[-_]+/g, ' ')
     .slice(0, 120);
 
+/** Damaged ones first, so that they are seen. */
+const inOrder = (taken: readonly TakenIn[]): TakenIn[] =>
+  [...taken].sort((a, b) => Number(b.findings.damaged > 0) - Number(a.findings.damaged > 0));
+
 /** Asks for what the order says about pictures that were taken in; nothing but a name is needed. */
-export function NewJobDialog({ taken, busy, onBegin, onCancel }: Props) {
+export function NewJobDialog({ taken, refused, busy, onBegin, onCancel }: Props) {
   const { data: lists } = useLists();
+  const sheets = lists?.sheets ?? [];
   const [together, setTogether] = useState<'each' | 'all'>('each');
   const [pages, setPages] = useState<Record<string, number>>({});
   const each = taken.length > 1 && together === 'each';
-  const { register, handleSubmit, formState, setValue } = useForm<Fields>({
-    resolver: zodResolver(Fields),
+  const { register, handleSubmit, formState, setValue, control } = useForm<Fields>({
+    resolver: zodResolver(fieldsFor(sheets)),
+    mode: 'onTouched',
     defaultValues: {
       title: titleOf(taken[0]!.fileName),
       customer: '',
       due: '',
-      width: '',
-      height: '',
+      size: '',
       distance: '2',
       device: '',
       material: '',
     },
   });
+  const typed = useWatch({ control });
+  const paperFor = ({ findings }: TakenIn, text: string): Paper | null => {
+    if (text.trim() === '') return OPEN_PAPER;
+    const paper = typedPaper(text, 'cm', sheets);
+    return paper.ok ? { ...OPEN_PAPER, ...sidesOf(paper.value, findings) } : null;
+  };
+  const metres = (text: string) => {
+    const distance = typedNumber(text, DISTANCE);
+    return distance.ok ? distance.value : null;
+  };
+  const verdictOf = (one: TakenIn) => {
+    const paper = typed.size?.trim() ? paperFor(one, typed.size) : null;
+    const distance = metres(typed.distance ?? '');
+    const ppi = lists?.devices.find(({ name }) => name === typed.device)?.ppi ?? PROPOSED_PPI;
+    return paper && distance !== null
+      ? orderedVerdict(one.findings, { paper, distance, ppi })
+      : null;
+  };
+  const judged = inOrder(taken).map((one) => ({ one, verdict: verdictOf(one) }));
+
   const begin = handleSubmit((fields) => {
-    const pictures = taken.map(({ digest, fileName }): NewPicture => ({
-      digest,
-      fileName,
-      page: pages[digest] ?? 1,
-    }));
-    const job = (title: string, its: NewPicture[]): NewJob => ({
+    const job = (title: string, its: readonly TakenIn[]): NewJob => ({
       title,
       customer: fields.customer,
       due: fields.due || null,
-      pictures: its,
-      paper: {
-        ...OPEN_PAPER,
-        width: parseLength(fields.width, 'cm'),
-        height: parseLength(fields.height, 'cm'),
-      },
-      distance: Number(fields.distance.replace(',', '.')),
+      pictures: its.map(({ digest, fileName }): NewPicture => ({
+        digest,
+        fileName,
+        page: pages[digest] ?? 1,
+      })),
+      paper: paperFor(its[0]!, fields.size)!,
+      distance: metres(fields.distance)!,
       device: fields.device || null,
       material: fields.material || null,
     });
     onBegin(
-      each
-        ? pictures.map((picture) => job(titleOf(picture.fileName), [picture]))
-        : [job(fields.title, pictures)],
+      each ? taken.map((one) => job(titleOf(one.fileName), [one])) : [job(fields.title, taken)],
     );
   });
   const field = (name: keyof Fields, label: string, extra: object = {}) => {
     const wrong = formState.errors[name]?.message;
     return (
-      <Form.Group controlId={`new-job-${name}`} className="mb-3">
+      <Form.Group controlId={`new-job-${name}`} className="order-field">
         <Form.Label>{label}</Form.Label>
         <Form.Control
           {...register(name)}
@@ -109,12 +142,12 @@ export function NewJobDialog({ taken, busy, onBegin, onCancel }: Props) {
     options: readonly { name: string }[],
     onChoose?: (chosen: string) => void,
   ) => (
-    <Form.Group controlId={`new-job-${name}`} className="mb-3">
+    <Form.Group controlId={`new-job-${name}`} className="order-field">
       <Form.Label>{label}</Form.Label>
       <Form.Select
         {...register(name, { onChange: (event) => onChoose?.(String(event.target.value)) })}
       >
-        <option value="">not yet chosen</option>
+        <option value="">{say`not yet chosen`}</option>
         {options.map((option) => (
           <option key={option.name}>{option.name}</option>
         ))}
@@ -122,62 +155,79 @@ export function NewJobDialog({ taken, busy, onBegin, onCancel }: Props) {
     </Form.Group>
   );
   return (
-    <Modal show onHide={onCancel} centered backdrop="static" aria-labelledby="new-job-heading">
+    <Modal
+      show
+      onHide={onCancel}
+      centered
+      size="xl"
+      backdrop="static"
+      dialogClassName="new-job"
+      aria-labelledby="new-job-heading"
+    >
       <Form onSubmit={begin} noValidate>
         <Modal.Body>
-          <h2 className="fs-5 mb-2" id="new-job-heading">
-            {each ? `${taken.length} new jobs` : 'A new job'}
-          </h2>
-          <div className="taken-pictures">
-            {taken.map((one) => (
-              <TakenPicture
-                key={one.digest}
-                taken={one}
-                page={pages[one.digest] ?? 1}
-                onPage={(page) => setPages((all) => ({ ...all, [one.digest]: page }))}
-              />
-            ))}
-          </div>
-          {taken.length > 1 && (
-            <div className="mb-3">
+          <section aria-label={say`Files`}>
+            <h2 id="new-job-heading">{each ? say`${taken.length} new jobs` : say`A new job`}</h2>
+            <ul className="taken-pictures">
+              {refused.map((one, i) => (
+                <RefusedFile key={i} refused={one} />
+              ))}
+              {judged.map(({ one, verdict }) => (
+                <TakenPicture
+                  key={one.digest}
+                  taken={one}
+                  page={pages[one.digest] ?? 1}
+                  onPage={(page) => setPages((all) => ({ ...all, [one.digest]: page }))}
+                  ordered={verdict}
+                />
+              ))}
+            </ul>
+          </section>
+          <section aria-label={say`Order`}>
+            {taken.length > 1 && (
               <Choices
                 name="together"
-                label="Jobs for these pictures"
+                label={say`Jobs for these pictures`}
                 value={together}
                 onChange={(value) => setTogether(value)}
                 options={[
-                  { value: 'each', label: 'A job each' },
-                  { value: 'all', label: 'One job for all' },
+                  { value: 'each', label: say`A job each` },
+                  { value: 'all', label: say`One job for all` },
                 ]}
               />
-            </div>
-          )}
-          {!each && field('title', 'Job', { autoFocus: true })}
-          <Row>
-            <Col xs={8}>{field('customer', 'Customer')}</Col>
-            <Col xs={4}>{field('due', 'Due', { type: 'date' })}</Col>
-          </Row>
-          <Row>
-            <Col>{field('width', 'Print width', { placeholder: 'e.g. 120 cm' })}</Col>
-            <Col>{field('height', 'Print height', { placeholder: 'follows' })}</Col>
-            <Col>{field('distance', 'Seen from, m')}</Col>
-          </Row>
-          <Row>
-            <Col>{choice('device', 'Printed with', lists?.devices ?? [])}</Col>
-            <Col>
-              {choice('material', 'Printed on', lists?.materials ?? [], (chosen) => {
-                const material = lists?.materials.find((one) => one.name === chosen);
-                if (material) setValue('distance', String(material.distance));
-              })}
-            </Col>
-          </Row>
+            )}
+            {!each && field('title', say`Job`, { autoFocus: true })}
+            <Row>
+              <Col xs={7}>{field('customer', say`Customer`)}</Col>
+              <Col xs={5}>{field('due', say`Due`, { type: 'date' })}</Col>
+            </Row>
+            <Row>
+              <Col xs={7}>
+                {field('size', say`Print size`, {
+                  placeholder: say`120 cm, 90x60, A1`,
+                  autoFocus: each,
+                })}
+              </Col>
+              <Col xs={5}>{field('distance', say`Seen from, m`)}</Col>
+            </Row>
+            <Row>
+              <Col>{choice('device', say`Printed with`, lists?.devices ?? [])}</Col>
+              <Col>
+                {choice('material', say`Printed on`, lists?.materials ?? [], (chosen) => {
+                  const material = lists?.materials.find((one) => one.name === chosen);
+                  if (material) setValue('distance', String(material.distance));
+                })}
+              </Col>
+            </Row>
+            <OrderVerdict verdicts={judged.map(({ verdict }) => verdict)} />
+          </section>
         </Modal.Body>
         <Modal.Footer>
           <Button variant="quiet" onClick={onCancel}>
-            Not now
+            {say`Cancel`}
           </Button>
           <Button type="submit" disabled={busy}>
-            {each ? 'Onto the board' : 'To the bench'}
+            {each ? say`Onto the board` : say`To the bench`}
           </Button>
         </Modal.Footer>
       </Form>

@@ -13,11 +13,17 @@ export interface Sending {
   share: number;
 }
 
+/** A file that could not be taken in, and why. */
+export interface Refused {
+  name: string;
+  why: string;
+}
+
 /**
- * Takes files in, one after another; those that can't be used are told about and the others go
- * on. What was taken in is handed over together, at the end.
+ * Takes files in, one after another; where one can't be used the others go on. What was taken in is handed over together,
+ * at the end, with what was not; where none was, that is told.
  */
-export function useIntake(onTaken: (taken: TakenIn[]) => void) {
+export function useIntake(onTaken: (taken: TakenIn[], refused: Refused[]) => void) {
   const [sending, setSending] = useState<Sending | null>(null);
   const busy = useRef(false);
   const latest = useRef(onTaken);
@@ -28,20 +34,23 @@ export function useIntake(onTaken: (taken: TakenIn[]) => void) {
     if (busy.current || files.length === 0) return;
     busy.current = true;
     const taken: TakenIn[] = [];
+    const refused: Refused[] = [];
     for (const [i, file] of files.entries()) {
       const at = { name: file.name, number: i + 1, of: files.length };
       setSending({ ...at, share: 0 });
       try {
         taken.push(await upload(file, (share) => setSending({ ...at, share })));
       } catch (error) {
-        tell(error instanceof Error ? error.message : String(error), 'trouble');
+        const why = error instanceof Error ? error.message : String(error);
+        refused.push({ name: file.name, why });
       }
     }
     busy.current = false;
     setSending(null);
     // The same file twice in one go is one picture.
     const unique = [...new Map(taken.map((one) => [one.digest, one])).values()];
-    if (unique.length > 0) latest.current(unique);
+    if (unique.length > 0) latest.current(unique, refused);
+    else for (const { why } of refused) tell(why, 'trouble');
   }, []);
 
   useEffect(() => {

@@ -1,13 +1,15 @@
 import { useEffect, useId, useRef, useState, type ReactNode } from 'react';
+import type { Typed } from '@/core/measure/typed';
 
-interface Props {
+interface Props<T> {
   label: string;
   /** the field's text while nobody types in it */
   text: string;
-  /** takes what was typed, or says in words why not */
-  onEnter(text: string): string | null;
+  /** what was typed, or in words what is wrong with it */
+  read(text: string): Typed<T>;
+  onEnter(value: T): void;
   /** shows what is typed at once, as far as it makes sense; `null` when it is given up */
-  onType?(text: string | null): void;
+  onType?(value: T | null): void;
   /** arrow keys: the text one step up or down (ten with shift) */
   onStep?(direction: 1 | -1, ten: boolean): void;
   unit?: ReactNode;
@@ -15,7 +17,8 @@ interface Props {
 }
 
 /** A figure with its unit: typed text is taken at Enter or when the field is left. */
-export function FigureField({ label, text, onEnter, onType, onStep, unit, hideLabel }: Props) {
+export function FigureField<T>(props: Props<T>) {
+  const { label, text, read, onEnter, onType, onStep, unit, hideLabel } = props;
   const id = useId();
   const input = useRef<HTMLInputElement>(null);
   const [typed, setTyped] = useState<string | null>(null);
@@ -36,13 +39,21 @@ export function FigureField({ label, text, onEnter, onType, onStep, unit, hideLa
       setTyped(null);
       return;
     }
-    const wrong = onEnter(typed);
-    setTrouble(wrong);
-    if (!wrong) setTyped(null);
+    const value = read(typed);
+    setTrouble(value.ok ? null : value.why);
+    if (!value.ok) return;
+    setTyped(null);
+    onEnter(value.value);
+  };
+  const giveUp = () => {
+    if (typing.current) onType?.(null);
+    typing.current = false;
+    setTyped(null);
+    setTrouble(null);
   };
 
   return (
-    <div>
+    <div className="figure-field">
       <label className={hideLabel ? 'visually-hidden' : 'field-label'} htmlFor={id}>
         {label}
       </label>
@@ -51,26 +62,21 @@ export function FigureField({ label, text, onEnter, onType, onStep, unit, hideLa
           id={id}
           ref={input}
           value={typed ?? text}
-          inputMode="decimal"
           autoComplete="off"
           aria-invalid={trouble !== null}
           aria-describedby={trouble ? `${id}-trouble` : undefined}
-          onChange={(event) => {
-            setTyped(event.target.value);
+          onChange={({ target: { value } }) => {
+            setTyped(value);
             if (!onType) return;
             typing.current = true;
-            onType(event.target.value);
+            const now = read(value);
+            onType(now.ok ? now.value : null);
           }}
           onFocus={() => input.current?.select()}
           onBlur={enter}
           onKeyDown={(event) => {
             if (event.key === 'Enter') enter();
-            if (event.key === 'Escape') {
-              if (typing.current) onType?.(null);
-              typing.current = false;
-              setTyped(null);
-              setTrouble(null);
-            }
+            if (event.key === 'Escape') giveUp();
             if (onStep && (event.key === 'ArrowUp' || event.key === 'ArrowDown')) {
               event.preventDefault();
               onStep(event.key === 'ArrowUp' ? 1 : -1, event.shiftKey);

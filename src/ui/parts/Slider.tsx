@@ -1,7 +1,10 @@
 import { useRef, type ReactNode } from 'react';
 import { Form } from 'react-bootstrap';
 import { formatNumber } from '@/core/measure/format';
+import { typedNumber } from '@/core/measure/typed';
 import { FigureField } from './FigureField';
+import { useStepped } from './settling';
+import { say } from '@/core/words/say';
 
 interface Props {
   label: string;
@@ -10,6 +13,8 @@ interface Props {
   max: number;
   step: number;
   unit: ReactNode;
+  /** the unit as it is typed, where it is more than its words */
+  unitWord?: string;
   /** double click goes back to it */
   usual: number;
   /** while it is dragged */
@@ -19,10 +24,14 @@ interface Props {
 }
 
 /** A slider with its figure; answers while dragged, resolves once. */
-export function Slider({ label, value, min, max, step, unit, usual, onDrag, onSet }: Props) {
+export function Slider(props: Props) {
+  const { label, value, min, max, step, unit, usual, onDrag, onSet } = props;
+  const unitWord = props.unitWord ?? (typeof unit === 'string' ? unit : '');
   const dragged = useRef<number | null>(null);
+  const pressed = useRef(false);
+  const keys = useStepped(onDrag, onSet);
   const keep = (next: number) => Math.min(max, Math.max(min, Number(next.toFixed(4))));
-  const resolve = () => {
+  const letGo = () => {
     if (dragged.current !== null) onSet(dragged.current);
     dragged.current = null;
   };
@@ -33,19 +42,15 @@ export function Slider({ label, value, min, max, step, unit, usual, onDrag, onSe
           {label}
         </span>
         <FigureField
-          label={`${label}, figure`}
+          label={say`${label}, figure`}
           hideLabel
           text={formatNumber(value)}
           unit={unit}
-          onEnter={(text) => {
-            const typed = Number(text.replace(',', '.'));
-            if (text.trim() === '' || !Number.isFinite(typed) || typed < min || typed > max) {
-              return `From ${formatNumber(min)} to ${formatNumber(max)}; ${formatNumber(value)} stays.`;
-            }
-            onSet(typed);
-            return null;
-          }}
-          onStep={(direction, ten) => onSet(keep(value + direction * step * (ten ? 10 : 1)))}
+          read={(text) => typedNumber(text, { least: min, most: max, unit: unitWord })}
+          onEnter={onSet}
+          onStep={(direction, ten) =>
+            keys.step(keep((keys.at() ?? value) + direction * step * (ten ? 10 : 1)))
+          }
         />
       </div>
       <Form.Range
@@ -54,13 +59,22 @@ export function Slider({ label, value, min, max, step, unit, usual, onDrag, onSe
         max={max}
         step={step}
         value={value}
+        onPointerDown={() => (pressed.current = true)}
         onChange={(event) => {
-          dragged.current = Number(event.target.value);
-          onDrag(dragged.current);
+          const next = Number(event.target.value);
+          if (!pressed.current) return keys.step(next);
+          dragged.current = next;
+          onDrag(next);
         }}
-        onPointerUp={resolve}
-        onKeyUp={resolve}
-        onBlur={resolve}
+        onPointerUp={() => {
+          pressed.current = false;
+          letGo();
+        }}
+        onBlur={() => {
+          pressed.current = false;
+          letGo();
+          keys.settle();
+        }}
         onDoubleClick={() => onSet(usual)}
       />
     </div>

@@ -3,8 +3,9 @@ import Link from 'next/link';
 import { Dropdown } from 'react-bootstrap';
 import { titleOf, type Task } from '@/core/shop/task';
 import { useCancelTask, useMoveTask, useOpenTasks, useThroughput } from '../data/queries';
-import { aboutSeconds, expectedSeconds, timeLeft } from '../parts/time-left';
+import { estimateWords, expectedSeconds, timeLeft } from '../parts/time-left';
 import { Progress } from '../parts/Progress';
+import { say } from '@/core/words/say';
 
 /** What is being rendered just now, wherever in the shop, and what waits behind it. */
 export function Queue() {
@@ -19,18 +20,18 @@ export function Queue() {
     task.state === 'running'
       ? timeLeft(task, throughput)
       : throughput
-        ? `waits, ${aboutSeconds(expectedSeconds(task, throughput))}`
+        ? say`waits, ${estimateWords(expectedSeconds(task, throughput))}`
         : 'waits';
   return (
     <Dropdown align="end" className="queue">
-      <Dropdown.Toggle bsPrefix="under-way" aria-label="Runs under way">
+      <Dropdown.Toggle bsPrefix="under-way" aria-label={say`Runs under way`}>
         <span>
           {first.jobTitle}, {titleOf(first)}
-          {tasks.length > 1 && ` and ${tasks.length - 1} more`}
+          {tasks.length > 1 && say` and ${tasks.length - 1} more`}
         </span>
-        <Progress share={first.progress} label="Progress of the run" />
+        <Progress share={first.progress} label={say`Progress of the run`} />
         <span className="figure">
-          {first.state === 'queued' ? 'waiting' : timeLeft(first, throughput)}
+          {first.state === 'queued' ? say`waiting` : timeLeft(first, throughput)}
         </span>
       </Dropdown.Toggle>
       <Dropdown.Menu>
@@ -38,14 +39,14 @@ export function Queue() {
           const at = waiting.indexOf(task);
           return (
             <div className="queued" key={task.id} role="group" aria-label={task.jobTitle}>
-              <Link href={`/bench/${task.jobId}`}>
+              <Link prefetch={false} href={`/bench/${task.jobId}`}>
                 <b>{task.jobTitle}</b>
                 <span className="soft">{titleOf(task)}</span>
               </Link>
               <span className="figure">{words(task)}</span>
               <button
                 type="button"
-                aria-label="Earlier"
+                aria-label={say`Earlier`}
                 disabled={at < 1}
                 onClick={() => move.mutate({ id: task.id, before: waiting[at - 1]!.id })}
               >
@@ -53,13 +54,13 @@ export function Queue() {
               </button>
               <button
                 type="button"
-                aria-label="Later"
+                aria-label={say`Later`}
                 disabled={at < 0 || at === waiting.length - 1}
                 onClick={() => move.mutate({ id: task.id, before: waiting[at + 2]?.id ?? null })}
               >
                 <ArrowDown size={14} />
               </button>
-              <button type="button" aria-label="Cancel" onClick={() => cancel.mutate(task.id)}>
+              <button type="button" aria-label={say`Cancel`} onClick={() => cancel.mutate(task.id)}>
                 <X size={14} />
               </button>
             </div>

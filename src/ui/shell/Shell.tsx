@@ -3,44 +3,61 @@
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import type { ReactNode } from 'react';
-import { Toast, ToastContainer } from 'react-bootstrap';
 import { processStore, processWords } from '../data/processes';
-import { useNotices } from '../data/notices';
-import { useShopEvents } from '../data/queries';
+import { useShopEvents } from '../data/shop-events';
+import { useSheet } from '../bench/shortcut-sheet-store';
+import { Messages } from './Messages';
 import { Queue } from './Queue';
+import { TouchTips } from './TouchTips';
+import { say } from '@/core/words/say';
 
-/** The bar that every page stands under, and the notices that appear over it. */
+/** The bar that every page stands under: where one is, what happened, what is being made. */
 export function Shell({ children }: { children: ReactNode }) {
   const path = usePathname();
   useShopEvents();
   return (
     <div className="shell">
       <header className="top-bar">
-        <Link href="/" className="word-mark">
-          Lontano
+        <Link prefetch={false} href="/" className="word-mark">
+          {say`Lontano`}
           <svg width="26" height="8" viewBox="0 0 26 8" aria-hidden>
             <path d="M0 4h24" stroke="var(--bottle)" strokeWidth="2" />
             <circle cx="23" cy="4" r="3" fill="var(--bottle)" />
           </svg>
         </Link>
-        <nav aria-label="Pages">
-          <Link href="/" aria-current={path === '/' ? 'page' : undefined}>
-            Board
+        <nav aria-label={say`Pages`}>
+          <Link prefetch={false} href="/" aria-current={path === '/' ? 'page' : undefined}>
+            {say`Board`}
           </Link>
           {path.startsWith('/bench/') && (
-            <Link href={path} aria-current="page">
-              Bench
+            <Link prefetch={false} href={path} aria-current="page">
+              {say`Bench`}
             </Link>
           )}
-          <Link href="/shop" aria-current={path === '/shop' ? 'page' : undefined}>
-            Shop
+          {path.startsWith('/record/') && (
+            <Link prefetch={false} href={path} aria-current="page">
+              {say`Record`}
+            </Link>
+          )}
+          <Link prefetch={false} href="/shop" aria-current={path === '/shop' ? 'page' : undefined}>
+            {say`Shop`}
           </Link>
         </nav>
+        {path.startsWith('/bench/') && (
+          <button
+            type="button"
+            className="keys-hint"
+            onClick={() => useSheet.setState({ open: true })}
+          >
+            {say`Keys`} <kbd>?</kbd>
+          </button>
+        )}
+        <Messages />
         <Queue />
       </header>
       <ProcessLine />
       {children}
-      <NoticeList />
+      <TouchTips />
     </div>
   );
 }
@@ -53,47 +70,4 @@ function ProcessLine() {
       {words}
     </p>
   ) : null;
-}
-
-const TONES = { good: 'Done. ', trouble: 'Trouble. ', note: '' } as const;
-
-function NoticeList() {
-  const { list, dismiss } = useNotices();
-  return (
-    <ToastContainer className="notices" aria-live="polite">
-      {list.map(({ id, text, tone, action }) => (
-        <Toast
-          key={id}
-          onClose={() => dismiss(id)}
-          autohide={tone !== 'trouble'}
-          delay={action ? 15_000 : 6000}
-        >
-          <Toast.Body className="d-flex gap-3 align-items-start">
-            <span>
-              <b className={tone}>{TONES[tone]}</b>
-              {text}{' '}
-              {action && (
-                <button
-                  type="button"
-                  className="btn btn-link p-0 align-baseline"
-                  onClick={() => {
-                    action.act();
-                    dismiss(id);
-                  }}
-                >
-                  {action.words}
-                </button>
-              )}
-            </span>
-            <button
-              type="button"
-              className="btn-close ms-auto"
-              aria-label="Put away"
-              onClick={() => dismiss(id)}
-            />
-          </Toast.Body>
-        </Toast>
-      ))}
-    </ToastContainer>
-  );
 }

@@ -8,10 +8,11 @@ import {
   type NameParts,
 } from '@/core/output/names';
 import { useChangeSettings, useSettings } from '../data/queries';
+import { say } from '@/core/words/say';
 
 /** An order to show a pattern by. */
 const EXAMPLE: NameParts = {
-  ...{ job: '2026-014', customer: 'Colle Vespra Observatory', title: 'Dome at dusk' },
+  ...{ job: '2026-014', customer: say`Colle Vespra Observatory`, title: say`Dome at dusk` },
   ...{ size: '120x80cm', ppi: '160', trial: 'Trial A', date: '2026-11-29' },
 };
 
@@ -28,11 +29,11 @@ export function FileNames() {
     change.mutate({ fileNames }, { onSuccess: () => setTyped(null) });
   return (
     <section aria-labelledby="shop-names">
-      <h2 id="shop-names">Names of files</h2>
+      <h2 id="shop-names">{say`Names of files`}</h2>
       <div className="d-flex gap-2">
         <input
           className="form-control figure"
-          aria-label="Pattern of file names"
+          aria-label={say`Pattern of file names`}
           aria-invalid={!read.success}
           value={pattern}
           maxLength={120}
@@ -48,11 +49,11 @@ export function FileNames() {
           disabled={!read.success || pattern === settings.fileNames || change.isPending}
           onClick={() => read.success && keep(read.data)}
         >
-          Keep
+          {say`Keep`}
         </Button>
         {settings.fileNames !== USUAL_PATTERN && (
           <Button variant="quiet" onClick={() => keep(USUAL_PATTERN)}>
-            As usual
+            {say`As usual`}
           </Button>
         )}
       </div>
@@ -64,8 +65,7 @@ export function FileNames() {
         <p className="figure mt-2 mb-1">{nameBy(pattern, EXAMPLE, 'tif')}</p>
       )}
       <p className="soft">
-        Parts: {NAME_PARTS.map((part) => `{${part}}`).join(' ')}. A name can be written by hand on
-        the ticket; one that another result of the job has gets a number.
+        {say`Parts: ${NAME_PARTS.map((part) => `{${part}}`).join(' ')}. A name can be written by hand on the ticket; one that another result of the job has gets a number.`}
       </p>
     </section>
   );

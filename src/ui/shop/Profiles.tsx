@@ -4,6 +4,7 @@ import { Button } from 'react-bootstrap';
 import { SPACE_WORDS } from '@/core/colour/space';
 import { useChangeProfiles, useProfiles } from '../data/queries';
 import { FileInput } from '../parts/FileInput';
+import { say } from '@/core/words/say';
 
 /** The colour profiles that results can be converted to. */
 export function Profiles() {
@@ -12,7 +13,7 @@ export function Profiles() {
   const input = useRef<HTMLInputElement>(null);
   return (
     <section aria-labelledby="shop-profiles">
-      <h2 id="shop-profiles">Colour profiles</h2>
+      <h2 id="shop-profiles">{say`Colour profiles`}</h2>
       <ul className="shop-list">
         {profiles.map(({ digest, name, space, added }) => (
           <li key={digest}>
@@ -22,7 +23,7 @@ export function Profiles() {
               <Button
                 variant="quiet"
                 size="sm"
-                aria-label={`Take ${name} off the list`}
+                aria-label={say`Take ${name} off the list`}
                 onClick={() => remove.mutate(digest)}
               >
                 <X size={14} aria-hidden />
@@ -32,16 +33,16 @@ export function Profiles() {
         ))}
       </ul>
       <Button variant="quiet" disabled={add.isPending} onClick={() => input.current?.click()}>
-        Add a profile …
+        {say`Add a profile …`}
       </Button>
       <FileInput
         input={input}
-        label="A colour profile"
+        label={say`A colour profile`}
         accept=".icc,.icm"
         onChoose={(file) => add.mutate(file)}
       />
       <p className="soft mt-2">
-        One that is taken off stays kept: what was made with it can be made again.
+        {say`One that is taken off stays kept: what was made with it can be made again.`}
       </p>
     </section>
   );

@@ -1,4 +1,7 @@
 import { lastTaskChange, tasksChangedAfter } from '@/server/db/tasks';
+import { jobsChangedAfter, lastJobChange } from '@/server/db/job-changes';
+import { lastDeviceChange } from '@/server/db/devices';
+import { lastSendingChange, sendingsChangedAfter } from '@/server/db/sendings';
 import { route } from '@/server/http/route';
 import { lastNews } from '@/server/supervisor/news';
 
@@ -10,7 +13,8 @@ const LOOK_MS = 300;
 const BREATH_LOOKS = 50;
 
 /**
- * What changes of tasks, as server-sent events: which, its state and share; and how the processes of the shop are.
+ * What changes of tasks and sendings, as server-sent events: which, its state and share; which jobs changed, and that
+ * devices did; and how the processes of the shop are.
  * The process of tasks writes to the database, which is where this looks; whoever hears of a task it doesn't know
  * asks for it.
  */
@@ -33,6 +37,8 @@ export const GET = route(async ({ db, request }) => {
       };
       send(': hello');
       let known = await lastTaskChange(db);
+      let sent = await lastSendingChange(db);
+      let changed = await lastJobChange(db);
       for (let look = 1; !gone && !request.signal.aborted; look++) {
         tell('processes', '', lastNews());
         await new Promise((resolve) => setTimeout(resolve, LOOK_MS));
@@ -41,6 +47,14 @@ export const GET = route(async ({ db, request }) => {
         const news = await tasksChangedAfter(db, known).catch(() => null);
         for (const event of news?.events ?? []) tell('task', event.id, event);
         known = news?.last ?? known;
+        const sendings = await sendingsChangedAfter(db, sent).catch(() => null);
+        for (const one of sendings?.news ?? []) tell('sending', one.key, one);
+        sent = sendings?.last ?? sent;
+        const jobs = await jobsChangedAfter(db, changed).catch(() => null);
+        for (const id of jobs?.jobs ?? []) send(`event: job\ndata: ${id}`);
+        changed = jobs?.last ?? changed;
+        const devices = await lastDeviceChange(db).catch(() => null);
+        if (devices !== null) tell('devices', 'devices', devices);
         if (look % BREATH_LOOKS === 0) send(': still here');
       }
       if (!gone) controller.close();

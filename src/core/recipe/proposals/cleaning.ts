@@ -4,6 +4,7 @@ import { happenedTo, sentenceOf } from '../../inspect/happened';
 import { formatNumber } from '../../measure/format';
 import { newStep } from '../order';
 import type { Proposed } from './proposed';
+import { say } from '../../words/say';
 
 /** What is cleaned before enlarging, where there is cause. */
 export const proposeCleaning = (findings: Findings): Proposed[] => [
@@ -24,7 +25,7 @@ function proposeFirst(findings: Findings): Proposed[] {
   // Of compression alone the file's own tables tell more. Where nothing else happened, what looks like grain or blur is
   // the picture's own.
   if (happened.every(({ of }) => of === 'quality')) return [proposeCompression(findings)];
-  const sentence = `${sentenceOf(happened)}: taken back at once, by a network that is told so.`;
+  const sentence = say`${sentenceOf(happened)}: taken back at once, by a network that is told so.`;
   return [{ step: newStep('restore'), sentence }];
 }
 
@@ -38,27 +39,27 @@ function proposeCompression(findings: Findings): Proposed {
     step: { ...newStep('compression'), strength },
     sentence,
   });
-  if (vector) return off('Nothing to clean: shapes carry no compression.');
+  if (vector) return off(say`Nothing to clean: shapes carry no compression.`);
   if (kind === 'pixel squares' && findings.grid) {
-    return off('Nothing to clean: squares are taken from their middles.');
+    return off(say`Nothing to clean: squares are taken from their middles.`);
   }
   if (!jpeg) {
     return earlierBlocks(findings) === null
-      ? off('No trace of block compression.')
+      ? off(say`No trace of block compression.`)
       : findings.formerQuality === null
-        ? on('Not a JPEG, but a block grid shows: it was one before.', 70)
+        ? on(say`Not a JPEG, but a block grid shows: it was one before.`, 70)
         : on(
-            `Not a JPEG, but it was one before, of about quality ${findings.formerQuality}: a block grid shows.`,
+            say`Not a JPEG, but it was one before, of about quality ${findings.formerQuality}: a block grid shows.`,
           );
   }
   if (compressedBefore) {
     return on(
-      `By the tables of a JPEG of quality ${compressedBefore.quality}, which it was before it was saved as it is now: they left more.`,
+      say`By the tables of a JPEG of quality ${compressedBefore.quality}, which it was before it was saved as it is now: they left more.`,
     );
   }
   return jpeg.quality === null
-    ? on("By the file's own quantisation tables.")
-    : on(`By the file's own tables, of JPEG quality ${jpeg.quality}.`);
+    ? on(say`By the file's own quantisation tables.`)
+    : on(say`By the file's own tables, of JPEG quality ${jpeg.quality}.`);
 }
 
 /** From so many levels on noise is seen when a picture is enlarged. */
@@ -79,11 +80,11 @@ function proposeMore(findings: Findings): Proposed[] {
   if (fringes >= 6 && kind === 'photograph') {
     more.push({
       step: newStep('fringes'),
-      sentence: `Stray colour of ${formatNumber(fringes, 1)} levels on hard edges.`,
+      sentence: say`Stray colour of ${formatNumber(fringes, 1)} levels on hard edges.`,
     });
   }
   if (banding >= 0.15 && kind === 'photograph') {
-    more.push({ step: newStep('banding'), sentence: 'Its smooth parts climb in steps.' });
+    more.push({ step: newStep('banding'), sentence: say`Its smooth parts climb in steps.` });
   }
   if (kind === 'photograph') more.push(...proposeTones(tones));
   return more;
@@ -92,14 +93,14 @@ function proposeMore(findings: Findings): Proposed[] {
 function proposeNoise({ vector, grid, noise }: Findings): Proposed[] {
   if (vector || grid) return [];
   if (noise.luma < SEEN_NOISE && noise.colour < 1.5 * SEEN_NOISE) return [];
-  const sentence = `Grain of ${formatNumber(noise.luma, 1)} levels, ${formatNumber(noise.colour, 1)} in colour, would grow with the picture.`;
+  const sentence = say`Grain of ${formatNumber(noise.luma, 1)} levels, ${formatNumber(noise.colour, 1)} in colour, would grow with the picture.`;
   return [{ step: newStep('noise'), sentence }];
 }
 
 function proposeGround({ grounds, jpeg, formerQuality }: Findings): Proposed[] {
   if (grounds.length === 0 || (!jpeg && formerQuality === null)) return [];
-  const on = grounds.length === 1 ? 'one flat colour' : `${grounds.length} flat colours`;
-  const sentence = `It lies on ${on}: what compression left there goes wholly.`;
+  const on = grounds.length === 1 ? say`one flat colour` : say`${grounds.length} flat colours`;
+  const sentence = say`It lies on ${on}: what compression left there goes wholly.`;
   return [{ step: newStep('ground'), sentence }];
 }
 
@@ -112,8 +113,8 @@ function proposeTones({ black, white }: Findings['tones']): Proposed[] {
   if (!cast && !faded) return [];
   const range = Math.round((lightest - darkest) * 100);
   const sentence = cast
-    ? 'Its colours have faded apart: neither its darkest nor its lightest tones are grey.'
-    : `Faded: neither black nor white is left, its tones use ${range} % of the range.`;
+    ? say`Its colours have faded apart: neither its darkest nor its lightest tones are grey.`
+    : say`Faded: neither black nor white is left, its tones use ${range} % of the range.`;
   // Without a cast the colour of the light is the picture's own.
   return [{ step: { ...newStep('tones', { cast: cast ? 100 : 0 }), strength: 80 }, sentence }];
 }
@@ -126,14 +127,14 @@ function proposeDeblur({ blur, kind, vector, grid }: Findings): Proposed[] {
   const step = newStep('deblur');
   if (blur.motion) {
     const { length, angle } = blur.motion;
-    const sentence = `It moved by ${formatNumber(length, 1)} px at ${formatNumber(angle, 0)}°: taken back here, where its pixels are.`;
+    const sentence = say`It moved by ${formatNumber(length, 1)} px at ${formatNumber(angle, 0)}°: taken back here, where its pixels are.`;
     return [{ step, sentence }];
   }
   if (blur.disc) {
-    const sentence = `Out of focus, each point a disc of ${formatNumber(blur.disc.radius, 1)} px radius: taken back here, where its pixels are.`;
+    const sentence = say`Out of focus, each point a disc of ${formatNumber(blur.disc.radius, 1)} px radius: taken back here, where its pixels are.`;
     return [{ step, sentence }];
   }
   if (blur.sigma < SOFT) return [];
-  const sentence = `Its sharpest parts are soft by ${formatNumber(blur.sigma, 1)} px: taken back here, before it is enlarged, rather than sharpened afterwards.`;
+  const sentence = say`Its sharpest parts are soft by ${formatNumber(blur.sigma, 1)} px: taken back here, before it is enlarged, rather than sharpened afterwards.`;
   return [{ step, sentence }];
 }

@@ -2,6 +2,7 @@ import type { Findings } from '../../inspect/findings';
 import { newPart, type Zone } from '../../zone/zone';
 import { newStep } from '../order';
 import type { Proposed } from './proposed';
+import { say } from '../../words/say';
 
 /** The zone that a picture with faces begins with. */
 export const FACES_ZONE: Zone = {
@@ -24,11 +25,11 @@ export function proposeForFaces(
     ({ step: { kind, on } }) => on && (kind === 'noise' || kind === 'restore'),
   );
   if (faces.length === 0 || !smooths || quality < LEAST_QUALITY) return [];
-  const get = faces.length === 1 ? 'The face gets' : `The ${faces.length} faces get`;
+  const get = faces.length === 1 ? say`The face gets` : say`The ${faces.length} faces get`;
   return [
     {
       step: { ...newStep('texture', { returned: RETURNED }), zone: FACES_ZONE.id },
-      sentence: `${get} ${RETURNED} % of the finest back that cleaning took: skin without any grain looks like wax.`,
+      sentence: say`${get} ${RETURNED} % of the finest back that cleaning took: skin without any grain looks like wax.`,
     },
   ];
 }

@@ -10,6 +10,7 @@ import { newStep } from '../order';
 import { FACES_ZONE } from './faces';
 import { isHarsh } from '../plan';
 import type { Proposed } from './proposed';
+import { say } from '../../words/say';
 
 /** What finishing goes by besides what was found. */
 export interface Finishing {
@@ -79,7 +80,7 @@ function proposeCrisp(findings: Findings, { learned, ppiBefore }: Finishing): Pr
         ...newStep('crisp'),
         ...(beside && { zone: FACES_ZONE.id, elsewhere: true }),
       },
-      sentence: `${Math.round(textured * 100)} % of it is texture, which a network leaves too smooth: strengthened half of the way to what the next coarser detail lets expect${beside ? ', but for faces' : ''}. What is added is made up.`,
+      sentence: say`${Math.round(textured * 100)} % of it is texture, which a network leaves too smooth: strengthened half of the way to what the next coarser detail lets expect${beside ? say`, but for faces` : ''}. What is added is made up.`,
     },
   ];
 }
@@ -109,33 +110,33 @@ function proposeUnsharp(
     step: { kind: 'unsharp', on, strength: 100, settings },
     sentence,
   });
-  if (vector) return said(false, 'Off: shapes are as sharp as the device.');
-  if (traced) return said(false, 'Off: edges that are drawn fresh are as sharp as the device.');
+  if (vector) return said(false, say`Off: shapes are as sharp as the device.`);
+  if (traced) return said(false, say`Off: edges that are drawn fresh are as sharp as the device.`);
   if (kind === 'pixel squares') {
-    return said(false, 'Off: the edges of squares are hard already.');
+    return said(false, say`Off: the edges of squares are hard already.`);
   }
   const share = `${Math.round(rims * 100)} %`;
   if (amount < 10) {
-    return said(false, `Off: rims of ${share} lie along its edges; it was sharpened before.`);
+    return said(false, say`Off: halos of ${share} lie along its edges; it was sharpened before.`);
   }
   const why = harsh
-    ? ' to leave the remains of compression alone'
+    ? say` to leave the remains of compression alone`
     : noisy
-      ? ' to leave its noise alone'
+      ? say` to leave its noise alone`
       : '';
   const less =
     least < 1
-      ? `; amount ${amount} %, since it was sharpened before: rims of ${share} lie along its edges`
+      ? say`; amount ${amount} %, since it was sharpened before: halos of ${share} lie along its edges`
       : drawn
-        ? `; amount ${amount} %, so that edges of ${kind} get no rims`
+        ? say`; amount ${amount} %, so that edges of ${kind} get no halos`
         : learned
-          ? `; amount ${amount} %, since the network's edges are crisp`
+          ? say`; amount ${amount} %, since the network's edges are crisp`
           : '';
   // The guards leave tones of skin alone, but for the edges in them.
-  const skin = findings.faces.length > 0 ? '; of faces the eyes and mouths, not the skin' : '';
+  const skin = findings.faces.length > 0 ? say`; of faces the eyes and mouths, not the skin` : '';
   return said(
     true,
-    `Radius ${radius} mm, half an original pixel on this paper; threshold ${threshold}${why}${less}${skin}.`,
+    say`Radius ${radius} mm, half an original pixel on this paper; threshold ${threshold}${why}${less}${skin}.`,
   );
 }
 
@@ -153,7 +154,7 @@ function proposePaper(
   return [
     {
       step: newStep('paper'),
-      sentence: `On ${surface} ink spreads by ${formatNumber(ink, 2)} mm, ${share} of an original pixel there: enough to take detail away.`,
+      sentence: say`On ${surface} ink spreads by ${formatNumber(ink, 2)} mm, ${share} of an original pixel there: enough to take detail away.`,
     },
   ];
 }

@@ -3,6 +3,7 @@ import { newPart, type Zone } from '../../zone/zone';
 import type { Method } from '../../steps/enlarge/methods';
 import { newStep } from '../order';
 import type { Proposed } from './proposed';
+import { say } from '../../words/say';
 
 /** The zone that a picture with lettering among what is photographed begins with. */
 export const LETTERING_ZONE: Zone = {
@@ -24,8 +25,7 @@ export function proposeEnlargement(
   const parts = [{ zone: LETTERING_ZONE.id, method: 'learned-art' as const }];
   return {
     step: newStep('enlarge', { parts }),
-    sentence:
-      'Network for photographs, quick; its lettering by the network for drawings, in a zone.',
+    sentence: say`Network for photographs, quick; its lettering by the network for drawings, in a zone.`,
     zones: [LETTERING_ZONE],
   };
 }

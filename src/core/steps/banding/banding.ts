@@ -3,6 +3,7 @@ import { cut, type Raster } from '../../raster/raster';
 import { grow, type Region, type Size } from '../../raster/region';
 import { LEVEL } from '../../raster/samples';
 import type { Step } from '../step';
+import { say } from '../../words/say';
 
 const RADIUS_LIMIT = 32;
 
@@ -24,8 +25,8 @@ const PASSES = 2;
  */
 export const banding = {
   kind: 'banding',
-  title: 'Banding',
-  blurb: 'Breaks in skies and other soft climbs.',
+  title: say`Banding`,
+  blurb: say`Breaks in skies and other soft climbs.`,
   rank: 70,
   phases: ['original'],
   settings: BandingSettings,
@@ -35,14 +36,14 @@ export const banding = {
     {
       form: 'slider',
       setting: 'radius',
-      label: 'Radius',
+      label: say`Radius`,
       min: 4,
       max: RADIUS_LIMIT,
       step: 1,
       unit: 'px',
     },
     {
-      ...{ form: 'slider', setting: 'threshold', label: 'Breaks up to' },
+      ...{ form: 'slider', setting: 'threshold', label: say`Breaks up to` },
       ...{ min: 0.5, max: 12, step: 0.5, unit: 'levels' },
     },
   ],
@@ -63,7 +64,7 @@ export const banding = {
     return window.raster;
   },
 
-  summary: ({ radius }) => `banding ${radius} px`,
+  summary: ({ radius }) => say`banding ${radius} px`,
 } satisfies Step<'banding', BandingSettings, BandingSettings>;
 
 /** One pass along rows, then one along columns. */

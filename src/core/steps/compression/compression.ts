@@ -14,6 +14,7 @@ import {
 } from '../automatic';
 import type { ResolveContext, Step } from '../step';
 import { addChange, classical, classicalInput, compressedBy, Tables, tablesOf } from './classical';
+import { say } from '../../words/say';
 
 export const CompressionSettings = z.object({
   engine: Engine,
@@ -47,8 +48,8 @@ const usualShare = ({ jpeg, blocks }: Pick<ResolveContext, 'jpeg' | 'blocks'>): 
 /** Takes the traces of JPEG compression away, in luminance and in both colour differences. */
 export const compression: Step<'compression', CompressionSettings, CompressionNumbers> = {
   kind: 'compression',
-  title: 'Compression',
-  blurb: 'Blocks, ripples and colour blotches of JPEG.',
+  title: say`JPEG clean-up`,
+  blurb: say`Blocks, ripples and colour blotches of JPEG.`,
   rank: 10,
   restsOnGrid: true,
   phases: ['original'],
@@ -60,7 +61,7 @@ export const compression: Step<'compression', CompressionSettings, CompressionNu
     {
       form: 'slider',
       setting: 'luma',
-      label: 'Luminance',
+      label: say`Luminance`,
       min: 0,
       max: 100,
       step: 1,
@@ -70,7 +71,7 @@ export const compression: Step<'compression', CompressionSettings, CompressionNu
     {
       form: 'slider',
       setting: 'colour',
-      label: 'Colour',
+      label: say`Colour`,
       min: 0,
       max: 100,
       step: 1,
@@ -109,12 +110,15 @@ export const compression: Step<'compression', CompressionSettings, CompressionNu
     return mixed(input, found, region, numbers);
   },
 
-  summary: ({ luma, colour }, strength) => {
-    if (strength === 0) return 'as it came';
-    const mean = luma === 'auto' || colour === 'auto' ? null : Math.max(luma, colour);
-    return mean === null ? `blocks ${strength}` : `blocks ${Math.round((mean * strength) / 100)}`;
-  },
+  summary: (settings, strength) => `${shareOf(settings, strength)} %`,
+  share: (settings, strength) => shareOf(settings, strength),
 };
+
+/** How much of what was found is taken, in %. */
+function shareOf({ luma, colour }: CompressionSettings, strength: number): number {
+  const most = luma === 'auto' || colour === 'auto' ? 100 : Math.max(luma, colour);
+  return Math.round((most * strength) / 100);
+}
 
 /** The picture with as much of what was found as is wanted, of luminance and of colour. */
 function mixed(

@@ -17,6 +17,7 @@ import {
   MOMENTS,
   reducedMoments,
 } from './guided-base';
+import { say } from '../../words/say';
 
 /** The largest radius in pixels of the result, and the smallest: less is sharpening. */
 const RADIUS_LIMIT = 1500;
@@ -50,8 +51,8 @@ const held = (radius: number): number => Math.min(RADIUS_LIMIT, Math.max(LEAST_R
  */
 export const contrast: Step<'contrast', ContrastSettings, ContrastNumbers> = {
   kind: 'contrast',
-  title: 'Local contrast',
-  blurb: 'Depth in middle tones, without halos along edges.',
+  title: say`Local contrast`,
+  blurb: say`Depth in middle tones, without halos along edges.`,
   rank: 160,
   phases: ['target'],
   settings: ContrastSettings,
@@ -59,12 +60,12 @@ export const contrast: Step<'contrast', ContrastSettings, ContrastNumbers> = {
   defaults: { radius: 8, unit: 'mm', amount: 40, edges: 25 },
   controls: [
     {
-      ...{ form: 'length', setting: 'radius', unitSetting: 'unit', label: 'Radius', least: 0.5 },
+      ...{ form: 'length', setting: 'radius', unitSetting: 'unit', label: say`Radius`, least: 0.5 },
       most: { px: RADIUS_LIMIT, mm: 30 },
     },
-    { form: 'slider', setting: 'amount', label: 'Amount', min: 0, max: 200, step: 1, unit: '%' },
+    { form: 'slider', setting: 'amount', label: say`Amount`, min: 0, max: 200, step: 1, unit: '%' },
     {
-      ...{ form: 'slider', setting: 'edges', label: 'Edges from' },
+      ...{ form: 'slider', setting: 'edges', label: say`Edges from` },
       ...{ min: 4, max: 80, step: 1, unit: 'levels' },
     },
   ],
@@ -136,6 +137,6 @@ export const contrast: Step<'contrast', ContrastSettings, ContrastNumbers> = {
 
   summary: ({ radius, unit, amount }) =>
     amount === 0
-      ? 'no local contrast'
-      : `local contrast ${formatNumber(radius)} ${unit} · ${formatNumber(amount)} %`,
+      ? say`no local contrast`
+      : say`local contrast ${formatNumber(radius)} ${unit} · ${formatNumber(amount)} %`,
 };

@@ -7,6 +7,7 @@ import { clip, grow, type Region, type Size } from '../../raster/region';
 import { LEVEL } from '../../raster/samples';
 import type { Step } from '../step';
 import { gainOf, type Energies } from './gain';
+import { say } from '../../words/say';
 
 /** Widths in a pixel's fourth of the original: what enlarging could not know is finer than the first. */
 const FINE = 0.25;
@@ -76,8 +77,8 @@ function cellsAbout({ x, y, width, height }: Region, cell: number, size: Size): 
  */
 export const crisp: Step<'crisp', CrispSettings, CrispNumbers> = {
   kind: 'crisp',
-  title: 'Crisper textures',
-  blurb: 'Cloth, leaves and stone that enlarging left smooth; made up.',
+  title: say`Crisper textures`,
+  blurb: say`Cloth, leaves and stone that enlarging left smooth; made up.`,
   rank: 120,
   phases: ['target'],
   settings: CrispSettings,
@@ -179,7 +180,7 @@ export const crisp: Step<'crisp', CrispSettings, CrispNumbers> = {
     return result;
   },
 
-  summary: (_, strength) => `textures ${strength} %`,
+  summary: (_, strength) => say`textures ${strength} %`,
 };
 
 /** Luminance of a part of a window. */

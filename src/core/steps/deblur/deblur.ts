@@ -9,6 +9,7 @@ import type { ResolveContext, Step } from '../step';
 import { inverseOf, inverseReach } from './inverse';
 import type { Spread } from './point-spread';
 import { restored } from './restore';
+import { say } from '../../words/say';
 
 /** The widest blurs that are undone, in pixels of the grid where the step stands. */
 const GAUSSIAN_LIMIT = 4.5;
@@ -110,8 +111,8 @@ const sizeOf = (one: Spread): number =>
 /** Undoes blur on luminance by deconvolution. */
 export const deblur: Step<'deblur', DeblurSettings, DeblurNumbers> = {
   kind: 'deblur',
-  title: 'Deblur',
-  blurb: 'Undoes a lens out of focus, or a hand that moved.',
+  title: say`Deblur`,
+  blurb: say`Undoes a lens out of focus, or a hand that moved.`,
   rank: 30,
   phases: ['original', 'target'],
   settings: DeblurSettings,
@@ -120,11 +121,11 @@ export const deblur: Step<'deblur', DeblurSettings, DeblurNumbers> = {
   restsOnGrid: true,
   controls: [
     {
-      ...{ form: 'choice', setting: 'form', label: 'Blur' },
+      ...{ form: 'choice', setting: 'form', label: say`Blur` },
       options: [
-        { value: 'measured', label: 'as measured' },
+        { value: 'measured', label: say`as measured` },
         { value: 'gaussian', label: 'soft' },
-        { value: 'disc', label: 'out of focus' },
+        { value: 'disc', label: say`out of focus` },
         { value: 'motion', label: 'moved' },
       ],
     },
@@ -132,7 +133,7 @@ export const deblur: Step<'deblur', DeblurSettings, DeblurNumbers> = {
       ...{
         form: 'slider',
         setting: 'radius',
-        label: 'Radius',
+        label: say`Radius`,
         min: 0.3,
         max: DISC_LIMIT,
         step: 0.05,
@@ -141,17 +142,17 @@ export const deblur: Step<'deblur', DeblurSettings, DeblurNumbers> = {
       shown: ({ form }) => form === 'gaussian' || form === 'disc',
     },
     {
-      ...{ form: 'slider', setting: 'length', label: 'Length', min: 1, max: MOTION_LIMIT },
+      ...{ form: 'slider', setting: 'length', label: say`Length`, min: 1, max: MOTION_LIMIT },
       ...{ step: 0.5, unit: 'px', shown: ({ form }) => form === 'motion' },
     },
     {
-      ...{ form: 'slider', setting: 'angle', label: 'Direction', min: 0, max: 180 },
+      ...{ form: 'slider', setting: 'angle', label: say`Direction`, min: 0, max: 180 },
       ...{ step: 1, unit: '°', shown: ({ form }) => form === 'motion' },
     },
     {
       form: 'slider',
       setting: 'calm',
-      label: 'Noise held back',
+      label: say`Noise held back`,
       min: 0,
       max: 100,
       step: 1,
@@ -189,10 +190,10 @@ export const deblur: Step<'deblur', DeblurSettings, DeblurNumbers> = {
   summary({ form, radius, length, angle }, strength) {
     const what =
       form === 'measured'
-        ? 'as measured'
+        ? say`as measured`
         : form === 'motion'
-          ? `moved ${formatNumber(length)} px at ${formatNumber(angle)}°`
-          : `${radius === 'auto' ? 'auto' : `${formatNumber(radius)} px`}`;
-    return `deblur ${what}${strength < 100 ? ` · ${strength} %` : ''}`;
+          ? say`moved ${formatNumber(length)} px at ${formatNumber(angle)}°`
+          : `${radius === 'auto' ? 'auto' : say`${formatNumber(radius)} px`}`;
+    return say`deblur ${what}${strength < 100 ? ` · ${strength} %` : ''}`;
   },
 };

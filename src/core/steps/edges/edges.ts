@@ -9,6 +9,7 @@ import { LEVEL } from '../../raster/samples';
 import { LengthUnit, pixelsOf } from '../length';
 import type { Step } from '../step';
 import { edgeReach, findEdges } from './edge-mask';
+import { say } from '../../words/say';
 
 /** The largest radius and band in pixels of the result. */
 const RADIUS_LIMIT = 12;
@@ -50,8 +51,8 @@ const looked = (numbers: EdgesNumbers): number =>
 /** Sharpens along edges alone, found at the print's own scale; what lies between stays as it is. */
 export const edges: Step<'edges', EdgesSettings, EdgesNumbers> = {
   kind: 'edges',
-  title: 'Edges only',
-  blurb: 'Crisper along edges, nothing between them.',
+  title: say`Edges only`,
+  blurb: say`Crisper along edges, nothing between them.`,
   rank: 190,
   phases: ['target'],
   settings: EdgesSettings,
@@ -59,20 +60,20 @@ export const edges: Step<'edges', EdgesSettings, EdgesNumbers> = {
   defaults: { radius: 0.3, unit: 'mm', amount: 100, hard: 24, band: 2, ramps: 80 },
   controls: [
     {
-      ...{ form: 'length', setting: 'radius', unitSetting: 'unit', label: 'Radius' },
+      ...{ form: 'length', setting: 'radius', unitSetting: 'unit', label: say`Radius` },
       most: { px: RADIUS_LIMIT, mm: 3 },
     },
-    { form: 'slider', setting: 'amount', label: 'Amount', min: 0, max: 300, step: 1, unit: '%' },
+    { form: 'slider', setting: 'amount', label: say`Amount`, min: 0, max: 300, step: 1, unit: '%' },
     {
-      ...{ form: 'slider', setting: 'hard', label: 'Edges from' },
+      ...{ form: 'slider', setting: 'hard', label: say`Edges from` },
       ...{ min: 2, max: 120, step: 1, unit: 'levels' },
     },
     {
-      ...{ form: 'slider', setting: 'band', label: 'Band' },
+      ...{ form: 'slider', setting: 'band', label: say`Band` },
       ...{ min: 0.5, max: 6, step: 0.1, unit: 'radii' },
     },
     {
-      ...{ form: 'slider', setting: 'ramps', label: 'Soft slopes left alone' },
+      ...{ form: 'slider', setting: 'ramps', label: say`Soft slopes left alone` },
       ...{ min: 0, max: 100, step: 1, unit: '%' },
     },
   ],
@@ -100,7 +101,7 @@ export const edges: Step<'edges', EdgesSettings, EdgesNumbers> = {
   size: (_, from) => from,
   inputRegion: (numbers, region, { from }) => grow(region, looked(numbers), from),
   neighbourhood: ({ radius }) => radius,
-  layer: { title: 'where it works', numbers: (numbers) => ({ ...numbers, layer: true }) },
+  layer: { title: say`where it works`, numbers: (numbers) => ({ ...numbers, layer: true }) },
 
   apply({ region: covered, raster }, numbers, region, { from }) {
     const [luma] = raster.planes as [Float32Array];
@@ -124,6 +125,6 @@ export const edges: Step<'edges', EdgesSettings, EdgesNumbers> = {
 
   summary: ({ radius, unit, amount, hard }) =>
     amount === 0
-      ? 'no edges'
-      : `edges ${formatNumber(radius)} ${unit} · ${formatNumber(amount)} % · from ${formatNumber(hard)}`,
+      ? say`no edges`
+      : say`edges ${formatNumber(radius)} ${unit} · ${formatNumber(amount)} % · from ${formatNumber(hard)}`,
 };

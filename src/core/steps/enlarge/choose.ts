@@ -5,6 +5,7 @@ import type { ModelName, Models } from '../../learned/models';
 import { MOST_TRACED } from '../../tracing/traced';
 import { formatNumber } from '../../measure/format';
 import { isLearned, type Learned, type Method, type Plain } from './methods';
+import { say } from '../../words/say';
 
 /** What the automatic choice goes by. */
 export interface Choosing {
@@ -57,13 +58,13 @@ export function chooseMethod(by: Choosing): Chosen {
   if (kind === 'pixel squares') {
     return {
       method: 'nearest',
-      sentence: 'Nearest neighbour, since its squares are meant to be seen.',
+      sentence: say`Nearest neighbour, since its squares are meant to be seen.`,
     };
   }
   if (factor <= 1) {
     return {
       method: 'lanczos3',
-      sentence: 'Lanczos-3: it is reduced, and that keeps most detail.',
+      sentence: say`Lanczos-3: it is reduced, and that keeps most detail.`,
     };
   }
   const drawn = kind === 'flat artwork' || kind === 'line art';
@@ -71,19 +72,22 @@ export function chooseMethod(by: Choosing): Chosen {
     const off = formatNumber(by.tracedBack!.off, 1);
     return {
       method: 'traced',
-      sentence: `Traced, since that stays sharp at this size; drawn small again it is off the file by ${off} levels on the mean.`,
+      sentence: say`Traced, since that stays sharp at this size; drawn small again it is off the file by ${off} levels on the mean.`,
     };
   }
   if (factor >= WORTH_LEARNED && drawn && models.art) {
-    return { method: 'learned-art', sentence: `Network for drawings: ${kind} needs firm edges.` };
+    return {
+      method: 'learned-art',
+      sentence: say`Network for drawings: ${kind} needs firm edges.`,
+    };
   }
   if (factor >= WORTH_LEARNED && models.photo) {
     return {
       method: 'learned-photo',
       sentence:
         kind === 'mixed'
-          ? 'Network for photographs, quick; its lettering may want another method in a zone.'
-          : 'Network for photographs, quick: crisper than any kernel, and true to the file when reduced.',
+          ? say`Network for photographs, quick; its lettering may want another method in a zone.`
+          : say`Network for photographs, quick: crisper than any kernel, and true to the file when reduced.`,
     };
   }
   return choosePlain(by);
@@ -94,15 +98,15 @@ export function choosePlain({ harsh, noise }: Choosing): Chosen & { method: Plai
   if (harsh) {
     return {
       method: 'bicubic',
-      sentence: 'Bicubic, since Lanczos-3 would ring around what harsh compression left.',
+      sentence: say`Bicubic, since Lanczos-3 would ring around what harsh compression left.`,
     };
   }
   if (noise > NOISY) {
-    return { method: 'bicubic', sentence: 'Bicubic, since Lanczos-3 would harden its noise.' };
+    return { method: 'bicubic', sentence: say`Bicubic, since Lanczos-3 would harden its noise.` };
   }
   return {
     method: 'lanczos3',
-    sentence: 'Lanczos-3, since the file is clean enough to keep its finest detail.',
+    sentence: say`Lanczos-3, since the file is clean enough to keep its finest detail.`,
   };
 }
 

@@ -3,6 +3,7 @@ import { where, ZoneId } from '../../zone/zone';
 import { Light, StepPercent } from '../resample/resample';
 import type { Choosable } from '../step';
 import { Method, methodNotes } from './methods';
+import { say } from '../../words/say';
 
 /** A zone with a method of its own. */
 export const MethodPart = z.object({ ...where, zone: ZoneId, method: Method });
@@ -25,8 +26,8 @@ export type EnlargeSettings = z.infer<typeof EnlargeSettings>;
  */
 export const enlarge = {
   kind: 'enlarge',
-  title: 'Enlarge',
-  blurb: 'New pixels, as many as the print needs.',
+  title: say`Enlarge`,
+  blurb: say`New pixels, as many as the print needs.`,
   rank: 0,
   phases: ['enlarge'],
   settings: EnlargeSettings,

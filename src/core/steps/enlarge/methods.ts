@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { SEPARABLE } from '../resample/kernels';
+import { say } from '../../words/say';
 
 /** Ways to resample that need nothing but the pixels, named as the trade names them. */
 export const Plain = z.enum(['nearest', ...SEPARABLE, 'lanczos3-jinc', 'stepped']);
@@ -29,49 +30,55 @@ export const mixesLight = (method: Method): boolean => Plain.options.some((one) 
 /** What each method is good and bad at, in one honest line. */
 export const methodNotes: Record<Method, { title: string; note: string }> = {
   auto: {
-    title: 'Automatic',
-    note: 'Chosen by what the picture is, by the factor and by what was found.',
+    title: say`Automatic`,
+    note: say`Chosen by what the picture is, by the factor and by what was found.`,
   },
   'learned-photo': {
-    title: 'Network for photographs, quick',
-    note: 'Crispest on photographs. Fine texture may be invented: look at its map.',
+    title: say`Network for photographs, quick`,
+    note: say`Crispest on photographs. Fine texture may be invented: look at its map.`,
   },
   'learned-photo-finest': {
-    title: 'Network for photographs, finest',
-    note: 'The same network asked in eight ways: a tenth of a decibel truer, at eight times the time.',
+    title: say`Network for photographs, finest`,
+    note: say`The same network asked in eight ways: a tenth of a decibel truer, at eight times the time.`,
   },
   'learned-art': {
-    title: 'Network for drawings',
-    note: 'Firm edges for lettering, logos and line work. Makes skin and stone look drawn.',
+    title: say`Network for drawings`,
+    note: say`Firm edges for lettering, logos and line work. Makes skin and stone look drawn.`,
   },
   traced: {
-    title: 'Traced',
-    note: 'Areas and edges drawn fresh, sharp at any size. For flat artwork and lettering alone.',
+    title: say`Traced`,
+    note: say`Areas and edges drawn fresh, sharp at any size. For flat artwork and lettering alone.`,
   },
   nearest: {
-    title: 'Nearest neighbour',
-    note: 'Repeats pixels. Right for pixel squares; stairs on everything else.',
+    title: say`Nearest neighbour`,
+    note: say`Repeats pixels. Right for pixel squares; stairs on everything else.`,
   },
-  bilinear: { title: 'Bilinear', note: 'Never rings, always soft. For soft or noisy pictures.' },
-  bicubic: { title: 'Bicubic', note: 'Crisper than bilinear, with a faint halo. A safe middle.' },
+  bilinear: {
+    title: say`Bilinear`,
+    note: say`Never rings, always soft. For soft or noisy pictures.`,
+  },
+  bicubic: {
+    title: say`Bicubic`,
+    note: say`Crisper than bilinear, with a faint halo. A safe middle.`,
+  },
   mitchell: {
-    title: 'Soft bicubic',
-    note: 'Hardly rings and shows no stairs; a little soft. Kind to faces.',
+    title: say`Soft bicubic`,
+    note: say`Hardly rings and shows no stairs; a little soft. Kind to faces.`,
   },
   lanczos2: {
-    title: 'Lanczos-2',
-    note: 'Close to bicubic, a touch crisper on fine lines.',
+    title: say`Lanczos-2`,
+    note: say`Close to bicubic, a touch crisper on fine lines.`,
   },
   lanczos3: {
-    title: 'Lanczos-3',
-    note: 'Keeps most of the fine detail; rings a little at hard edges.',
+    title: say`Lanczos-3`,
+    note: say`Keeps most of the fine detail; rings a little at hard edges.`,
   },
   'lanczos3-jinc': {
-    title: 'Round Lanczos',
-    note: 'Slanted edges as clean as upright ones; a little softer, and slow.',
+    title: say`Round Lanczos`,
+    note: say`Slanted edges as clean as upright ones; a little softer, and slow.`,
   },
   stepped: {
-    title: 'Stepped bicubic',
-    note: 'Many small enlargements. Softer than one step, whatever is told of it.',
+    title: say`Stepped bicubic`,
+    note: say`Many small enlargements. Softer than one step, whatever is told of it.`,
   },
 };

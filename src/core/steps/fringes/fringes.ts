@@ -4,6 +4,7 @@ import { cut } from '../../raster/raster';
 import { grow } from '../../raster/region';
 import { eachPixel, medianOf, neighbourhood, linearStep } from '../neighbours';
 import type { Step } from '../step';
+import { say } from '../../words/say';
 
 const RADIUS_LIMIT = 8;
 
@@ -21,8 +22,8 @@ export type FringesSettings = z.infer<typeof FringesSettings>;
  */
 export const fringes = {
   kind: 'fringes',
-  title: 'Fringes',
-  blurb: 'Coloured rims on hard edges.',
+  title: say`Fringes`,
+  blurb: say`Coloured halos on hard edges.`,
   rank: 40,
   phases: ['original'],
   settings: FringesSettings,
@@ -32,14 +33,14 @@ export const fringes = {
     {
       form: 'slider',
       setting: 'radius',
-      label: 'Width',
+      label: say`Width`,
       min: 1,
       max: RADIUS_LIMIT,
       step: 1,
       unit: 'px',
     },
     {
-      ...{ form: 'slider', setting: 'threshold', label: 'Edges from' },
+      ...{ form: 'slider', setting: 'threshold', label: say`Edges from` },
       ...{ min: 1, max: 64, step: 1, unit: 'levels' },
     },
   ],
@@ -97,5 +98,5 @@ export const fringes = {
     return result;
   },
 
-  summary: ({ radius }) => `fringes ${radius} px`,
+  summary: ({ radius }) => say`fringes ${radius} px`,
 } satisfies Step<'fringes', FringesSettings, FringesSettings>;

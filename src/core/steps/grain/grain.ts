@@ -6,6 +6,7 @@ import { LEVEL } from '../../raster/samples';
 import { LengthUnit, pixelsOf } from '../length';
 import type { Step } from '../step';
 import { grains } from './grains';
+import { say } from '../../words/say';
 
 /** The widest grains, in pixels of the result. */
 const SIZE_LIMIT = 400;
@@ -51,8 +52,8 @@ const NARROW = 0.6;
  */
 export const grain: Step<'grain', GrainSettings, GrainNumbers> = {
   kind: 'grain',
-  title: 'Grain',
-  blurb: 'Covers a surface too smooth, holds flat areas together.',
+  title: say`Grain`,
+  blurb: say`Covers a surface too smooth, holds flat areas together.`,
   rank: 280,
   phases: ['target'],
   settings: GrainSettings,
@@ -60,28 +61,34 @@ export const grain: Step<'grain', GrainSettings, GrainNumbers> = {
   defaults: { size: 0.4, unit: 'mm', amount: 3, coarse: 20, shadows: 60, lights: 40 },
   controls: [
     {
-      ...{ form: 'length', setting: 'size', unitSetting: 'unit', label: 'Grain size', least: 0.02 },
+      ...{
+        form: 'length',
+        setting: 'size',
+        unitSetting: 'unit',
+        label: say`Grain size`,
+        least: 0.02,
+      },
       most: { px: 60, mm: 5 },
     },
     {
-      ...{ form: 'slider', setting: 'amount', label: 'Amount', min: 0, max: 30 },
+      ...{ form: 'slider', setting: 'amount', label: say`Amount`, min: 0, max: 30 },
       ...{ step: 0.5, unit: 'levels' },
     },
     {
       form: 'slider',
       setting: 'coarse',
-      label: 'Coarser grains',
+      label: say`Coarser grains`,
       min: 0,
       max: 100,
       step: 1,
       unit: '%',
     },
     {
-      ...{ form: 'slider', setting: 'shadows', label: 'In shadows', min: 0, max: 100 },
+      ...{ form: 'slider', setting: 'shadows', label: say`In shadows`, min: 0, max: 100 },
       ...{ step: 1, unit: '%' },
     },
     {
-      ...{ form: 'slider', setting: 'lights', label: 'In lights', min: 0, max: 100 },
+      ...{ form: 'slider', setting: 'lights', label: say`In lights`, min: 0, max: 100 },
       ...{ step: 1, unit: '%' },
     },
   ],
@@ -121,8 +128,8 @@ export const grain: Step<'grain', GrainSettings, GrainNumbers> = {
 
   summary: ({ size, unit, amount }, strength) =>
     amount === 0
-      ? 'no grain'
-      : `grain ${formatNumber(size)} ${unit} · ${formatNumber(amount)}${strength < 100 ? ` · ${strength} %` : ''}`,
+      ? say`no grain`
+      : say`grain ${formatNumber(size)} ${unit} · ${formatNumber(amount)}${strength < 100 ? ` · ${strength} %` : ''}`,
 };
 
 /** How much grain a tone gets: all in the middle, none in black and white. */

@@ -10,6 +10,7 @@ import { LEVEL } from '../../raster/samples';
 import { automatic } from '../automatic';
 import { linearStep } from '../neighbours';
 import type { Step } from '../step';
+import { say } from '../../words/say';
 
 /** The most that a pixel may be off its ground and still be it, in levels. */
 const MOST = 40;
@@ -53,8 +54,8 @@ function usual(jpeg: JpegFacts | null, formerQuality: number | null): number {
 /** Makes pixels wholly their ground that belong to one of the flat colours a drawing lies on. */
 export const ground: Step<'ground', GroundSettings, GroundNumbers> = {
   kind: 'ground',
-  title: 'Even ground',
-  blurb: 'Ripples and specks on the flat colours of a drawing.',
+  title: say`Even ground`,
+  blurb: say`Ripples and specks on the flat colours of a drawing.`,
   rank: 25,
   phases: ['original'],
   settings: GroundSettings,
@@ -62,7 +63,7 @@ export const ground: Step<'ground', GroundSettings, GroundNumbers> = {
   defaults: { tolerance: 'auto' },
   controls: [
     {
-      ...{ form: 'slider', setting: 'tolerance', label: 'Off the ground by', min: 0, max: MOST },
+      ...{ form: 'slider', setting: 'tolerance', label: say`Off the ground by`, min: 0, max: MOST },
       ...{ step: 0.5, unit: 'levels' },
       automatic: ({ jpeg, formerQuality, compressedBefore }) =>
         usual(jpeg, compressedBefore?.quality ?? formerQuality),
@@ -98,7 +99,7 @@ export const ground: Step<'ground', GroundSettings, GroundNumbers> = {
   },
 
   summary: ({ tolerance }, strength) =>
-    `ground ${tolerance === 'auto' ? 'auto' : formatNumber(tolerance, 1)}${strength < 100 ? ` · ${strength} %` : ''}`,
+    say`ground ${tolerance === 'auto' ? 'auto' : formatNumber(tolerance, 1)}${strength < 100 ? ` · ${strength} %` : ''}`,
 };
 
 const distance = (one: Ground, other: Ground): number =>

@@ -3,6 +3,7 @@ import { formatNumber } from '../../measure/format';
 import { LengthUnit, pixelsOf } from '../length';
 import { alterRows, looksAtSoftLuminance } from '../soft-luminance';
 import type { Step } from '../step';
+import { say } from '../../words/say';
 
 /** How a filtered layer is blended over luminance, as the kernel counts them. */
 export const BLENDS = ['overlay', 'soft light', 'linear light'] as const;
@@ -33,8 +34,8 @@ export type HighpassNumbers = z.infer<typeof HighpassNumbers>;
  */
 export const highpass: Step<'highpass', HighpassSettings, HighpassNumbers> = {
   kind: 'highpass',
-  title: 'High-pass',
-  blurb: 'Fine structure laid over, by a blend.',
+  title: say`High-pass`,
+  blurb: say`Fine structure laid over, by a blend.`,
   rank: 180,
   phases: ['target'],
   settings: HighpassSettings,
@@ -42,15 +43,15 @@ export const highpass: Step<'highpass', HighpassSettings, HighpassNumbers> = {
   defaults: { radius: 0.4, unit: 'mm', blend: 'overlay' },
   controls: [
     {
-      ...{ form: 'length', setting: 'radius', unitSetting: 'unit', label: 'Radius' },
+      ...{ form: 'length', setting: 'radius', unitSetting: 'unit', label: say`Radius` },
       most: { px: RADIUS_LIMIT, mm: 10 },
     },
     {
-      ...{ form: 'choice', setting: 'blend', label: 'Blend' },
+      ...{ form: 'choice', setting: 'blend', label: say`Blend` },
       options: [
-        { value: 'overlay', label: 'Overlay' },
-        { value: 'soft light', label: 'Soft light' },
-        { value: 'linear light', label: 'Linear light' },
+        { value: 'overlay', label: say`Overlay` },
+        { value: 'soft light', label: say`Soft light` },
+        { value: 'linear light', label: say`Linear light` },
       ],
     },
   ],
@@ -65,7 +66,7 @@ export const highpass: Step<'highpass', HighpassSettings, HighpassNumbers> = {
   size: (_, from) => from,
   ...looksAtSoftLuminance<HighpassNumbers>(({ radius }) => radius),
   neighbourhood: ({ radius }) => radius,
-  layer: { title: 'the filtered layer', numbers: (numbers) => ({ ...numbers, layer: true }) },
+  layer: { title: say`the filtered layer`, numbers: (numbers) => ({ ...numbers, layer: true }) },
 
   apply(input, { radius, blend, layer: shown }, region, { from }, { reduced }) {
     const mode = BLENDS.indexOf(blend);
@@ -76,5 +77,5 @@ export const highpass: Step<'highpass', HighpassSettings, HighpassNumbers> = {
   },
 
   summary: ({ radius, unit, blend }, strength) =>
-    `high-pass ${formatNumber(radius)} ${unit} · ${blend}${strength < 100 ? ` · ${strength} %` : ''}`,
+    say`high-pass ${formatNumber(radius)} ${unit} · ${blend}${strength < 100 ? ` · ${strength} %` : ''}`,
 };

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import type { Choosable, Numbered, Resolvable } from '../step';
+import { say } from '../../words/say';
 
 export const InsetSettings = z.object({
   /** the trial whose result is laid over this one's; none yet */
@@ -24,8 +25,8 @@ export type InsetNumbers = z.infer<typeof InsetNumbers>;
  */
 export const inset = {
   kind: 'inset',
-  title: 'From another trial',
-  blurb: 'What another trial makes of a zone.',
+  title: say`From another trial`,
+  blurb: say`What another trial makes of a zone.`,
   rank: 100,
   phases: ['target'],
   settings: InsetSettings,
@@ -48,7 +49,7 @@ export const inset = {
   size: (_, from) => from,
 
   summary: ({ trial }, strength) =>
-    trial === null ? 'no trial yet' : `${strength} % of another trial`,
+    trial === null ? say`no trial yet` : say`${strength} % of another trial`,
 } satisfies Choosable<'inset', InsetSettings> &
   Numbered<'inset', InsetNumbers> &
   Resolvable<InsetSettings, InsetNumbers>;

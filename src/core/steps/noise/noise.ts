@@ -5,6 +5,7 @@ import { lengthOf } from '../../raster/portable-math';
 import { automatic, Engine, engineControl, LEARNED_CLEANER, ModelDigest } from '../automatic';
 import type { Step } from '../step';
 import { denoise, denoiseInput } from './denoise';
+import { say } from '../../words/say';
 
 /** The strongest noise that is taken out, as a standard deviation in levels. */
 export const SIGMA_LIMIT = 50;
@@ -40,8 +41,8 @@ const IN_COLOUR = 0.64;
 /** Takes noise out of luminance and of colour, each as strong as it is. */
 export const noise: Step<'noise', NoiseSettings, NoiseNumbers> = {
   kind: 'noise',
-  title: 'Noise',
-  blurb: 'Grain in brightness and in colour.',
+  title: say`Noise`,
+  blurb: say`Grain in brightness and in colour.`,
   rank: 20,
   phases: ['original'],
   settings: NoiseSettings,
@@ -50,11 +51,11 @@ export const noise: Step<'noise', NoiseSettings, NoiseNumbers> = {
   controls: [
     engineControl('noise'),
     {
-      ...{ form: 'slider', setting: 'luma', label: 'Luminance', min: 0, max: SIGMA_LIMIT },
+      ...{ form: 'slider', setting: 'luma', label: say`Luminance`, min: 0, max: SIGMA_LIMIT },
       ...{ step: 0.5, unit: 'levels', automatic: ({ noise: found }) => found.luma },
     },
     {
-      ...{ form: 'slider', setting: 'colour', label: 'Colour', min: 0, max: SIGMA_LIMIT },
+      ...{ form: 'slider', setting: 'colour', label: say`Colour`, min: 0, max: SIGMA_LIMIT },
       ...{ step: 0.5, unit: 'levels', automatic: ({ noise: found }) => found.colour },
     },
   ],
@@ -90,5 +91,5 @@ export const noise: Step<'noise', NoiseSettings, NoiseNumbers> = {
   },
 
   summary: ({ luma, colour }, strength) =>
-    `noise ${luma === 'auto' || colour === 'auto' ? 'auto' : formatNumber(Math.max(luma, colour), 1)}${strength < 100 ? ` · ${strength} %` : ''}`,
+    say`noise ${luma === 'auto' || colour === 'auto' ? 'auto' : formatNumber(Math.max(luma, colour), 1)}${strength < 100 ? ` · ${strength} %` : ''}`,
 };

@@ -4,6 +4,7 @@ import { LEVEL } from '../../raster/samples';
 import { alterRows, looksAtSoftLuminance } from '../soft-luminance';
 import type { Step } from '../step';
 import { inPixels, spreadAndEye, surfaceOf, SURFACES } from './surfaces';
+import { say } from '../../words/say';
 
 /** The largest radius in pixels of the result. */
 const RADIUS_LIMIT = 60;
@@ -34,8 +35,8 @@ export type PaperNumbers = z.infer<typeof PaperNumbers>;
  */
 export const paper: Step<'paper', PaperSettings, PaperNumbers> = {
   kind: 'paper',
-  title: 'For paper',
-  blurb: 'What ink spread and the eye take away, put back.',
+  title: say`For paper`,
+  blurb: say`What ink spread and the eye take away, put back.`,
   rank: 300,
   phases: ['target'],
   settings: PaperSettings,
@@ -43,14 +44,14 @@ export const paper: Step<'paper', PaperSettings, PaperNumbers> = {
   defaults: { surface: 'auto', threshold: 1 },
   controls: [
     {
-      ...{ form: 'choice', setting: 'surface', label: 'Printed on' },
+      ...{ form: 'choice', setting: 'surface', label: say`Printed on` },
       options: [
-        { value: 'auto', label: 'as ordered' },
+        { value: 'auto', label: say`as ordered` },
         ...SURFACES.map((value) => ({ value, label: value })),
       ],
     },
     {
-      ...{ form: 'slider', setting: 'threshold', label: 'Threshold' },
+      ...{ form: 'slider', setting: 'threshold', label: say`Threshold` },
       ...{ min: 0, max: 32, step: 0.5, unit: 'levels' },
     },
   ],
@@ -76,5 +77,5 @@ export const paper: Step<'paper', PaperSettings, PaperNumbers> = {
     ),
 
   summary: ({ surface, threshold }, strength) =>
-    `for ${surface === 'auto' ? 'its paper' : surface} · ${formatNumber(threshold)}${strength < 100 ? ` · ${strength} %` : ''}`,
+    say`for ${surface === 'auto' ? say`its paper` : surface} · ${formatNumber(threshold)}${strength < 100 ? ` · ${strength} %` : ''}`,
 };

@@ -11,6 +11,7 @@ import {
   tablesOf,
 } from '../compression/classical';
 import type { ResolveContext, Step } from '../step';
+import { say } from '../../words/say';
 
 /** The most of each that the network was taught to take back. */
 export const LIMITS = {
@@ -84,8 +85,8 @@ function foundOf(name: Told, history: History | null): { value: number; off: num
 /** What a file has lost on its way is given back at once by a network that is told what happened to it. */
 export const restore: Step<'restore', RestoreSettings, RestoreNumbers> = {
   kind: 'restore',
-  title: 'Restore',
-  blurb: 'Takes back at once what happened to a photograph: blur, noise, sharpening, compression.',
+  title: say`Restore`,
+  blurb: say`Takes back at once what happened to a photograph: blur, noise, sharpening, compression.`,
   rank: 5,
   phases: ['original'],
   restsOnGrid: true,
@@ -103,9 +104,9 @@ export const restore: Step<'restore', RestoreSettings, RestoreNumbers> = {
     slider('blur', 'Blur', 0.05, 'px'),
     slider('noise', 'Noise', 0.1, 'levels'),
     slider('grain', 'Grain', 0.1, 'px'),
-    slider('sharpening', 'Sharpened before', 1, '%'),
-    slider('resized', 'Resized before', 1, '%'),
-    slider('enlarged', 'Enlarged before', 0.05, '×', 1),
+    slider('sharpening', say`Sharpened before`, 1, '%'),
+    slider('resized', say`Resized before`, 1, '%'),
+    slider('enlarged', say`Enlarged before`, 0.05, '×', 1),
   ],
   cost: ({ tables, model }) => (tables ? 0.85 : 0) + (model ? LEARNED_CLEANER * 1.3 : 0),
 
@@ -156,8 +157,8 @@ export const restore: Step<'restore', RestoreSettings, RestoreNumbers> = {
 
   summary: (settings, strength) => {
     const own = TOLD.filter((name) => settings[name] !== 'auto').length;
-    const what = own === 0 ? 'as measured' : `${own} set by hand`;
-    return `restore ${what}${strength < 100 ? ` · ${strength} %` : ''}`;
+    const what = own === 0 ? say`as measured` : say`${own} set by hand`;
+    return say`restore ${what}${strength < 100 ? ` · ${strength} %` : ''}`;
   },
 };
 

@@ -6,6 +6,7 @@ import type { Framing } from '../../frame/framing';
 import { onTarget } from './on-target';
 import type { Step } from '../step';
 import { rim, shapeRegion, shapeValues } from './shape';
+import { say } from '../../words/say';
 
 /** The largest radius of a spot and the most spots of one step. */
 export const SPOT_LIMIT = 200;
@@ -44,8 +45,8 @@ export const RetouchNumbers = RetouchSettings;
  */
 export const retouch = {
   kind: 'retouch',
-  title: 'Dust and scratches',
-  blurb: 'Spots healed or cloned.',
+  title: say`Dust and scratches`,
+  blurb: say`Spots healed or cloned.`,
   rank: 50,
   phases: ['original', 'target'],
   settings: RetouchSettings,
@@ -82,7 +83,7 @@ export const retouch = {
 
   summary: ({ spots }) =>
     spots.length === 0
-      ? 'nothing healed'
+      ? say`nothing healed`
       : `${spots.length} ${spots.length === 1 ? 'spot' : 'spots'}`,
 } satisfies Step<'retouch', RetouchSettings, RetouchSettings>;
 

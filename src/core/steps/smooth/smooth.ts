@@ -8,6 +8,7 @@ import { cells, grow, within, type Region, type Size } from '../../raster/region
 import { scratchMemory } from '../../raster/rows';
 import { LEVEL } from '../../raster/samples';
 import type { Step } from '../step';
+import { say } from '../../words/say';
 
 /** The largest radius in pixels; the cost grows with its square. */
 export const SMOOTH_LIMIT = 6;
@@ -49,8 +50,8 @@ function windowOf(radius: number, reach: number): Float32Array {
  */
 export const smooth = {
   kind: 'smooth',
-  title: 'Smooth',
-  blurb: 'Evens out, keeps edges.',
+  title: say`Smooth`,
+  blurb: say`Evens out, keeps edges.`,
   rank: 60,
   phases: ['original', 'target'],
   settings: SmoothSettings,
@@ -58,11 +59,11 @@ export const smooth = {
   defaults: { radius: 1.5, threshold: 8 },
   controls: [
     {
-      ...{ form: 'slider', setting: 'radius', label: 'Radius' },
+      ...{ form: 'slider', setting: 'radius', label: say`Radius` },
       ...{ min: 0.01, max: SMOOTH_LIMIT, step: 0.01, unit: 'px' },
     },
     {
-      ...{ form: 'slider', setting: 'threshold', label: 'Threshold' },
+      ...{ form: 'slider', setting: 'threshold', label: say`Threshold` },
       ...{ min: 0.5, max: 64, step: 0.5, unit: 'levels' },
     },
   ],
@@ -82,7 +83,7 @@ export const smooth = {
   },
 
   summary: ({ radius, threshold }) =>
-    `smooth ${formatNumber(radius)} px · ${formatNumber(threshold)}`,
+    say`smooth ${formatNumber(radius)} px · ${formatNumber(threshold)}`,
 } satisfies Step<'smooth', SmoothSettings, SmoothSettings>;
 
 function smoothTile(

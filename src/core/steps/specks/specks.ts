@@ -4,6 +4,7 @@ import { grow } from '../../raster/region';
 import { LEVEL } from '../../raster/samples';
 import { eachPixel, medianOf, neighbourhood, linearStep } from '../neighbours';
 import type { Step } from '../step';
+import { say } from '../../words/say';
 
 export const SpecksSettings = z.object({
   /** how far a pixel must stand out from those about it, in levels */
@@ -21,8 +22,8 @@ export type SpecksNumbers = z.infer<typeof SpecksNumbers>;
  */
 export const specks = {
   kind: 'specks',
-  title: 'Specks',
-  blurb: 'Single wrong pixels.',
+  title: say`Specks`,
+  blurb: say`Single wrong pixels.`,
   rank: 30,
   phases: ['original'],
   settings: SpecksSettings,
@@ -30,7 +31,7 @@ export const specks = {
   defaults: { threshold: 24 },
   controls: [
     {
-      ...{ form: 'slider', setting: 'threshold', label: 'Stands out by' },
+      ...{ form: 'slider', setting: 'threshold', label: say`Stands out by` },
       ...{ min: 1, max: 128, step: 1, unit: 'levels' },
     },
   ],
@@ -70,5 +71,5 @@ export const specks = {
     return result;
   },
 
-  summary: ({ threshold }) => `specks ${threshold}`,
+  summary: ({ threshold }) => say`specks ${threshold}`,
 } satisfies Step<'specks', SpecksSettings, SpecksNumbers>;

@@ -9,6 +9,7 @@ import { blur, gaussianReach } from '../../raster/gaussian';
 import type { Step } from '../step';
 import { grains } from '../grain/grains';
 import { LIGHTNESS } from '../../raster/form';
+import { say } from '../../words/say';
 
 export const TextureSettings = z.object({
   /** what cleaning took that is finer than `finer`, in % */
@@ -37,8 +38,8 @@ export type TextureNumbers = z.infer<typeof TextureNumbers>;
  */
 export const texture: Step<'texture', TextureSettings, TextureNumbers> = {
   kind: 'texture',
-  title: 'Texture',
-  blurb: 'What cleaning took of the finest, given back.',
+  title: say`Texture`,
+  blurb: say`What cleaning took of the finest, given back.`,
   rank: 90,
   phases: ['original', 'target'],
   settings: TextureSettings,
@@ -48,7 +49,7 @@ export const texture: Step<'texture', TextureSettings, TextureNumbers> = {
     {
       form: 'slider',
       setting: 'returned',
-      label: 'Detail given back',
+      label: say`Detail given back`,
       min: 0,
       max: 100,
       step: 1,
@@ -57,18 +58,18 @@ export const texture: Step<'texture', TextureSettings, TextureNumbers> = {
     {
       form: 'slider',
       setting: 'finer',
-      label: 'Finer than',
+      label: say`Finer than`,
       min: 0.3,
       max: 4,
       step: 0.1,
       unit: 'px',
     },
     {
-      ...{ form: 'slider', setting: 'grain', label: 'New grain', min: 0, max: 20 },
+      ...{ form: 'slider', setting: 'grain', label: say`New grain`, min: 0, max: 20 },
       ...{ step: 0.5, unit: 'levels', automatic: ({ noise }) => noise.luma },
     },
     {
-      ...{ form: 'slider', setting: 'grainSize', label: 'Grain size' },
+      ...{ form: 'slider', setting: 'grainSize', label: say`Grain size` },
       ...{ min: 0.5, max: 6, step: 0.1, unit: 'px' },
     },
   ],
@@ -123,7 +124,11 @@ export const texture: Step<'texture', TextureSettings, TextureNumbers> = {
 
   summary: ({ returned, grain: levels }) =>
     [
-      ...(returned > 0 ? [`texture ${returned}`] : []),
-      ...(levels === 'auto' ? ['grain auto'] : levels > 0 ? [`grain ${formatNumber(levels)}`] : []),
-    ].join(' · ') || 'no texture',
+      ...(returned > 0 ? [say`texture ${returned}`] : []),
+      ...(levels === 'auto'
+        ? [say`grain auto`]
+        : levels > 0
+          ? [say`grain ${formatNumber(levels)}`]
+          : []),
+    ].join(' · ') || say`no texture`,
 };

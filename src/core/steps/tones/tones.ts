@@ -4,6 +4,7 @@ import { LUMA } from '../../raster/colour';
 import { powerOfTwo } from '../../raster/portable-math';
 import { cut } from '../../raster/raster';
 import type { Step } from '../step';
+import { say } from '../../words/say';
 
 const percent = z.number().min(-100).max(100);
 
@@ -47,8 +48,8 @@ const AROUND = { min: -100, max: 100, step: 1, unit: '%' } as const;
 /** Brings faded tones back: black and white points, cast, exposure, contrast, saturation, warmth. */
 export const tones = {
   kind: 'tones',
-  title: 'Tones',
-  blurb: 'Faded black and white, cast, exposure.',
+  title: say`Tones`,
+  blurb: say`Faded black and white, cast, exposure.`,
   rank: 80,
   phases: ['original'],
   settings: TonesSettings,
@@ -58,23 +59,23 @@ export const tones = {
     {
       form: 'slider',
       setting: 'points',
-      label: 'Black and white points',
+      label: say`Black and white points`,
       min: 0,
       max: 100,
       step: 1,
       unit: '%',
     },
     {
-      ...{ form: 'slider', setting: 'cast', label: 'Each colour by its own' },
+      ...{ form: 'slider', setting: 'cast', label: say`Each colour by its own` },
       ...{ min: 0, max: 100, step: 1, unit: '%' },
     },
     {
-      ...{ form: 'slider', setting: 'exposure', label: 'Exposure' },
+      ...{ form: 'slider', setting: 'exposure', label: say`Exposure` },
       ...{ min: -3, max: 3, step: 0.05, unit: 'stops' },
     },
-    { form: 'slider', setting: 'contrast', label: 'Contrast', ...AROUND },
-    { form: 'slider', setting: 'saturation', label: 'Saturation', ...AROUND },
-    { form: 'slider', setting: 'warmth', label: 'Warmth', ...AROUND },
+    { form: 'slider', setting: 'contrast', label: say`Contrast`, ...AROUND },
+    { form: 'slider', setting: 'saturation', label: say`Saturation`, ...AROUND },
+    { form: 'slider', setting: 'warmth', label: say`Warmth`, ...AROUND },
   ],
   cost: () => 0.1,
 
@@ -127,9 +128,10 @@ export const tones = {
     return result;
   },
 
+  share: ({ points }: TonesSettings, strength: number) => Math.round((points * strength) / 100),
   summary: ({ points, exposure }: TonesSettings, strength: number) => {
-    const brought = `tones ${Math.round((points * strength) / 100)}`;
-    return exposure === 0 ? brought : `${brought} · ${formatNumber(exposure)} stops`;
+    const brought = say`tones ${Math.round((points * strength) / 100)}`;
+    return exposure === 0 ? brought : say`${brought} · ${formatNumber(exposure)} stops`;
   },
 } satisfies Step<'tones', TonesSettings, TonesNumbers>;
 

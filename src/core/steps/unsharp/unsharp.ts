@@ -4,6 +4,7 @@ import { LEVEL } from '../../raster/samples';
 import { LengthUnit, pixelsOf } from '../length';
 import { alterRows, looksAtSoftLuminance } from '../soft-luminance';
 import type { Step } from '../step';
+import { say } from '../../words/say';
 
 /** The largest radius in pixels of the result; it bounds the step's reach. */
 export const RADIUS_LIMIT = 60;
@@ -41,8 +42,8 @@ export type UnsharpNumbers = z.infer<typeof UnsharpNumbers>;
  */
 export const unsharp = {
   kind: 'unsharp',
-  title: 'Unsharp mask',
-  blurb: 'Edges crisper, on luminance.',
+  title: say`Unsharp mask`,
+  blurb: say`Edges crisper, on luminance.`,
   rank: 200,
   phases: ['target'],
   settings: UnsharpSettings,
@@ -50,20 +51,20 @@ export const unsharp = {
   defaults: { radius: 0.3, unit: 'mm', amount: 80, threshold: 2, light: 100, dark: 100 },
   controls: [
     {
-      ...{ form: 'length', setting: 'radius', unitSetting: 'unit', label: 'Radius' },
+      ...{ form: 'length', setting: 'radius', unitSetting: 'unit', label: say`Radius` },
       most: { px: RADIUS_LIMIT, mm: 5 },
     },
-    { form: 'slider', setting: 'amount', label: 'Amount', min: 0, max: 300, step: 1, unit: '%' },
+    { form: 'slider', setting: 'amount', label: say`Amount`, min: 0, max: 300, step: 1, unit: '%' },
     {
-      ...{ form: 'slider', setting: 'threshold', label: 'Threshold' },
+      ...{ form: 'slider', setting: 'threshold', label: say`Threshold` },
       ...{ min: 0, max: 32, step: 0.5, unit: 'levels' },
     },
     {
-      ...{ form: 'slider', setting: 'light', label: 'Light side of edges' },
+      ...{ form: 'slider', setting: 'light', label: say`Light side of edges` },
       ...{ min: 0, max: 100, step: 1, unit: '%' },
     },
     {
-      ...{ form: 'slider', setting: 'dark', label: 'Dark side of edges' },
+      ...{ form: 'slider', setting: 'dark', label: say`Dark side of edges` },
       ...{ min: 0, max: 100, step: 1, unit: '%' },
     },
   ],
@@ -92,6 +93,7 @@ export const unsharp = {
 
   summary: ({ radius, unit, amount, threshold }) =>
     amount === 0
-      ? 'no sharpening'
+      ? say`no sharpening`
       : `${formatNumber(radius)} ${unit} · ${formatNumber(amount)} % · ${formatNumber(threshold)}`,
+  share: ({ amount }, strength) => Math.round((amount * strength) / 100),
 } satisfies Step<'unsharp', UnsharpSettings, UnsharpNumbers>;

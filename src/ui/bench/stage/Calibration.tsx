@@ -6,6 +6,7 @@ import { keepScreen, SCREEN_PPI, SITTING, useScreen } from '../../data/screen';
 import { Choices } from '../../parts/Choices';
 import { Slider } from '../../parts/Slider';
 import { look, type Zoom } from './viewport';
+import { say } from '@/core/words/say';
 
 /** A bank card, in millimetres (ISO/IEC 7810, ID-1), and how long the line beside a ruler is. */
 const CARD = { width: 85.6, height: 53.98, corner: 3.18 };
@@ -50,22 +51,22 @@ function Measuring({ onClose }: { onClose(): void }) {
   return (
     <Modal.Body className="calibration">
       <h2 className="fs-6" id="calibration">
-        How large does this screen show things?
+        {say`How large does this screen show things?`}
       </h2>
       <Choices<'card' | 'ruler'>
         name="calibrate-by"
-        label="Measured by"
+        label={say`Measured by`}
         value={by}
         options={[
-          { value: 'card', label: 'A bank card' },
-          { value: 'ruler', label: 'A ruler' },
+          { value: 'card', label: say`A bank card` },
+          { value: 'ruler', label: say`A ruler` },
         ]}
         onChange={setBy}
       />
       <p className="soft mb-0">
         {by === 'card'
-          ? 'Hold a bank card against the screen and move the slider until the frame is as large as it.'
-          : `Hold a ruler against the screen and move the slider until the line is ${LINE} mm long.`}
+          ? say`Hold a bank card against the screen and move the slider until the frame is as large as it.`
+          : say`Hold a ruler against the screen and move the slider until the line is ${LINE} mm long.`}
       </p>
       <div className="held-against">
         {by === 'card' ? (
@@ -86,7 +87,7 @@ function Measuring({ onClose }: { onClose(): void }) {
         )}
       </div>
       <Slider
-        label="Pixels of the screen"
+        label={say`Pixels of the screen`}
         unit="ppi"
         value={Math.round(ppi * 10) / 10}
         min={SCREEN_PPI.least}
@@ -97,7 +98,7 @@ function Measuring({ onClose }: { onClose(): void }) {
         onSet={setPpi}
       />
       <Slider
-        label="You sit so far from it"
+        label={say`You sit so far from it`}
         unit="cm"
         value={Math.round(sitting * 100)}
         min={SITTING.least * 100}
@@ -108,15 +109,14 @@ function Measuring({ onClose }: { onClose(): void }) {
         onSet={(value) => setSitting(value / 100)}
       />
       <p className="soft mb-0">
-        It is kept in this browser. On another screen it is measured anew: press the size in the bar
-        once more.
+        {say`It is kept in this browser. On another screen it is measured anew: press the size in the bar once more.`}
       </p>
       <div className="d-flex gap-2 justify-content-end">
         <Button variant="quiet" onClick={onClose}>
-          Not now
+          {say`Cancel`}
         </Button>
         <Button variant="primary" onClick={keep}>
-          Keep
+          {say`Keep`}
         </Button>
       </div>
     </Modal.Body>

@@ -22,19 +22,20 @@ import { useLooking, type Comparing, type Mode } from './modes/mode';
 import type { Zoom } from './viewport';
 import { usePicked } from '../../parts/use-picked';
 import { look, WHOLE_PAPER, useViewport } from './viewport';
+import { say } from '@/core/words/say';
 
 const COMPARE: { value: Comparing; title: string; Icon: LucideIcon }[] = [
-  { value: 'wipe', title: 'Wipe', Icon: SquareSplitHorizontal },
-  { value: 'side by side', title: 'Side by side', Icon: Columns2 },
-  { value: 'grid', title: 'Grid of four', Icon: Grid2x2 },
-  { value: 'window', title: 'Window', Icon: PictureInPicture2 },
-  { value: 'blink', title: 'Blink', Icon: Eye },
-  { value: 'difference', title: 'Difference', Icon: Diff },
-  { value: 'result alone', title: 'Result alone: hold O to see the original', Icon: Square },
+  { value: 'wipe', title: say`Wipe`, Icon: SquareSplitHorizontal },
+  { value: 'side by side', title: say`Side by side`, Icon: Columns2 },
+  { value: 'grid', title: say`Grid of four`, Icon: Grid2x2 },
+  { value: 'window', title: say`Window`, Icon: PictureInPicture2 },
+  { value: 'blink', title: say`Blink`, Icon: Eye },
+  { value: 'difference', title: say`Difference`, Icon: Diff },
+  { value: 'result alone', title: say`Result alone: hold O to see the original`, Icon: Square },
 ];
 
 const ZOOMS: { value: string; label: string; zoom: Zoom }[] = [
-  { value: 'fit', label: 'fit', zoom: { of: 'fit' } },
+  { value: 'fit', label: say`fit`, zoom: { of: 'fit' } },
   { value: 'result-1', label: '1:1', zoom: { of: 'result', scale: 1 } },
   { value: 'result-2', label: '2:1', zoom: { of: 'result', scale: 2 } },
   { value: 'result-4', label: '4:1', zoom: { of: 'result', scale: 4 } },
@@ -59,11 +60,18 @@ interface Props {
 
 /** What concerns looking: how panes are split, and the zoom. */
 export function LookBar({ bench, mode, exact, printed, scale }: Props) {
-  const { hint } = modeView(mode);
+  const { hint, compares = true } = modeView(mode);
   return (
     <div className="look-bar">
       <Laying />
-      {hint ? <span className="soft">{hint}</span> : <Comparison bench={bench} />}
+      {hint ? (
+        <span className="soft">{hint}</span>
+      ) : (
+        <>
+          {compares && <Comparison />}
+          <Closeness bench={bench} />
+        </>
+      )}
       {!hint && <Exactness {...{ exact, printed, scale }} />}
     </div>
   );
@@ -77,15 +85,17 @@ function Exactness({ exact, printed, scale }: Pick<Props, 'exact' | 'printed' | 
       className="exactness"
       data-exact={exact && !busy && !printed}
       role="status"
-      title={exact ? undefined : 'Computed small: close to the file’s pixels, not they themselves'}
+      title={
+        exact ? undefined : say`Computed small: close to the file’s pixels, not they themselves`
+      }
     >
       {busy
-        ? 'computing …'
+        ? say`computing …`
         : exact
           ? printed
-            ? 'as printed'
-            : 'exact pixels'
-          : `small · ${formatNumber(scale * 100, scale < 0.1 ? 1 : 0)} %`}
+            ? say`as printed`
+            : say`exact pixels`
+          : say`small · ${formatNumber(scale * 100, scale < 0.1 ? 1 : 0)} %`}
     </span>
   );
 }
@@ -98,26 +108,26 @@ function Laying() {
   return (
     <Choices
       name="laying"
-      label="What the stage shows"
+      label={say`What the stage shows`}
       value={laying ? 'paper' : 'result'}
       onChange={(value) => useLooking.setState({ laying: value === 'paper' })}
       options={[
-        { value: 'paper', label: 'Paper on the picture' },
-        { value: 'result', label: 'Result' },
+        { value: 'paper', label: say`Paper on the picture` },
+        { value: 'result', label: say`Result` },
       ]}
     />
   );
 }
 
-/** How two are compared, with what, and how close. */
-function Comparison({ bench }: { bench: WorkBench }) {
+/** How two are compared. */
+function Comparison() {
   const comparing = useLooking((looking) => looking.comparing);
   const { Options } = modeView({ way: comparing });
   return (
     <>
       <Choices
         name="compare"
-        label="How to compare"
+        label={say`How to compare`}
         value={comparing}
         options={COMPARE.map(({ value, title, Icon }) => ({
           ...{ value, title },
@@ -133,11 +143,19 @@ function Comparison({ bench }: { bench: WorkBench }) {
         onChange={(value) => useLooking.setState({ comparing: value })}
       />
       {Options && <Options />}
-      <Zooms title="Result" on="the result's" options={ZOOMS} />
+    </>
+  );
+}
+
+/** How close one looks. */
+function Closeness({ bench }: { bench: WorkBench }) {
+  return (
+    <>
+      <Zooms title={say`Result`} on="the result's" options={ZOOMS} />
       <Sizes distance={bench.work.distance} />
       {/* Shapes have no pixels of their own to be seen. */}
       {!bench.original.vector && (
-        <Zooms title="Original" on="the original's" options={ORIGINAL_ZOOMS} />
+        <Zooms title={say`Original`} on="the original's" options={ORIGINAL_ZOOMS} />
       )}
     </>
   );
@@ -151,30 +169,30 @@ function Sizes({ distance }: { distance: number }) {
     zoom.of === of ? useCalibration.setState({ open: true, then: { of } }) : lookAtSize({ of });
   return (
     <>
-      <ButtonGroup className="choices" aria-label="Size of the print">
+      <ButtonGroup className="choices" aria-label={say`Size of the print`}>
         <Button
           variant="outline-primary"
           active={zoom.of === 'size'}
           aria-pressed={zoom.of === 'size'}
-          aria-label="True size"
-          title="True size, as it hangs; again: measure the screen"
+          aria-label={say`True size`}
+          title={say`True size, as it hangs; again: measure the screen`}
           onClick={() => choose('size')}
         >
-          true
+          {say`true`}
         </Button>
         <Button
           variant="outline-primary"
           active={zoom.of === 'distance'}
           aria-pressed={zoom.of === 'distance'}
-          aria-label={`As seen from ${distance} m`}
-          title={`As large and as fine as it looks from ${distance} m; again: measure the screen`}
+          aria-label={say`As seen from ${distance} m`}
+          title={say`As large and as fine as it looks from ${distance} m; again: measure the screen`}
           onClick={() => choose('distance')}
         >
           {distance} m
         </Button>
       </ButtonGroup>
       <IconSwitch
-        label={ruled ? 'Without rulers (R)' : 'Rulers (R)'}
+        label={ruled ? say`Without rulers (R)` : say`Rulers (R)`}
         Icon={Ruler}
         onPress={() => useLooking.setState({ ruled: !ruled })}
       />
@@ -202,7 +220,7 @@ function Zooms({ title, on, options }: ZoomsProps) {
       <span className="soft">{title}</span>
       <Choices
         name="zoom"
-        label={`Zoom on ${on} pixels`}
+        label={say`Zoom on ${on} pixels`}
         className="figure"
         value={nameOf(zoom)}
         options={options}

@@ -29,6 +29,7 @@ import { useTool } from './tools/tool';
 import { WorkedOn } from './tools/WorkedOn';
 import { useNavigation } from './use-navigation';
 import { look, useViewport } from './viewport';
+import { say } from '@/core/words/say';
 
 /** The picture, as large as can be, in the way that it is looked at. */
 export function Stage({ bench }: { bench: WorkBench }) {
@@ -85,13 +86,13 @@ export function Stage({ bench }: { bench: WorkBench }) {
   const close = moves && scale >= 1 && exact && !onOriginal;
   useSweepOn(bench, { shows: seen, pane });
   return (
-    <section className="stage" aria-label="Stage">
+    <section className="stage" aria-label={say`Stage`}>
       <div
         className="view"
         ref={frame}
         tabIndex={0}
         data-ruled={ruled && moves}
-        aria-label="Picture: drag or arrow keys to move, wheel or + and - to zoom"
+        aria-label={say`Picture: drag or arrow keys to move, wheel or + and - to zoom`}
         {...navigation}
       >
         {resolved.ok && compared && layer && (

@@ -4,6 +4,7 @@ import { useProfiles } from '../../data/queries';
 import { usePicked } from '../../parts/use-picked';
 import { benchStore } from '../picture-store';
 import type { WorkBench } from '../use-work';
+import { say } from '@/core/words/say';
 
 interface Proofing {
   /** the result is seen as its print would look */
@@ -35,7 +36,7 @@ export function useProof({ trial }: WorkBench): Proofed | null {
       on && colour
         ? {
             proof: { conversion: colour, paperWhite, beyond },
-            made: `as printed: ${name ?? 'another profile'}`,
+            made: say`as printed: ${name ?? say`another profile`}`,
           }
         : null,
     [on, colour, paperWhite, beyond, name],

@@ -23,7 +23,7 @@ const keepOnPaper = (share: number): number => Math.min(1, Math.max(0, share));
 const isControl = (target: EventTarget | null): boolean =>
   target instanceof Element && target.closest('button, select, .self-test') !== null;
 
-/** Dragging, wheel and keys on the stage. */
+/** Dragging, fingers, wheel and keys on the stage. */
 export function useNavigation(
   frame: RefObject<HTMLElement | null>,
   target: Size | null,
@@ -85,19 +85,30 @@ export function useNavigation(
     });
   };
 
+  /** whether two fingers are on the picture */
+  const fingers = useRef(false);
   const dragging = useDrag(
     ({ delta, event, first, cancel }) => {
-      if (first && isControl(event.target)) cancel();
+      // Two fingers move it as well, between them.
+      if (fingers.current || (first && isControl(event.target))) cancel();
       else moveBy(...delta);
     },
     { pointer: { keys: false } },
   );
   /** how far fingers have moved apart since the zoom changed last */
   const pinched = useRef(1);
+  const between = useRef<[number, number]>([0, 0]);
   usePinch(
-    ({ first, movement: [apart], origin: [x, y], event }) => {
+    ({ first, last, movement: [apart], origin: [x, y], event }) => {
       event.preventDefault();
-      if (first) pinched.current = 1;
+      fingers.current = !last;
+      if (first) {
+        pinched.current = 1;
+        between.current = [x, y];
+      }
+      const [u, v] = between.current;
+      between.current = [x, y];
+      if (event.type !== 'wheel') moveBy(x - u, y - v);
       const since = apart / pinched.current;
       if (since < PINCH_STEP && since > 1 / PINCH_STEP) return;
       pinched.current = apart;

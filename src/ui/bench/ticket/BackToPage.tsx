@@ -5,6 +5,7 @@ import { MM_PER_INCH } from '@/core/measure/units';
 import { drawTreated, placedIn } from '@/core/recipe/placed-work';
 import { backToPage } from '../use-placed-bench';
 import type { WorkBench } from '../use-work';
+import { say } from '@/core/words/say';
 
 /** Which picture of which page lies on the bench, how large it is printed there, and the way back. */
 export function BackToPage({ bench }: { bench: WorkBench }) {
@@ -17,21 +18,21 @@ export function BackToPage({ bench }: { bench: WorkBench }) {
   return (
     <div className="inside-page">
       <Button variant="quiet" size="sm" onClick={backToPage}>
-        <ArrowLeft size={15} aria-hidden /> The page
+        <ArrowLeft size={15} aria-hidden /> {say`The page`}
       </Button>
       <span className="figure">
-        Picture {picture}
+        {say`Picture ${picture}`}
         {resolved.ok &&
-          ` · ${side(resolved.plan.ordered.width)} × ${side(resolved.plan.ordered.height)} cm`}
+          say` · ${side(resolved.plan.ordered.width)} × ${side(resolved.plan.ordered.height)} cm`}
       </span>
       <Form.Check
         type="switch"
         id="placed-on"
-        label="Drawn as treated"
+        label={say`Drawn as treated`}
         checked={on}
         onChange={({ target }) =>
           page.change(
-            `Picture ${picture} ${target.checked ? 'as treated' : 'as it came'}`,
+            say`Picture ${picture} ${target.checked ? say`as treated` : 'untouched'}`,
             (_, trial) => drawTreated(trial, which, target.checked),
           )
         }

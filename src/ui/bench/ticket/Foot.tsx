@@ -3,10 +3,11 @@ import { formatBytes, formatFactor, formatMegapixels, formatPpi } from '@/core/m
 import { factorOf, leastPpi } from '@/core/measure/plan';
 import { backToPage } from '../use-placed-bench';
 import type { WorkBench } from '../use-work';
-import { estimate } from '@/core/shop/lists';
-import { aboutSeconds } from '../../parts/time-left';
+import { estimate } from '@/core/render/throughput';
+import { estimateWords } from '../../parts/time-left';
 import { useThroughput } from '../../data/queries';
 import { useOpen } from './open';
+import { say } from '@/core/words/say';
 
 /** The ticket's foot never scrolls away: what it all comes to, and the run. */
 export function Foot({ bench }: { bench: WorkBench }) {
@@ -16,7 +17,7 @@ export function Foot({ bench }: { bench: WorkBench }) {
   return (
     <footer className="ticket-foot">
       {inside ? (
-        <Button onClick={backToPage}>Back to the page</Button>
+        <Button onClick={backToPage}>{say`Back to the page`}</Button>
       ) : (
         <Button
           disabled={!plan || running}
@@ -25,19 +26,18 @@ export function Foot({ bench }: { bench: WorkBench }) {
             useOpen.setState({ section: 'output' });
           }}
         >
-          Run {trial.name}
+          {say`Run ${trial.name}`}
         </Button>
       )}
       {plan && (
-        <div className="sum figure" aria-label="What it comes to">
+        <div className="sum figure" aria-label={say`What it comes to`}>
           {plan.vector
-            ? `shapes → ${formatPpi(plan.ppiAfter)} ppi`
-            : `${formatPpi(leastPpi(plan))} → ${formatPpi(plan.ppiAfter)} ppi · ×${formatFactor(factorOf(plan))}`}
+            ? say`shapes → ${formatPpi(plan.ppiAfter)} ppi`
+            : say`${formatPpi(leastPpi(plan))} → ${formatPpi(plan.ppiAfter)} ppi · ×${formatFactor(factorOf(plan))}`}
           <br />
-          {formatMegapixels(plan.megapixels)} MP ·{' '}
-          {formatBytes((plan.bytes * trial.output.depth) / 8)}
+          {say`${formatMegapixels(plan.megapixels)} MP · ${formatBytes((plan.bytes * trial.output.depth) / 8)}`}
           {resolved.ok && throughput && (
-            <> · {aboutSeconds(estimate(resolved.recipe, throughput))}</>
+            <> · {estimateWords(estimate(resolved.recipe, throughput))}</>
           )}
         </div>
       )}

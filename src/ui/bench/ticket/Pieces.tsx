@@ -5,6 +5,7 @@ import type { JobView, NewPicture, TakenIn } from '@/core/shop/job';
 import { thumbnailOf } from '../../data/api';
 import { useAddPieces, usePieceChoice } from '../../data/queries';
 import { useIntake, type Sending } from '../../intake/use-intake';
+import { say } from '@/core/words/say';
 
 /** Takes more pictures in for a job: chosen, dropped or pasted. */
 export function useMorePictures(job: JobView) {
@@ -19,7 +20,7 @@ export function Pieces({ job }: { job: JobView }) {
   const choose = usePieceChoice(job.id);
   if (job.pieces.length < 2) return null;
   return (
-    <div className="pieces" role="group" aria-label="Pictures of this job">
+    <div className="pieces" role="group" aria-label={say`Pictures of this job`}>
       {job.pieces.map((piece) => (
         <button
           key={piece.id}
@@ -49,8 +50,8 @@ export function AddPictures({ sending, onFiles }: Props) {
       <Button
         variant="quiet"
         size="sm"
-        aria-label="Add pictures to this job"
-        title="Add pictures to this job: choose, drop here, or paste"
+        aria-label={say`Add pictures to this job`}
+        title={say`Add pictures to this job: choose, drop here, or paste`}
         disabled={sending !== null}
         onClick={() => input.current?.click()}
       >
@@ -65,7 +66,7 @@ export function AddPictures({ sending, onFiles }: Props) {
         type="file"
         multiple
         hidden
-        aria-label="More pictures"
+        aria-label={say`More pictures`}
         onChange={(event) => {
           onFiles([...(event.target.files ?? [])]);
           event.target.value = '';

@@ -1,6 +1,7 @@
 import { Button } from 'react-bootstrap';
 import { seenPercent, sweeping, useSwept } from '../stage/sweep/use-sweep';
 import type { WorkBench } from '../use-work';
+import { say } from '@/core/words/say';
 
 /** Part by part at 1:1, in reading order, and how far that came. */
 export function SweepLine({ bench }: { bench: WorkBench }) {
@@ -12,12 +13,13 @@ export function SweepLine({ bench }: { bench: WorkBench }) {
         variant="outline-primary"
         size="sm"
         onClick={() => sweeping.run()}
-        title="The next part that was not seen at 1:1 (S)"
+        title={say`The next part that was not seen at 1:1 (S)`}
       >
-        Sweep
+        {say`Sweep`}
       </Button>
       <span className="soft">
-        <span className="figure">{seenPercent(swept)} %</span> of {bench.trial.name} seen at 1:1
+        <span className="figure">{seenPercent(swept)} %</span>{' '}
+        {say`of ${bench.trial.name} seen at 1:1`}
       </span>
     </div>
   );

@@ -5,6 +5,7 @@ import { useDropzone } from 'react-dropzone';
 import { JobState } from '@/core/shop/job';
 import { useChangeJob } from '../../data/queries';
 import { ShortcutSheet } from '../ShortcutSheet';
+import { Menu } from '../../parts/Menu';
 import type { WorkBench } from '../use-work';
 import { Foot } from './Foot';
 import { AddPictures, Pieces, useMorePictures } from './Pieces';
@@ -12,6 +13,7 @@ import { BackToPage } from './BackToPage';
 import { INSIDE_SECTIONS, SECTION_NAMES } from './open';
 import { SECTIONS } from './sections';
 import { Trials } from './Trials';
+import { say } from '@/core/words/say';
 
 /** The job ticket: the whole treatment at a glance, in the order of the work. */
 export function Ticket({ bench }: { bench: WorkBench }) {
@@ -27,7 +29,7 @@ export function Ticket({ bench }: { bench: WorkBench }) {
     <section
       {...getRootProps({
         className: `ticket ${isDragActive ? 'over' : ''}`,
-        'aria-label': 'Job ticket',
+        'aria-label': say`Job ticket`,
         tabIndex: -1,
       })}
       data-saving={bench.saving}
@@ -38,7 +40,7 @@ export function Ticket({ bench }: { bench: WorkBench }) {
             <span className="number">{job.number}</span>
             <select
               className="job-state"
-              aria-label="State of the job"
+              aria-label={say`State of the job`}
               value={job.state}
               onChange={(event) => changeJob.mutate({ state: JobState.parse(event.target.value) })}
             >
@@ -54,8 +56,8 @@ export function Ticket({ bench }: { bench: WorkBench }) {
         </div>
         <h1>{job.title}</h1>
         <p>
-          {job.customer || 'no customer named'}
-          {job.due && <> · due {format(parseISO(job.due), 'EEE d MMM')}</>}
+          {job.customer || say`no customer named`}
+          {job.due && <> {say`· due ${format(parseISO(job.due), 'EEE d MMM')}`}</>}
         </p>
         {inside ? <BackToPage bench={bench} /> : <Pieces job={job} />}
         <Trials bench={bench} />
@@ -84,8 +86,8 @@ function Changes({ bench }: { bench: WorkBench }) {
         size="sm"
         disabled={!undo}
         onClick={() => undo?.()}
-        aria-label="Undo"
-        title="Undo (Ctrl Z)"
+        aria-label={say`Undo`}
+        title={say`Undo (Ctrl Z)`}
       >
         <Undo2 size={15} />
       </Button>
@@ -94,8 +96,8 @@ function Changes({ bench }: { bench: WorkBench }) {
         size="sm"
         disabled={!redo}
         onClick={() => redo?.()}
-        aria-label="Redo"
-        title="Redo (Ctrl Shift Z)"
+        aria-label={say`Redo`}
+        title={say`Redo (Ctrl Shift Z)`}
       >
         <Redo2 size={15} />
       </Button>
@@ -103,13 +105,13 @@ function Changes({ bench }: { bench: WorkBench }) {
         <Dropdown.Toggle
           variant="quiet"
           size="sm"
-          aria-label="List of changes"
-          title="List of changes"
+          aria-label={say`List of changes`}
+          title={say`List of changes`}
           bsPrefix="btn"
         >
           <History size={15} />
         </Dropdown.Toggle>
-        <Dropdown.Menu renderOnMount={false}>
+        <Menu>
           {history.map((entry, i) => (
             <Dropdown.Item
               key={entry.id}
@@ -119,9 +121,10 @@ function Changes({ bench }: { bench: WorkBench }) {
             >
               <span className="figure me-3">{format(entry.at, 'HH:mm:ss')}</span>
               {entry.label}
+              {entry.author?.initials && <span className="soft"> · {entry.author.initials}</span>}
             </Dropdown.Item>
           ))}
-        </Dropdown.Menu>
+        </Menu>
       </Dropdown>
     </>
   );

@@ -6,22 +6,24 @@ import { stepOf, type Trial } from '@/core/recipe/work';
 import { removeTrial } from '@/core/recipe/trials';
 import { TRIALS } from '@/core/recipe/work';
 import { branch } from '../shortcuts';
+import { Menu } from '../../parts/Menu';
 import type { WorkBench } from '../use-work';
 import { endSpotting } from '../stage/tools/tool';
 import { useChosen } from '../trial-store';
 import { useOpen } from './open';
+import { say } from '@/core/words/say';
 
 /** The trials of the picture: one of them on the bench, others to go back to or to compare with. */
 export function Trials({ bench }: { bench: WorkBench }) {
   const { work, trial, change } = bench;
   const [naming, setNaming] = useState(false);
   const remove = () => {
-    change(`${trial.name} deleted`, (copy) => void removeTrial(copy, trial.id));
+    change(say`${trial.name} deleted`, (copy) => void removeTrial(copy, trial.id));
     useChosen.setState({ trial: null });
   };
   return (
     <div className="trials">
-      <div className="trial-tabs" role="group" aria-label="Trials">
+      <div className="trial-tabs" role="group" aria-label={say`Trials`}>
         {work.trials.map((one) => (
           <button
             key={one.id}
@@ -42,8 +44,8 @@ export function Trials({ bench }: { bench: WorkBench }) {
       <Button
         variant="quiet"
         size="sm"
-        aria-label="Branch this trial"
-        title="Branch: another trial that begins as this one (B)"
+        aria-label={say`Branch this trial`}
+        title={say`Branch: another trial that begins as this one (B)`}
         disabled={work.trials.length >= TRIALS}
         onClick={() => branch(bench)}
       >
@@ -54,19 +56,19 @@ export function Trials({ bench }: { bench: WorkBench }) {
           variant="quiet"
           size="sm"
           bsPrefix="btn"
-          aria-label={`More about ${trial.name}`}
+          aria-label={say`More about ${trial.name}`}
         >
           <MoreVertical size={15} />
         </Dropdown.Toggle>
-        <Dropdown.Menu>
+        <Menu>
           {/* The menu takes the focus back as it closes; the field comes after that. */}
           <Dropdown.Item onClick={() => setTimeout(() => setNaming(true), 60)}>
-            Rename …
+            {say`Rename …`}
           </Dropdown.Item>
           <Dropdown.Item disabled={work.trials.length < 2} onClick={remove}>
-            Delete
+            {say`Delete`}
           </Dropdown.Item>
-        </Dropdown.Menu>
+        </Menu>
       </Dropdown>
       {naming && <Naming bench={bench} onEnd={() => setNaming(false)} />}
     </div>
@@ -80,7 +82,7 @@ function Naming({ bench: { trial, change }, onEnd }: { bench: WorkBench; onEnd()
   const enter = (text: string) => {
     const name = text.trim().slice(0, 60);
     if (name && name !== trial.name)
-      change(`${trial.name} named ${name}`, (_, on) => (on.name = name));
+      change(say`${trial.name} named ${name}`, (_, on) => (on.name = name));
     onEnd();
   };
   return (
@@ -88,7 +90,7 @@ function Naming({ bench: { trial, change }, onEnd }: { bench: WorkBench; onEnd()
       className="naming"
       size="sm"
       autoFocus
-      aria-label="Name of the trial"
+      aria-label={say`Name of the trial`}
       defaultValue={trial.name}
       maxLength={60}
       onFocus={(event) => event.target.select()}

@@ -11,6 +11,7 @@ import { Curves } from './Curves';
 import type { MeasuredProps } from './Measured';
 import { inkedSides, useOfSides } from './sides';
 import { SidesKey } from './SidesKey';
+import { say } from '@/core/words/say';
 
 const REST = 250;
 
@@ -33,7 +34,9 @@ export default function HistogramPanel({ compared, pane }: MeasuredProps) {
   });
   if (failed)
     return (
-      <p className="nothing soft">The tones could not be counted. Move the picture to try again.</p>
+      <p className="nothing soft">
+        {say`The tones could not be counted. Move the picture to try again.`}
+      </p>
     );
   const curves = sides.flatMap(({ side, ink }, i) => {
     const found = answers[i];
@@ -42,21 +45,21 @@ export default function HistogramPanel({ compared, pane }: MeasuredProps) {
   const notes = sides.map((_, i) => {
     const clipped = answers[i]?.clipped;
     return clipped
-      ? `black ${formatNumber(100 * clipped.dark, 1)} · white ${formatNumber(100 * clipped.bright, 1)} %`
+      ? say`black ${formatNumber(100 * clipped.dark, 1)} · white ${formatNumber(100 * clipped.bright, 1)} %`
       : '…';
   });
   return (
     <div className="probed">
       <Curves
-        label="Histogram of what is in view"
+        label={say`Histogram of what is in view`}
         curves={curves}
-        x={{ title: 'level', min: 0, max: 255 }}
-        y={{ title: '% of the view', min: 0 }}
+        x={{ title: say`level`, min: 0, max: 255 }}
+        y={{ title: say`% of the view`, min: 0 }}
       />
       <SidesKey
         sides={sides}
         notes={notes}
-        words="Tones of what is in view, R, G and B together."
+        words={say`Tones of what is in view, R, G and B together.`}
       />
     </div>
   );

@@ -7,6 +7,7 @@ import type { Compared } from '../modes/compared/use-compared';
 import { Stops } from '../stops/Stops';
 import { useLower } from './lower-store';
 import { Measured } from './Measured';
+import { say } from '@/core/words/say';
 
 interface Props {
   bench: WorkBench;
@@ -23,9 +24,9 @@ export function Lower(props: Props) {
   const folded = useLower((lower) => lower.folded);
   if (!comparing) return null;
   const Icon = folded ? ChevronUp : ChevronDown;
-  const words = folded ? 'Show stops and probe' : 'Fold away';
+  const words = folded ? say`Show stops and probe` : say`Fold away`;
   return (
-    <aside className="lower" aria-label="Stops and probe" data-folded={folded}>
+    <aside className="lower" aria-label={say`Stops and probe`} data-folded={folded}>
       <button
         type="button"
         className="btn btn-quiet btn-sm fold-away"
@@ -34,7 +35,7 @@ export function Lower(props: Props) {
         title={words}
         onClick={() => useLower.setState({ folded: !folded })}
       >
-        {folded && 'Stops and probe'}
+        {folded && say`Stops and probe`}
         <Icon size={15} aria-hidden />
       </button>
       {!folded && (

@@ -4,6 +4,7 @@ import { Choices } from '../../../parts/Choices';
 import type { WorkBench } from '../../use-work';
 import type { Compared } from '../modes/compared/use-compared';
 import { MEASURES, useLower, type Measure } from './lower-store';
+import { say } from '@/core/words/say';
 
 export interface MeasuredProps {
   bench: WorkBench;
@@ -13,9 +14,9 @@ export interface MeasuredProps {
 }
 
 const TITLES: Record<Measure, string> = {
-  probe: 'Probe',
-  spectrum: 'Spectrum',
-  histogram: 'Histogram',
+  probe: say`Probe`,
+  spectrum: say`Spectrum`,
+  histogram: say`Histogram`,
 };
 // Charts are fetched once they are wanted.
 const PANELS = {
@@ -29,11 +30,11 @@ export function Measured(props: MeasuredProps) {
   const measure = useLower((lower) => lower.measure);
   const Panel = PANELS[measure];
   return (
-    <section className="measured" aria-label="Measured in the panes">
+    <section className="measured" aria-label={say`Measured in the panes`}>
       <header>
         <Choices
           name="measure"
-          label="What is measured"
+          label={say`What is measured`}
           value={measure}
           options={MEASURES.map((value) => ({ value, label: TITLES[value] }))}
           onChange={(value) => useLower.setState({ measure: value })}

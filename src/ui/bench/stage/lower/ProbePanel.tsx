@@ -14,6 +14,7 @@ import { probing, useProbe, type ProbeLine } from '../probe/probe-store';
 import { Curves, type Curve } from './Curves';
 import type { MeasuredProps } from './Measured';
 import { inkedSides, useOfSides, type Inked } from './sides';
+import { say } from '@/core/words/say';
 
 /** How long the line must lie still before it is read, in milliseconds. */
 const REST = 60;
@@ -47,10 +48,11 @@ export default function ProbePanel({ bench, compared }: MeasuredProps) {
           className="btn btn-outline-primary btn-sm"
           onClick={() => probing.run('middle')}
         >
-          <Crosshair size={14} aria-hidden /> Lay a probe
+          <Crosshair size={14} aria-hidden /> {say`Lay a probe`}
         </button>
         <span className="soft">
-          or <kbd>P</kbd> over an edge: how steeply it rises in every pane, and what goes beyond it
+          {say`or`} <kbd>P</kbd>{' '}
+          {say`over an edge: how steeply it rises in every pane, and what goes beyond it`}
         </span>
       </p>
     );
@@ -58,13 +60,14 @@ export default function ProbePanel({ bench, compared }: MeasuredProps) {
   if (!long && rested) {
     return (
       <p className="nothing soft">
-        The probe is shorter than {LEAST} pixels of the print: there is nothing to read along it.
-        Draw its ends apart.
+        {say`The probe is shorter than ${LEAST} pixels of the print: there is nothing to read along it. Draw its ends apart.`}
       </p>
     );
   }
   if (failed)
-    return <p className="nothing soft">The probe could not be read. Move it to try again.</p>;
+    return (
+      <p className="nothing soft">{say`The probe could not be read. Move it to try again.`}</p>
+    );
   const of = sides.findIndex(({ side }) => side.name === colours);
   const shown = of < 0 ? null : answers[of];
   const wide = target ? (target.width / target.ppi) * MM_PER_INCH : 1;
@@ -82,10 +85,10 @@ export default function ProbePanel({ bench, compared }: MeasuredProps) {
   return (
     <div className="probed">
       <Curves
-        label="Levels along the probe, over millimetres"
+        label={say`Levels along the probe, over millimetres`}
         curves={curves}
         x={{
-          title: 'mm',
+          title: say`mm`,
           min: 0,
           max: Math.max(...curves.map(({ points: p }) => p.at(-1)!.x), 0) || 1,
         }}
@@ -96,16 +99,19 @@ export default function ProbePanel({ bench, compared }: MeasuredProps) {
           <thead>
             <tr>
               <th scope="col">
-                <span className="visually-hidden">Pane</span>
+                <span className="visually-hidden">{say`Pane`}</span>
               </th>
               <th
                 scope="col"
-                title="How far the steepest edge on the line rises from 10 to 90 % of its climb"
+                title={say`How far the steepest edge on the line rises from 10 to 90 % of its climb`}
               >
                 10–90 %
               </th>
-              <th scope="col" title="How far it goes beyond both grounds: light side, dark side">
-                beyond
+              <th
+                scope="col"
+                title={say`How far it goes beyond both grounds: light side, dark side`}
+              >
+                {say`beyond`}
               </th>
             </tr>
           </thead>
@@ -123,11 +129,11 @@ export default function ProbePanel({ bench, compared }: MeasuredProps) {
         <span className="choice">
           <select
             className="list-choice"
-            aria-label="What is drawn"
+            aria-label={say`What is drawn`}
             value={colours ?? ''}
             onChange={(event) => setColours(event.target.value || null)}
           >
-            <option value="">luminance</option>
+            <option value="">{say`luminance`}</option>
             {sides.map(({ side }) => (
               <option key={side.name} value={side.name}>
                 R, G, B: {side.caption.name}
@@ -135,7 +141,7 @@ export default function ProbePanel({ bench, compared }: MeasuredProps) {
             ))}
           </select>
           <IconSwitch
-            label="Take the probe up (P)"
+            label={say`Take the probe up (P)`}
             Icon={X}
             onPress={() => probing.run('middle')}
           />
@@ -156,16 +162,14 @@ function Row({ side, ink, mm, found }: Inked & { mm: number; found: Probed | nul
       </th>
       {rise ? (
         <>
-          <td>
-            {formatNumber(pixels!, 1)} px, {formatNumber(pixels! * mm, 2)} mm
-          </td>
-          <td title="light side · dark side">
+          <td>{say`${formatNumber(pixels!, 1)} px, ${formatNumber(pixels! * mm, 2)} mm`}</td>
+          <td title={say`light side · dark side`}>
             {formatNumber(Math.max(0, rise.overshoot.light), 0)} ·{' '}
             {formatNumber(Math.max(0, rise.overshoot.dark), 0)} %
           </td>
         </>
       ) : (
-        <td colSpan={2}>{found ? 'no edge here' : '…'}</td>
+        <td colSpan={2}>{found ? say`no edge here` : '…'}</td>
       )}
     </tr>
   );

@@ -10,6 +10,7 @@ import { Curves } from './Curves';
 import type { MeasuredProps } from './Measured';
 import { inkedSides, useOfSides } from './sides';
 import { SidesKey } from './SidesKey';
+import { say } from '@/core/words/say';
 
 const REST = 250;
 /** Of what is in view, so many pixels of the print about its middle are looked at. */
@@ -38,13 +39,13 @@ export default function SpectrumPanel({ bench, compared, pane }: MeasuredProps) 
   if (failed)
     return (
       <p className="nothing soft">
-        The spectrum could not be computed. Move the picture to try again.
+        {say`The spectrum could not be computed. Move the picture to try again.`}
       </p>
     );
   if (answers.some((one) => one && !one.found)) {
     return (
       <p className="nothing soft">
-        A spectrum needs 256 pixels of the print in view; there are fewer.
+        {say`A spectrum needs 256 pixels of the print in view; there are fewer.`}
       </p>
     );
   }
@@ -65,14 +66,14 @@ export default function SpectrumPanel({ bench, compared, pane }: MeasuredProps) 
   return (
     <div className="probed">
       <Curves
-        label="Detail against scale"
+        label={say`Detail against scale`}
         curves={curves}
-        x={{ title: 'waves to a mm', log: true }}
-        y={{ title: 'levels', log: true, min: LEAST }}
+        x={{ title: say`waves to a mm`, log: true }}
+        y={{ title: say`levels`, log: true, min: LEAST }}
       />
       <SidesKey
         sides={sides}
-        words="Detail against scale, about the middle of the view. The farther right a curve holds, the finer what it shows; what the original lacks there was made up or sharpened."
+        words={say`Detail against scale, about the middle of the view. The farther right a curve holds, the finer what it shows; what the original lacks there was made up or sharpened.`}
       />
     </div>
   );

@@ -8,10 +8,9 @@ import { lookIn, modeOf, useLooking } from './mode';
 
 const mode = () => modeOf(useLooking.getState(), useOpen.getState().section);
 
-beforeEach(() => {
-  enterPicture(1, '1');
-  enterPicture(2, '1');
-});
+/** A job that was never on the bench. */
+let job = 0;
+beforeEach(() => enterPicture(++job, '1'));
 
 describe('the way of looking', () => {
   it('is one, by what was chosen and what is open', () => {
@@ -43,23 +42,38 @@ describe('what belongs to a picture', () => {
     useChosen.setState({ trial: 'b' });
     look({ zoom: { of: 'result', scale: 1 } });
     useLooking.setState({ comparing: 'result alone' });
-    enterPicture(2, '7');
+    enterPicture(job, '7');
     expect(mode()).toEqual({ way: 'result alone' });
     expect(useTool.getState().tool).toBeNull();
     expect(useChosen.getState().trial).toBeNull();
     expect(useViewport.getState().zoom).toEqual({ of: 'fit' });
-    enterPicture(2, '1');
+    enterPicture(job, '1');
     expect(mode()).toEqual({ way: 'try' });
     expect(useTool.getState().tool).toEqual({ kind: 'zone', id: 'sky', picking: null });
     expect(useChosen.getState().trial).toBe('b');
     expect(useViewport.getState().zoom).toEqual({ of: 'result', scale: 1 });
   });
 
-  it('is forgotten with its job', () => {
+  it('means nothing on another job, and is found again on coming back', () => {
     editZone('sky');
-    enterPicture(3, '1');
+    useOpen.setState({ section: 'finish' });
+    useLooking.setState({ comparing: 'blink' });
+    enterPicture(1000 + job, '1');
     expect(useTool.getState().tool).toBeNull();
-    enterPicture(2, '1');
+    expect(useOpen.getState().section).toBe('original');
+    expect(useLooking.getState().comparing).toBe('wipe');
+    enterPicture(job, '1');
+    expect(useTool.getState().tool).toMatchObject({ id: 'sky' });
+    expect(useOpen.getState().section).toBe('finish');
+    // How one looks begins anew with every job.
+    expect(useLooking.getState().comparing).toBe('wipe');
+  });
+
+  it('is kept of the last jobs alone', () => {
+    const first = job;
+    editZone('sky');
+    for (let i = 0; i < 40; i++) enterPicture(++job, '1');
+    enterPicture(first, '1');
     expect(useTool.getState().tool).toBeNull();
   });
 });

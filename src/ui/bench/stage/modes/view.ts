@@ -42,6 +42,8 @@ export interface ModeView {
   ): Rect | null;
   /** whether findings and tools lie over its result */
   overlaid: boolean;
+  /** whether the bar offers ways to compare; it does unless it is said */
+  compares?: false;
   /** what the bar says in place of zooms and what is compared */
   hint?: string;
 }

@@ -1,6 +1,7 @@
 import type { Face } from '@/core/faces/face';
 import type { Rect } from '@/core/frame/framing';
 import type { Size } from '@/core/raster/region';
+import { say } from '@/core/words/say';
 
 interface Props {
   faces: readonly Face[];
@@ -18,7 +19,7 @@ export function FaceMarks({ faces, size, place, paper }: Props) {
     <div
       className="map-overlay"
       role="img"
-      aria-label={`Faces outlined: ${faces.length}`}
+      aria-label={say`Faces outlined: ${faces.length}`}
       style={{ left: paper.x, top: paper.y, width: paper.width, height: paper.height }}
     >
       <svg

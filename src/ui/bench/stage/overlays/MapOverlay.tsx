@@ -3,6 +3,7 @@ import type { Rect } from '@/core/frame/framing';
 import { useMaps } from '../../../data/queries';
 import { CellMap } from './CellMap';
 import type { MapName } from './overlay';
+import { say } from '@/core/words/say';
 
 interface Props {
   digest: string;
@@ -16,8 +17,8 @@ interface Props {
 
 /** Words at the ends of each map's scale. */
 const WORDS: Record<MapName, { title: string; least: string; most: string }> = {
-  sharpness: { title: 'Detail', least: 'none', most: 'in every pixel' },
-  blocks: { title: 'Blocks', least: 'none', most: 'all there is' },
+  sharpness: { title: say`Detail`, least: say`none`, most: say`in every pixel` },
+  blocks: { title: say`Blocking`, least: say`none`, most: say`all there is` },
 };
 
 /** Findings part by part, over the picture. */

@@ -13,6 +13,7 @@ import { useOverlay } from './overlay';
 import { PlacedMark } from './PlacedMark';
 import { RimMarks } from './RimMarks';
 import { useInventions } from './use-inventions';
+import { say } from '@/core/words/say';
 
 interface Props {
   bench: WorkBench;
@@ -58,9 +59,9 @@ export function Overlays({ bench, layer, view }: Props) {
           rows={shown.rows}
           {...{ shares, place, paper }}
           words={{
-            title: 'Invented',
-            least: 'by next to nothing',
-            most: 'off by 12 levels and more',
+            title: say`Invented`,
+            least: say`by next to nothing`,
+            most: say`off by 12 levels and more`,
           }}
         />
       )}

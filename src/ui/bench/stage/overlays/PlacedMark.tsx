@@ -1,6 +1,7 @@
 import type { Rect } from '@/core/frame/framing';
 import { cornersOn } from '@/core/placed/place';
 import type { WorkBench } from '../../use-work';
+import { say } from '@/core/words/say';
 
 interface Props {
   bench: WorkBench;
@@ -24,7 +25,7 @@ export function PlacedMark({ bench, picture, paper }: Props) {
     <div
       className="map-overlay"
       role="img"
-      aria-label={`Picture ${picture} outlined`}
+      aria-label={say`Picture ${picture} outlined`}
       style={{ left: paper.x, top: paper.y, width: paper.width, height: paper.height }}
     >
       <svg

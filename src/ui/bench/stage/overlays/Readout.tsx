@@ -5,6 +5,7 @@ import type { Size } from '@/core/raster/region';
 import type { Recipe } from '@/core/recipe/recipe';
 import { useOpen } from '../../ticket/open';
 import { panesOf, pointedAt } from '../pointed';
+import { say } from '@/core/words/say';
 
 interface Props {
   frame: RefObject<HTMLElement | null>;
@@ -55,17 +56,19 @@ function Following({ frame, recipe, trim, view, scale }: Props) {
         const name = canvas.getAttribute('aria-label')!;
         const pixel = canvas.getContext('2d')?.getImageData(Math.floor(u), Math.floor(v), 1, 1);
         // A difference is no colour of a picture, and beside a picture there is none.
-        if (!pixel || pixel.data[3] === 0 || name.startsWith('Difference')) return [];
+        if (!pixel || pixel.data[3] === 0 || canvas.dataset.difference === 'true') return [];
         const [r, g, b] = pixel.data;
         return [{ name, colour: [r!, g!, b!] }];
       });
       const mm = (at: number) => (at / ppi) * MM_PER_INCH;
       return { x, y, mm: [mm(x - trim.x), mm(y - trim.y)], panes };
     };
+    element.addEventListener('pointerdown', follow);
     element.addEventListener('pointermove', follow);
     element.addEventListener('pointerleave', leave);
     return () => {
       cancelAnimationFrame(asked);
+      element.removeEventListener('pointerdown', follow);
       element.removeEventListener('pointermove', follow);
       element.removeEventListener('pointerleave', leave);
     };
@@ -73,13 +76,9 @@ function Following({ frame, recipe, trim, view, scale }: Props) {
 
   if (!under) return null;
   return (
-    <div className="readout figure-sm" aria-hidden>
-      <span>
-        {formatNumber(under.mm[0], 1)} × {formatNumber(under.mm[1], 1)} mm
-      </span>
-      <span>
-        px {under.x}, {under.y}
-      </span>
+    <div className="readout figure" aria-hidden>
+      <span>{say`${formatNumber(under.mm[0], 1)} × ${formatNumber(under.mm[1], 1)} mm`}</span>
+      <span>{say`px ${under.x}, ${under.y}`}</span>
       {under.panes.map(({ name, colour }, i) => (
         <span key={i}>
           <i style={{ background: `rgb(${colour.join(' ')})` }} />

@@ -12,6 +12,7 @@ import { useLooking } from '../modes/mode';
 import { visible, type Layer } from '../panes/layers';
 import { drawStrengths } from '../panes/strengths';
 import { useViewport } from '../viewport';
+import { say } from '@/core/words/say';
 
 /** Ochre, as everything that wants attention. */
 const TINT = { colour: [214, 128, 10], alpha: 0.85 } as const;
@@ -94,7 +95,7 @@ export function RimMarks({ bench, layer, view }: Props) {
       })
       .catch(() => {
         if (stop.signal.aborted) return;
-        tell('Rims could not be marked. Reload the page to try again.', 'trouble');
+        tell(say`Halos could not be marked. Reload the page to try again.`, 'trouble');
       });
     return () => stop.abort();
   }, [before, layer, region, reach, distance]);
@@ -108,13 +109,13 @@ export function RimMarks({ bench, layer, view }: Props) {
         width={view.width}
         height={view.height}
         role="img"
-        aria-label="Rims that would be seen"
+        aria-label={say`Halos that would be seen`}
       />
       {shown && (
         <p className="map-scale mb-0" role="status">
           {shown.found
-            ? `Ochre: rims that would be seen from ${distance} m`
-            : `No rims here that would be seen from ${distance} m`}
+            ? say`Ochre: halos that would be seen from ${distance} m`
+            : say`No halos here that would be seen from ${distance} m`}
         </p>
       )}
     </>

@@ -6,6 +6,7 @@ import { upscalingOf } from '@/core/recipe/views';
 import { ask, PRIORITY } from '@/preview/client';
 import { wholeOriginal } from '../../preview-original';
 import type { WorkBench } from '../../use-work';
+import { say } from '@/core/words/say';
 
 interface Inventions {
   /** of which picture and treatment it was told */
@@ -54,7 +55,7 @@ export function useInventionSearch({ resolved, job }: WorkBench, wanted: boolean
       },
     )
       .then((found) => found && put({ share: 1, found }))
-      .catch(() => put({ trouble: 'It could not be looked for. The job is unharmed.' }));
+      .catch(() => put({ trouble: say`It could not be looked for. The job is unharmed.` }));
     return () => stop.abort();
     // The key tells all that matters of the recipe.
     // eslint-disable-next-line react-hooks/exhaustive-deps

@@ -15,6 +15,7 @@ import {
 } from './painted';
 import { useCoarse } from './use-coarse';
 import { Painter, type Wanted } from './painter';
+import { say } from '@/core/words/say';
 
 interface Props {
   layer: Layer;
@@ -136,7 +137,7 @@ export function Pane({ layer, coarse, centre, view, name, onTrouble, onBusy, onP
       },
       failed: () =>
         told.current.onTrouble(
-          'The preview could not be computed. The job is unharmed; reload the page to try again.',
+          say`The preview could not be computed. The job is unharmed; reload the page to try again.`,
         ),
     });
     painter.current = mine;
@@ -158,6 +159,7 @@ export function Pane({ layer, coarse, centre, view, name, onTrouble, onBusy, onP
       height={view.height}
       aria-label={name}
       role="img"
+      data-difference={layer.against !== undefined}
       data-wanted={key}
       data-exact={layer.exact}
       data-left={left}

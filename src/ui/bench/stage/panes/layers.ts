@@ -19,6 +19,7 @@ import {
 import type { Against, PreviewOriginal } from '@/preview/client';
 import type { PaneOriginal } from '../../preview-original';
 import type { Zoom } from '../viewport';
+import { say } from '@/core/words/say';
 
 /** One picture on the stage: what is rendered of which original, and how its grid lies under the view. */
 export interface Layer {
@@ -120,9 +121,20 @@ export function resultLayer(
     paper: { x: 0, y: 0, width, height },
     scale: Math.max(1, scale),
     exact: scale >= 1,
-    caption: treated ? '' : repeated ? 'pixels as they print' : 'reduced to fit',
+    caption: treated ? '' : repeated ? say`pixels as they print` : say`reduced to fit`,
   };
 }
+
+/**
+ * A print from nearer than the file's pixels: in the screen's own pixels, so that its dots show.
+ * @param seen what is done to it, so that it is seen as what it is compared with
+ */
+export const dotsLayer = (
+  original: PaneOriginal,
+  recipe: Recipe,
+  scale: number,
+  seen: (recipe: Recipe) => Recipe,
+): Layer => resultLayer(original, atScale(seen(untreated(recipe)), scale), 1, true);
 
 /** Layers on the original's own grid: cleaned, or as it came. */
 export function originalLayer(
@@ -139,7 +151,7 @@ export function originalLayer(
     paper: sheetOnFrame(recipe),
     scale,
     exact: true,
-    caption: treated ? 'cleaned, before enlarging' : 'as it came',
+    caption: treated ? say`cleaned, before enlarging` : say`untouched`,
   };
 }
 

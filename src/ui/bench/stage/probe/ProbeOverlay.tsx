@@ -4,6 +4,7 @@ import { useOpen } from '../../ticket/open';
 import { paperPlace } from '../panes/places';
 import type { Layer } from '../panes/layers';
 import { moveProbe, useProbe, type ProbeEnd } from './probe-store';
+import { say } from '@/core/words/say';
 
 interface Props {
   layer: Layer;
@@ -13,7 +14,7 @@ interface Props {
   reached: boolean;
 }
 
-const NAMES: Record<ProbeEnd, string> = { from: 'First end', to: 'Second end' };
+const NAMES: Record<ProbeEnd, string> = { from: say`First end`, to: say`Second end` };
 
 /** The probe's line over a pane, its ends to be moved; the same place in every pane. */
 export function ProbeOverlay({ layer, view, centre, reached }: Props) {
@@ -67,7 +68,7 @@ function End({ end, at, paper, pixel, reached, focused }: EndProps) {
       className="probe-end"
       data-focused={focused}
       style={{ left: at.x, top: at.y }}
-      aria-label={`${NAMES[end]} of the probe: arrow keys move it by a pixel, with Shift by ten`}
+      aria-label={say`${NAMES[end]} of the probe: arrow keys move it by a pixel, with Shift by ten`}
       aria-hidden={!reached}
       tabIndex={reached ? 0 : -1}
       {...dragging()}

@@ -9,6 +9,7 @@ import { originalLayer, resultLayer, type Layer } from '../panes/layers';
 import { marking } from './marking';
 import { goTo, useStops, type ShownStop } from './stop-store';
 import { StopThumb } from './StopThumb';
+import { say } from '@/core/words/say';
 
 interface Props {
   bench: WorkBench;
@@ -17,8 +18,8 @@ interface Props {
 
 /** What is said where there is no stop. */
 const NONE: Record<string, string> = {
-  on: 'Looking for places that are worth a look …',
-  done: 'Nothing stands out by itself here. M marks a place of your own.',
+  on: say`Looking for places that are worth a look …`,
+  done: say`Nothing stands out by itself here. M marks a place of your own.`,
 };
 
 /** Drawings are shown so much smaller than they print. */
@@ -40,23 +41,24 @@ export function Stops({ bench, original }: Props) {
     current.current?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
   }, [at]);
   return (
-    <section className="stops" aria-label="Stops">
+    <section className="stops" aria-label={say`Stops`}>
       <header>
-        <h3>Stops</h3>
+        <h3>{say`Stops`}</h3>
         <span className="soft">
-          <kbd>N</kbd> next · <kbd>Shift N</kbd> before · <kbd>M</kbd> mark
+          <kbd>N</kbd> {say`next ·`} <kbd>{say`Shift N`}</kbd> {say`before ·`} <kbd>M</kbd>{' '}
+          {say`mark`}
         </span>
         <button
           type="button"
           className="btn btn-quiet btn-sm"
           onClick={() => marking.run('middle')}
         >
-          <MapPin size={14} aria-hidden /> Mark this place
+          <MapPin size={14} aria-hidden /> {say`Mark this place`}
         </button>
       </header>
       {list.length === 0 ? (
         <p className="soft mb-0" role="status">
-          {NONE[looking] ?? `Places could not be looked for: ${looking}`}
+          {NONE[looking] ?? say`Places could not be looked for: ${looking}`}
         </p>
       ) : (
         <ol>
@@ -76,7 +78,7 @@ export function Stops({ bench, original }: Props) {
                   )}
                   <span>
                     <b className="figure">{i + 1}</b> {stop.title}
-                    {here && closer && <span className="soft"> orig.</span>}
+                    {here && closer && <span className="soft"> {say`orig.`}</span>}
                   </span>
                 </button>
               </li>
@@ -107,8 +109,8 @@ function MarkNote({ piece, mark }: { piece: number; mark: Mark }) {
     <p className="stop-words">
       <input
         className="form-control form-control-sm"
-        aria-label="Note to this mark"
-        placeholder="What is to be looked at here"
+        aria-label={say`Note to this mark`}
+        placeholder={say`What is to be looked at here`}
         maxLength={200}
         value={text}
         onChange={(event) => setText(event.target.value)}
@@ -118,8 +120,8 @@ function MarkNote({ piece, mark }: { piece: number; mark: Mark }) {
       <button
         type="button"
         className="btn btn-quiet btn-sm"
-        aria-label="Take this mark away"
-        title="Take this mark away"
+        aria-label={say`Take this mark away`}
+        title={say`Take this mark away`}
         onClick={() => remove(mark)}
       >
         <X size={14} aria-hidden />

@@ -7,6 +7,7 @@ import type { OnPaper } from '../on-paper';
 import { placeNow } from '../pointed';
 import { useViewport } from '../viewport';
 import { useStops } from './stop-store';
+import { say } from '@/core/words/say';
 
 /** Marks the place under the pointer, or in the middle of the stage. */
 export const marking = stageCommand<['pointer' | 'middle']>();
@@ -21,7 +22,7 @@ export function useMarking(
   const { add } = useMarks(id);
   const { resolved } = bench;
   marking.useAs((where) => {
-    if (bench.inside) tell('Marks are set on the page, not on a picture in it.', 'note');
+    if (bench.inside) tell(say`Marks are set on the page, not on a picture in it.`, 'note');
     if (!onPaper || !resolved.ok || bench.inside) return;
     const under = where === 'pointer' ? placeNow(resolved.recipe.target, shown) : null;
     const { x, y } = onPaper.toOriginal(under ?? useViewport.getState().centre);
@@ -33,7 +34,7 @@ export function useMarking(
         y: within(y, findings.height),
         note: '',
       },
-      { onSuccess: (mark) => useStops.setState({ at: `mark ${mark.id}`, closer: false }) },
+      { onSuccess: (mark) => useStops.setState({ at: say`mark ${mark.id}`, closer: false }) },
     );
   });
 }

@@ -1,6 +1,7 @@
 import { benchStore } from '../../picture-store';
 import { tell } from '../../../data/notices';
 import { look, type Zoom } from '../viewport';
+import { say } from '@/core/words/say';
 
 /** A place that is worth a look, as it is shown and walked to. */
 export interface ShownStop {
@@ -22,6 +23,8 @@ export type Looking = 'on' | 'done' | (string & {});
 interface Stops {
   list: readonly ShownStop[];
   looking: Looking;
+  /** they are looked for though Compare is closed */
+  wanted: boolean;
   /** where one stands */
   at: string | null;
   /** on the original's grid rather than the result's */
@@ -29,9 +32,9 @@ interface Stops {
 }
 
 /** The stops of the picture on the bench, and which of them is looked at. */
-const NO_STOPS: Stops = { list: [], looking: 'on', at: null, closer: false };
+const NO_STOPS: Stops = { list: [], looking: 'on', wanted: false, at: null, closer: false };
 
-export const useStops = benchStore<Stops>(NO_STOPS, ['list', 'looking', 'at', 'closer']);
+export const useStops = benchStore<Stops>(NO_STOPS, ['list', 'looking', 'wanted', 'at', 'closer']);
 
 const CLOSE: Zoom = { of: 'result', scale: 1 };
 const CLOSER: Zoom = { of: 'original', scale: 4 };
@@ -63,7 +66,7 @@ export function walkStops(by: -1 | 1): void {
   if (next) goTo(next.stop, next.closer);
   else
     tell(
-      'There is no stop yet: they are looked for while Compare is open. M marks a place.',
+      say`There is no stop yet: they are looked for while Compare is open. M marks a place.`,
       'note',
     );
 }

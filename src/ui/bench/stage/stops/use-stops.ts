@@ -14,6 +14,7 @@ import type { Compared } from '../modes/compared/use-compared';
 import { useMode } from '../modes/mode';
 import { useInventions, useInventionSearch } from '../overlays/use-inventions';
 import { useStops, type Looking, type ShownStop } from './stop-store';
+import { say } from '@/core/words/say';
 
 /** How long the work must stand before trials are compared, in milliseconds. */
 const REST = 900;
@@ -45,13 +46,19 @@ export function useFindStops(
       .filter(({ page }) => page === findings.page)
       .map((mark): ShownStop => ({
         key: `mark ${mark.id}`,
-        ...{ title: 'mark', words: mark.note, x: mark.x, y: mark.y, mark: mark.id },
+        ...{ title: say`mark`, words: mark.note, x: mark.x, y: mark.y, mark: mark.id },
       }));
     const unsure: ShownStop[] = uncertain
       ? [
           {
-            ...{ key: 'uncertain', title: 'uncertain', x: uncertain.x, y: uncertain.y, mark: null },
-            words: `detail may be off by ${formatNumber(uncertain.levels, 0)} levels`,
+            ...{
+              key: 'uncertain',
+              title: say`uncertain`,
+              x: uncertain.x,
+              y: uncertain.y,
+              mark: null,
+            },
+            words: say`detail may be off by ${formatNumber(uncertain.levels, 0)} levels`,
           },
         ]
       : [];
@@ -65,12 +72,13 @@ const NONE: readonly ShownStop[] = [];
 /** Places of the original that the core found. */
 function useSuggested({ job }: WorkBench, onPaper: OnPaper | null) {
   const comparing = useOpen((open) => open.section === 'compare');
+  const wanted = useStops((stops) => stops.wanted);
   const { digest, findings } = job.piece;
   const within = onPaper?.within;
   const { data, error } = useQuery({
     queryKey: ['stops', digest, findings.page, within],
     queryFn: () => api.stops(digest, findings.page, within!),
-    enabled: comparing && !findings.vector && (within?.width ?? 0) > 0,
+    enabled: (comparing || wanted) && !findings.vector && (within?.width ?? 0) > 0,
     staleTime: Infinity,
   });
   const found = useMemo(
@@ -143,8 +151,8 @@ function useApart(
             const { x, y } = onPaper.toOriginal(place);
             return {
               key: `apart ${i}`,
-              title: 'differ most',
-              words: `${rested.pair.names.join(' and ')} by ${formatNumber(place.levels, 1)} levels`,
+              title: say`differ most`,
+              words: say`${rested.pair.names.join(' and ')} by ${formatNumber(place.levels, 1)} levels`,
               ...{ x, y, mark: null },
             };
           })

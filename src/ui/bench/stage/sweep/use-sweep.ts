@@ -11,6 +11,7 @@ import { stageCommand } from '../command';
 import { look, useViewport } from '../viewport';
 import { keepNow, keepSoon } from './keep-seen';
 import { packed, stateOf, together, unpacked, unswept, useSweeps, type Swept } from './sweep-store';
+import { say } from '@/core/words/say';
 
 /** So long a part must show its final pixels to count as seen, in milliseconds. */
 const LOOKED_MS = 300;
@@ -89,7 +90,7 @@ export function useSweepOn(bench: WorkBench, { shows, pane }: Pick<Shown, 'shows
       height: at.height * down,
     });
     if (!next) {
-      tell(`All of ${bench.trial.name} was seen at 1:1.`, 'note');
+      tell(say`All of ${bench.trial.name} was seen at 1:1.`, 'note');
       return;
     }
     // The result's part of the pane goes there, not the pane's middle.

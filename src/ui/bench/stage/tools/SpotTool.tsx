@@ -12,7 +12,9 @@ import { spottingOf, takeTool, useTool } from './tool';
 import type { Layer } from '../panes/layers';
 import { onPicture, type OnPicture } from './on-picture';
 import { usePicked } from '../../../parts/use-picked';
+import { toolKeys } from './tool-keys';
 import { useViewport } from '../viewport';
+import { say } from '@/core/words/say';
 
 interface Props {
   bench: WorkBench;
@@ -63,15 +65,15 @@ export function SpotTool({ bench, layer, view, step, index }: Props) {
         { original, recipe, shape, avoid: [...spots, ...suggested] },
         { priority: PRIORITY.seen, group: 'spots' },
       );
-      if (offset) add('Spot healed', { id: crypto.randomUUID(), how: 'heal', offset, ...shape });
+      if (offset) add(say`Spot healed`, { id: crypto.randomUUID(), how: 'heal', offset, ...shape });
       else {
         tell(
-          'There is nothing like it nearby to heal this spot from. Clone it instead.',
+          say`There is nothing like it nearby to heal this spot from. Clone it instead.`,
           'trouble',
         );
       }
     } catch {
-      tell('The spot could not be healed. Nothing was changed; try again.', 'trouble');
+      tell(say`The spot could not be healed. Nothing was changed; try again.`, 'trouble');
     }
   };
   const finish = () => {
@@ -84,42 +86,54 @@ export function SpotTool({ bench, layer, view, step, index }: Props) {
     }
     const [x, y] = path[0]!;
     const offset: [number, number] = [Math.round(cloneFrom!.x - x), Math.round(cloneFrom!.y - y)];
-    add('Spot cloned', { id: crypto.randomUUID(), how: 'clone', offset, ...shape });
+    add(say`Spot cloned`, { id: crypto.randomUUID(), how: 'clone', offset, ...shape });
   };
-  const gridOf = (event: React.PointerEvent): [number, number] => {
+  const atOf = (event: React.PointerEvent): [number, number] => {
     const box = event.currentTarget.getBoundingClientRect();
-    const at: [number, number] = [event.clientX - box.left, event.clientY - box.top];
-    setCursor(at);
-    return places.toGrid(...at);
+    return [event.clientX - box.left, event.clientY - box.top];
   };
+  /** @returns whether a spot is begun there, rather than where it is cloned from */
+  const begin = (at: [number, number]): boolean => {
+    const [x, y] = places.toGrid(...at);
+    setCursor(at);
+    if (spotting === 'clone' && !cloneFrom) {
+      takeTool({ kind: 'clone', from: { x, y } });
+      return false;
+    }
+    setPath([[x, y]]);
+    return true;
+  };
+  const goOn = (at: [number, number]) => {
+    const point = places.toGrid(...at);
+    setCursor(at);
+    if (!path || path.length >= 400) return;
+    const [x, y] = path.at(-1)!;
+    if (Math.hypot(point[0] - x, point[1] - y) > Math.max(1, spotRadius / 2)) {
+      setPath([...path, point]);
+    }
+  };
+  const keys = toolKeys({
+    ...{ cursor, view, onMove: goOn, onUp: finish },
+    onDown: (at) => void begin(at),
+  });
   return (
     <div
       className={`picture-tool ${!spotting || panning ? 'passive' : ''}`}
       onPointerDown={(event) => {
         if (!spotting || event.button !== 0) return;
         event.stopPropagation();
-        const [x, y] = gridOf(event);
-        if (spotting === 'clone' && !cloneFrom) {
-          takeTool({ kind: 'clone', from: { x, y } });
-          return;
-        }
-        event.currentTarget.setPointerCapture(event.pointerId);
-        setPath([[x, y]]);
+        if (begin(atOf(event))) event.currentTarget.setPointerCapture(event.pointerId);
       }}
-      onPointerMove={(event) => {
-        if (!spotting) return;
-        const point = gridOf(event);
-        if (!path || path.length >= 400) return;
-        const [x, y] = path.at(-1)!;
-        if (Math.hypot(point[0] - x, point[1] - y) > Math.max(1, spotRadius / 2)) {
-          setPath([...path, point]);
-        }
-      }}
+      onPointerMove={(event) => spotting && goOn(atOf(event))}
       onPointerUp={finish}
       onPointerCancel={() => setPath(null)}
       onPointerLeave={() => setCursor(null)}
+      {...(spotting && {
+        'aria-label': say`Spots: arrow keys move the tool, with Shift farther; Space heals or clones`,
+        ...keys,
+      })}
     >
-      <svg aria-label="Spots" role="img">
+      <svg aria-label={say`Spots`} role="img">
         {spots.map((spot) => (
           <Outline key={spot.id} shape={spot} places={places} className={spot.how} />
         ))}
@@ -130,7 +144,7 @@ export function SpotTool({ bench, layer, view, step, index }: Props) {
             places={places}
             className="suggested"
             onAccept={() => {
-              add('Spot healed', { ...spot, id: crypto.randomUUID() });
+              add(say`Spot healed`, { ...spot, id: crypto.randomUUID() });
               useTool.setState({ suggested: suggested.filter((one) => one !== spot) });
             }}
           />
@@ -173,7 +187,7 @@ function Outline({ shape, places, className, onAccept }: OutlineProps) {
   const accept = onAccept && {
     role: 'button',
     tabIndex: 0,
-    'aria-label': 'Heal this suggested spot',
+    'aria-label': say`Heal this suggested spot`,
     onPointerDown: (event: React.PointerEvent) => {
       event.stopPropagation();
       onAccept();

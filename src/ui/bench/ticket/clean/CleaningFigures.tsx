@@ -7,6 +7,7 @@ import { onOwnGrid } from '@/core/recipe/views';
 import { useRested } from '../../../parts/use-rested';
 import { wholeOriginal } from '../../preview-original';
 import type { WorkBench } from '../../use-work';
+import { say } from '@/core/words/say';
 
 /** How long a change must stand before it is measured, in milliseconds. */
 const REST = 700;
@@ -24,7 +25,10 @@ export function CleaningFigures({ bench }: { bench: WorkBench }) {
       const before = onOwnGrid(recipe!, false);
       return ask(
         'cleaning',
-        { original, before, after: after!, ownGrid: ownGrid(findings.jpeg) },
+        {
+          ...{ original, before, after: after!, ownGrid: ownGrid(findings.jpeg) },
+          found: { blocks: findings.blocking.strength, noise: findings.noise.luma },
+        },
         { priority: PRIORITY.figures, group: 'figures', signal },
       );
     },
@@ -39,21 +43,21 @@ export function CleaningFigures({ bench }: { bench: WorkBench }) {
       <thead>
         <tr>
           <th />
-          <th>Blocks</th>
-          <th>Noise</th>
-          <th>Detail</th>
+          <th>{say`Blocking`}</th>
+          <th>{say`Noise, levels`}</th>
+          <th>{say`Detail`}</th>
         </tr>
       </thead>
       <tbody>
         <tr>
-          <th>As it came</th>
-          <td>{figure(data?.before.blocks)}</td>
+          <th>{say`Untouched`}</th>
+          <td>{figure(data?.before.blocks)} %</td>
           <td>{figure(data?.before.noise, 1)}</td>
           <td>100 %</td>
         </tr>
         <tr>
-          <th>Cleaned</th>
-          <td>{figure(data?.after.blocks)}</td>
+          <th>{say`Cleaned`}</th>
+          <td>{figure(data?.after.blocks)} %</td>
           <td>{figure(data?.after.noise, 1)}</td>
           <td>{figure(data?.detailKept)} %</td>
         </tr>

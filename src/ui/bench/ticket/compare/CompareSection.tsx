@@ -12,10 +12,11 @@ import { IconSwitch } from '../../../parts/IconSwitch';
 import { SweepLine } from '../SweepLine';
 import { SheetButton } from './SheetButton';
 import { EvidenceTable } from './EvidenceTable';
+import { say } from '@/core/words/say';
 
 const zoomWords = (zoom: Zoom): string => {
   if ('scale' in zoom) return `${zoom.scale}:1${zoom.of === 'original' ? ' orig.' : ''}`;
-  return zoom.of === 'fit' ? 'fit' : zoom.of === 'size' ? 'true size' : 'from afar';
+  return zoom.of === 'fit' ? 'fit' : zoom.of === 'size' ? say`true size` : say`from afar`;
 };
 
 /** Pictures that were brought from outside to be compared with, each to be put away again. */
@@ -25,7 +26,7 @@ function BroughtList({ bench }: { bench: WorkBench }) {
   const putAway = usePutAway(id);
   if (brought.length === 0) return null;
   return (
-    <ul className="brought" aria-label="Brought from outside">
+    <ul className="brought" aria-label={say`Brought from outside`}>
       {brought.map((one) => (
         <li key={one.id}>
           <span className="text-truncate" title={one.fileName}>
@@ -34,7 +35,7 @@ function BroughtList({ bench }: { bench: WorkBench }) {
           <span className="figure soft">
             {one.findings.width} × {one.findings.height}
           </span>
-          <IconSwitch label={`Put ${one.fileName} away`} Icon={X} onPress={() => putAway(one)} />
+          <IconSwitch label={say`Put ${one.fileName} away`} Icon={X} onPress={() => putAway(one)} />
         </li>
       ))}
     </ul>
@@ -47,19 +48,24 @@ export function CompareSection({ bench }: { bench: WorkBench }) {
   const comparing = useLooking((looking) => looking.comparing);
   const { resolved, work } = bench;
   return (
-    <Section name="compare" title="Compare" line={`${comparing} · ${zoomWords(zoom)}`}>
+    <Section
+      bench={bench}
+      name="compare"
+      title={say`Compare`}
+      line={`${comparing} · ${zoomWords(zoom)}`}
+    >
       <SweepLine bench={bench} />
       <BroughtList bench={bench} />
       <EvidenceTable bench={bench} />
       {!bench.inside && <SheetButton bench={bench} />}
       {resolved.ok && (
         <dl className="facts">
-          <dt>Original on this paper</dt>
-          <dd className="figure">{formatPpi(leastPpi(resolved.plan))} ppi</dd>
-          <dt>The eye uses</dt>
-          <dd className="figure">{formatPpi(eyePpi(work.distance))} ppi</dd>
-          <dt>One original pixel becomes</dt>
-          <dd className="figure">{formatFactor(factorOf(resolved.plan))} px wide</dd>
+          <dt>{say`Original on this paper`}</dt>
+          <dd className="figure">{say`${formatPpi(leastPpi(resolved.plan))} ppi`}</dd>
+          <dt>{say`Needed at this distance`}</dt>
+          <dd className="figure">{say`${formatPpi(eyePpi(work.distance))} ppi`}</dd>
+          <dt>{say`One original pixel becomes`}</dt>
+          <dd className="figure">{say`${formatFactor(factorOf(resolved.plan))} px wide`}</dd>
         </dl>
       )}
     </Section>

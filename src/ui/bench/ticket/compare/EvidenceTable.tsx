@@ -5,6 +5,7 @@ import type { Trial } from '@/core/recipe/work';
 import type { WorkBench } from '../../use-work';
 import { useCosts } from './use-costs';
 import { useMeasuredTrials } from './use-measured-trials';
+import { say } from '@/core/words/say';
 
 /** What trials show beside their original, figure by figure, and how they differ in words. */
 export function EvidenceTable({ bench }: { bench: WorkBench }) {
@@ -28,16 +29,16 @@ export function EvidenceTable({ bench }: { bench: WorkBench }) {
     <>
       <div className="evidence">
         <table className="figure">
-          <caption>Measured on a sample of places; bold: the better one.</caption>
+          <caption>{say`Measured on a sample of places; bold: the better one.`}</caption>
           <thead>
             <tr>
               <th scope="col">
-                <span className="visually-hidden">Figure</span>
+                <span className="visually-hidden">{say`Figure`}</span>
               </th>
               <th scope="col" className="good">
-                better
+                {say`better`}
               </th>
-              <th scope="col">Original</th>
+              <th scope="col">{say`Original`}</th>
               {evidence.map(({ trial: { id, name } }) => (
                 <th scope="col" key={id}>
                   {name}
@@ -54,7 +55,7 @@ export function EvidenceTable({ bench }: { bench: WorkBench }) {
                   <th scope="row">
                     {row.title} <small>{row.unit}</small>
                   </th>
-                  <td className="good" title={`${row.good} is ${row.means}`}>
+                  <td className="good" title={say`${row.good} is ${row.means}`}>
                     {row.good}
                   </td>
                   <td>{row.ofOriginal ? shown(row, original && row.ofOriginal(original)) : '–'}</td>
@@ -67,7 +68,7 @@ export function EvidenceTable({ bench }: { bench: WorkBench }) {
               );
             })}
             <tr>
-              <th scope="row">Megapixels</th>
+              <th scope="row">{say`Megapixels`}</th>
               <td />
               <td>
                 {formatMegapixels((bench.original.size.width * bench.original.size.height) / 1e6)}
@@ -77,16 +78,16 @@ export function EvidenceTable({ bench }: { bench: WorkBench }) {
               ))}
             </tr>
             <tr>
-              <th scope="row">Time</th>
-              <td className="good">less</td>
+              <th scope="row">{say`Time`}</th>
+              <td className="good">{say`less`}</td>
               <td />
               {costs.map(({ id, time }) => (
                 <td key={id}>{time}</td>
               ))}
             </tr>
             <tr>
-              <th scope="row">File</th>
-              <td className="good">less</td>
+              <th scope="row">{say`File`}</th>
+              <td className="good">{say`less`}</td>
               <td>{formatBytes(bench.job.piece.findings.bytes)}</td>
               {costs.map(({ id, size }) => (
                 <td key={id}>{size}</td>
@@ -100,8 +101,7 @@ export function EvidenceTable({ bench }: { bench: WorkBench }) {
           ({ trial: { id, name }, found }) =>
             found && (
               <p className="reason mb-0" key={id}>
-                {trial.name} beside {name}:{' '}
-                {differenceWords(own.found!, found) ?? 'nothing that would show'}.
+                {say`${trial.name} beside ${name}: ${differenceWords(own.found!, found) ?? say`nothing that would show`}.`}
               </p>
             ),
         )}

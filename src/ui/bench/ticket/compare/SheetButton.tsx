@@ -10,6 +10,7 @@ import { useOnPaper } from '../../stage/on-paper';
 import { useStops } from '../../stage/stops/stop-store';
 import type { WorkBench } from '../../use-work';
 import { useMeasuredTrials } from './use-measured-trials';
+import { say } from '@/core/words/say';
 
 /** Asks for a comparison sheet: chosen places, the original beside trials, for the customer or the file. */
 export function SheetButton({ bench }: { bench: WorkBench }) {
@@ -21,11 +22,11 @@ export function SheetButton({ bench }: { bench: WorkBench }) {
   return (
     <div className="sheet-line">
       <Button variant="outline-primary" size="sm" onClick={() => setOpen(true)}>
-        <FileText size={14} aria-hidden /> Comparison sheet …
+        <FileText size={14} aria-hidden /> {say`Comparison sheet …`}
       </Button>
       {made && made.goneAt === null && (
         <a href={artifactAddress(last.id, 'result')} target="_blank" rel="noreferrer">
-          Open the last one
+          {say`Open the last one`}
         </a>
       )}
       {newest && <Making sheet={newest} />}
@@ -37,9 +38,9 @@ export function SheetButton({ bench }: { bench: WorkBench }) {
 }
 
 function Making({ sheet: { state, error } }: { sheet: SheetTask }) {
-  if (state === 'queued') return <span className="soft">waits for its turn</span>;
-  if (state === 'running') return <span className="soft">is being made</span>;
-  if (state === 'failed') return <span className="trouble">was not made: {error}</span>;
+  if (state === 'queued') return <span className="soft">{say`waits for its turn`}</span>;
+  if (state === 'running') return <span className="soft">{say`is being made`}</span>;
+  if (state === 'failed') return <span className="trouble">{say`was not made: ${error}`}</span>;
   return null;
 }
 
@@ -74,21 +75,20 @@ function Asking({ bench, onClose }: { bench: WorkBench; onClose(): void }) {
   return (
     <Modal.Body className="sheet-asking">
       <h2 className="fs-6" id="sheet-title">
-        Comparison sheet
+        {say`Comparison sheet`}
       </h2>
       <p className="soft mb-0">
-        The original beside {measured.map(({ trial }) => trial.name).join(', ')}, at the print’s own
-        scale, with figures and settings. A PDF.
+        {say`The original beside ${measured.map(({ trial }) => trial.name).join(', ')}, at the print’s own scale, with figures and settings. A PDF.`}
       </p>
       <Choices<SheetPaper>
         name="sheet-paper"
-        label="Paper"
+        label={say`Paper`}
         value={paper}
         options={SheetPaper.options.map((value) => ({ value, label: value }))}
         onChange={setPaper}
       />
       <fieldset>
-        <legend className="field-label">Places</legend>
+        <legend className="field-label">{say`Places`}</legend>
         {list.map(({ key, title, words }, i) => (
           <label key={key}>
             <input type="checkbox" checked={!left.has(key)} onChange={() => toggle(key)} />
@@ -96,18 +96,18 @@ function Asking({ bench, onClose }: { bench: WorkBench; onClose(): void }) {
           </label>
         ))}
       </fieldset>
-      {list.length === 0 && <p className="soft mb-0">There is no place yet: M marks one.</p>}
+      {list.length === 0 && <p className="soft mb-0">{say`There is no place yet: M marks one.`}</p>}
       {work.trials.length > SHEET_MOST.trials && (
         <p className="soft mb-0">
-          At most {SHEET_MOST.trials} trials are on it: the one on the bench and those beside it.
+          {say`At most ${SHEET_MOST.trials} trials are on it: the one on the bench and those beside it.`}
         </p>
       )}
       <div className="d-flex gap-2 justify-content-end">
         <Button variant="quiet" onClick={onClose}>
-          Not now
+          {say`Cancel`}
         </Button>
         <Button variant="primary" disabled={stops.length === 0} onClick={ask}>
-          Make it
+          {say`Make it`}
         </Button>
       </div>
     </Modal.Body>

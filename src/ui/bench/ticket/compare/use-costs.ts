@@ -5,11 +5,12 @@ import { canonicalJson } from '@/core/recipe/canonical';
 import { graphOf } from '@/core/recipe/graph';
 import type { Recipe } from '@/core/recipe/recipe';
 import type { Trial } from '@/core/recipe/work';
-import { estimate } from '@/core/shop/lists';
+import { estimate } from '@/core/render/throughput';
 import { artifactOf, type Run } from '@/core/shop/task';
 import { useThroughput } from '../../../data/queries';
-import { aboutSeconds } from '../../../parts/time-left';
+import { estimateWords } from '../../../parts/time-left';
 import type { WorkBench } from '../../use-work';
+import { say } from '@/core/words/say';
 
 /** What a trial takes: as its run took it, or as it is expected. */
 export interface Cost {
@@ -38,9 +39,9 @@ export function useCosts({ job, resolve, kept }: WorkBench, trials: readonly Tri
       time: run?.result
         ? formatSeconds(run.result.seconds)
         : throughput
-          ? aboutSeconds(estimate(recipe, throughput))
+          ? estimateWords(estimate(recipe, throughput))
           : '…',
-      size: file ? formatBytes(file.bytes) : (sizeWords(recipe) ?? 'not run'),
+      size: file ? formatBytes(file.bytes) : (sizeWords(recipe) ?? say`not run`),
     };
   }
 }

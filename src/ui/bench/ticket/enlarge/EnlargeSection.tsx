@@ -1,4 +1,4 @@
-import { estimate } from '@/core/shop/lists';
+import { estimate } from '@/core/render/throughput';
 import { carryOut, MODEL_OF } from '@/core/steps/enlarge/choose';
 import {
   isLearned,
@@ -11,7 +11,7 @@ import {
 import { stepOf, type Trial } from '@/core/recipe/work';
 import { choosingFor } from '@/core/recipe/plan';
 import { useThroughput } from '../../../data/queries';
-import { aboutSeconds } from '../../../parts/time-left';
+import { estimateWords } from '../../../parts/time-left';
 import { ofStep, type WorkBench } from '../../use-work';
 import { Section } from '../Section';
 import { Inventions } from './Inventions';
@@ -21,17 +21,18 @@ import { SaveDrawing } from './SaveDrawing';
 import { TestAdvice } from './TestAdvice';
 import { TestLine } from './TestLine';
 import { TryButtons } from './TryButtons';
+import { say } from '@/core/words/say';
 
 export function EnlargeSection({ bench }: { bench: WorkBench }) {
   const { trial, original } = bench;
   const step = stepOf(trial.treatment, 'enlarge')!;
   if (original.vector || trial.pixels === 'kept') {
     return (
-      <Section name="enlarge" title="Enlarge" line="nothing to do">
+      <Section bench={bench} name="enlarge" title={say`Enlarge`} line={say`nothing to do`}>
         <p className="reason">
           {original.vector
-            ? 'Drawn fresh at the resolution of the print: there are no pixels to enlarge.'
-            : 'Only the size tag is set: no pixel is made anew.'}
+            ? say`Drawn fresh at the resolution of the print: there are no pixels to enlarge.`
+            : say`Only the size tag is set: no pixel is made anew.`}
         </p>
       </Section>
     );
@@ -40,16 +41,16 @@ export function EnlargeSection({ bench }: { bench: WorkBench }) {
   const chosen = chosenFor(bench);
   const title = method === 'auto' && chosen ? `auto: ${gistOf(chosen.method)}` : gistOf(method);
   return (
-    <Section name="enlarge" title="Enlarge" line={title}>
-      <div className="methods" role="radiogroup" aria-label="Method">
+    <Section bench={bench} name="enlarge" title={say`Enlarge`} line={title}>
+      <div className="methods" role="radiogroup" aria-label={say`Method`}>
         <MethodRow bench={bench} method="auto" />
-        <span className="field-label">By networks</span>
+        <span className="field-label">{say`By networks`}</span>
         {Learned.options.map((one) => (
           <MethodRow key={one} bench={bench} method={one} />
         ))}
-        <span className="field-label">By areas and edges</span>
+        <span className="field-label">{say`By areas and edges`}</span>
         <MethodRow bench={bench} method={Traced.value} />
-        <span className="field-label">By kernels</span>
+        <span className="field-label">{say`Classic`}</span>
         {Plain.options.map((one) => (
           <MethodRow key={one} bench={bench} method={one} />
         ))}
@@ -108,12 +109,12 @@ function MethodRow({ bench, method }: { bench: WorkBench; method: Method }) {
       />
       <b>{methodNotes[method].title}</b>
       {without ? (
-        <span className="caution">model missing</span>
+        <span className="caution">{say`model missing`}</span>
       ) : (
         <>
           <TestLine bench={bench} method={method} />
           <span className="figure">
-            {resolved?.ok ? aboutSeconds(estimate(resolved.recipe, throughput!)) : ''}
+            {resolved?.ok ? estimateWords(estimate(resolved.recipe, throughput!)) : ''}
           </span>
         </>
       )}

@@ -7,6 +7,7 @@ import { useInventions, useInventionSearch } from '../../stage/overlays/use-inve
 import { usePicked } from '../../../parts/use-picked';
 import { lookAtOriginal } from '../../stage/viewport';
 import { Progress } from '../../../parts/Progress';
+import { say } from '@/core/words/say';
 
 /** Where a network says more than the file: shown over the picture, its worst places to look at. */
 export function Inventions({ bench }: { bench: WorkBench }) {
@@ -34,29 +35,26 @@ export function Inventions({ bench }: { bench: WorkBench }) {
       <Form.Check
         type="switch"
         id="inventions"
-        label="Show what may be invented"
+        label={say`Show uncertain detail (low … high)`}
         checked={shown}
         onChange={() => useOverlay.setState({ inventions: !shown })}
       />
       {shown && inventions?.trouble && <p className="trouble mb-0">{inventions.trouble}</p>}
       {shown && inventions && !found && !inventions.trouble && (
-        <Progress share={inventions.share} label="Progress of the search" />
+        <Progress share={inventions.share} label={say`Progress of the search`} />
       )}
       {listed && (
         <>
           <p className="reason">
-            Half of the picture is expected to be off by less than{' '}
-            {formatNumber(middle(found.levels), 1)} levels; half of such figures are right within a
-            factor of {formatNumber(found.usuallyWithin, 2)}. The worst places, one after another
-            with N:
+            {say`Half of the picture is expected to be off by less than ${formatNumber(middle(found.levels), 1)} levels; half of such figures are right within a factor of ${formatNumber(found.usuallyWithin, 2)}. The worst places, one after another with N:`}
           </p>
-          <div className="worst" role="group" aria-label="Worst places">
+          <div className="worst" role="group" aria-label={say`Worst places`}>
             {found.worst.map(({ x, y, levels }, i) => (
               <button
                 key={`${x} ${y}`}
                 type="button"
                 className="btn btn-quiet btn-sm"
-                aria-label={`Place ${i + 1}, ${formatNumber(levels, 0)} levels`}
+                aria-label={say`Place ${i + 1}, ${formatNumber(levels, 0)} levels`}
                 aria-current={stop !== null && wrapped(stop, found.worst.length) === i}
                 onClick={() => {
                   useOverlay.setState({ stop: i });

@@ -9,6 +9,7 @@ import { editZone, useTool } from '../../stage/tools/tool';
 import { newZone } from '../zones/make';
 import { WhereSelect } from '../zones/WhereSelect';
 import { Zones } from '../zones/Zones';
+import { say } from '@/core/words/say';
 
 /** The most zones that have a method of their own. */
 const MOST = 4;
@@ -21,7 +22,7 @@ export function MethodParts({ bench }: { bench: WorkBench }) {
     ofStep('enlarge', (next) => edit(next.settings.parts));
   const add = () => {
     const made = newZone(work.zones);
-    change(`${made.name} by another method`, (next, on) => {
+    change(say`${made.name} by another method`, (next, on) => {
       next.zones.push(made);
       put((list) => list.push({ zone: made.id, method: 'learned-art' }))(next, on);
     });
@@ -30,17 +31,17 @@ export function MethodParts({ bench }: { bench: WorkBench }) {
   };
   const line = parts.length > 0 ? `${parts.length}` : 'none';
   return (
-    <Fold title="Other methods in zones" line={line}>
+    <Fold title={say`Other methods in zones`} line={line}>
       {parts.map((part, at) => (
         <div className="method-part" key={at}>
           <WhereSelect
-            label={`Zone ${at + 1}`}
+            label={say`Zone ${at + 1}`}
             zones={work.zones}
             where={part}
             everywhere={false}
             onChoose={({ zone, elsewhere }, name, made) => {
               if (!zone) return;
-              change(`Another method in ${name}`, (next, on) => {
+              change(say`Another method in ${name}`, (next, on) => {
                 if (made) next.zones.push(made);
                 put((list) => {
                   const { method } = list[at]!;
@@ -52,12 +53,12 @@ export function MethodParts({ bench }: { bench: WorkBench }) {
           />
           <select
             className="list-choice"
-            aria-label={`Method in zone ${at + 1}`}
+            aria-label={say`Method in zone ${at + 1}`}
             value={part.method}
             onChange={(event) => {
               const chosen = Method.parse(event.target.value);
               change(
-                `${methodNotes[chosen].title} in a zone`,
+                say`${methodNotes[chosen].title} in a zone`,
                 put((list) => (list[at]!.method = chosen)),
               );
             }}
@@ -71,10 +72,10 @@ export function MethodParts({ bench }: { bench: WorkBench }) {
           <Button
             variant="quiet"
             size="sm"
-            aria-label="Take this part out"
+            aria-label={say`Take this part out`}
             onClick={() =>
               change(
-                'One method less',
+                say`One method less`,
                 put((list) => list.splice(at, 1)),
               )
             }
@@ -85,7 +86,7 @@ export function MethodParts({ bench }: { bench: WorkBench }) {
       ))}
       {parts.length < MOST && (
         <button type="button" className="text-button" onClick={add}>
-          <Plus size={14} /> Another method in a zone
+          <Plus size={14} /> {say`Another method in a zone`}
         </button>
       )}
       {parts.length > 0 && <Zones bench={bench} />}

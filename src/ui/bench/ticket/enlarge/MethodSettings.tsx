@@ -4,6 +4,7 @@ import { stepOf } from '@/core/recipe/work';
 import { Choices } from '../../../parts/Choices';
 import { Slider } from '../../../parts/Slider';
 import { ofStep, slides, type WorkBench } from '../../use-work';
+import { say } from '@/core/words/say';
 
 /** What can be set about the chosen method. */
 export function MethodSettings({ bench }: { bench: WorkBench }) {
@@ -17,46 +18,50 @@ export function MethodSettings({ bench }: { bench: WorkBench }) {
     <>
       {method === 'stepped' && (
         <Slider
-          label="Grows at a time"
+          label={say`Step size`}
           value={step}
           min={1}
           max={100}
           step={1}
           usual={10}
           unit="%"
-          {...sets('step', (value) => `${value} % at a time`)}
+          {...sets('step', (value) => say`${value} % at a time`)}
         />
       )}
       {rings(method) && (
         <Slider
-          label="Limit ringing"
+          label={say`Limit ringing`}
           value={limit}
           min={0}
           max={100}
           step={1}
           usual={0}
           unit="%"
-          {...sets('limit', (value) => `Ringing limited by ${value} %`)}
+          {...sets('limit', (value) => say`Ringing limited by ${value} %`)}
         />
       )}
       {mixesLight(method) && (
         <div className="setting-line">
-          <span className="field-label">Pixels are mixed</span>
+          <span className="field-label">{say`Resampled in`}</span>
           <Choices
             name="light"
-            label="How pixels are mixed"
+            label={say`Light that pixels are resampled in`}
             value={light}
             options={[
-              { value: 'gamma', label: 'as encoded', title: 'Usual; dark lines keep their weight' },
+              {
+                value: 'gamma',
+                label: say`encoded light`,
+                title: say`Usual; dark lines keep their weight`,
+              },
               {
                 value: 'linear',
-                label: 'as light',
-                title: 'For points of light, and for reducing fine patterns',
+                label: say`linear light`,
+                title: say`For points of light, and for reducing fine patterns`,
               },
             ]}
             onChange={(value) =>
               change(
-                value === 'linear' ? 'Mixed as light' : 'Mixed as encoded',
+                value === 'linear' ? say`In linear light` : say`In encoded light`,
                 put({ light: value }),
               )
             }

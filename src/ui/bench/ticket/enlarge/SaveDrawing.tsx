@@ -7,6 +7,7 @@ import { isTraced } from '@/core/recipe/views';
 import { ask, PRIORITY } from '@/preview/client';
 import { wholeOriginal } from '../../preview-original';
 import type { WorkBench } from '../../use-work';
+import { say } from '@/core/words/say';
 
 const TYPES: Record<DrawnAs, string> = { svg: 'image/svg+xml', pdf: 'application/pdf' };
 
@@ -49,13 +50,15 @@ export function SaveDrawing({ bench }: { bench: WorkBench }) {
           disabled={state === 'making'}
           onClick={() => void save(as)}
         >
-          <Download size={14} aria-hidden /> Save as {as.toUpperCase()}
+          <Download size={14} aria-hidden /> {say`Save as ${as.toUpperCase()}`}
         </Button>
       ))}
       <span className="soft">
-        {state === 'making' ? 'is being drawn …' : 'shapes, without finishing'}
+        {state === 'making' ? say`is being drawn …` : say`shapes, without finishing`}
       </span>
-      {state === 'failed' && <span className="trouble">It could not be drawn. Try again.</span>}
+      {state === 'failed' && (
+        <span className="trouble">{say`It could not be drawn. Try again.`}</span>
+      )}
     </div>
   );
 }

@@ -6,6 +6,7 @@ import { stepOf } from '@/core/recipe/work';
 import { testedOn, useTests } from '../../stage/modes/test/use-self-test';
 import { ofStep, type WorkBench } from '../../use-work';
 import { chosenFor } from './EnlargeSection';
+import { say } from '@/core/words/say';
 
 /** Offers what did clearly better than the method at hand, once all were tested on this very picture. */
 export function TestAdvice({ bench }: { bench: WorkBench }) {
@@ -19,9 +20,7 @@ export function TestAdvice({ bench }: { bench: WorkBench }) {
   return (
     <div className="test-advice" role="status">
       <p className="reason mb-0">
-        On this very picture, reduced and enlarged back, {title.toLowerCase()} was{' '}
-        {formatNumber(better.by, 1)} dB nearer to the truth than{' '}
-        {methodNotes[taken!].title.toLowerCase()}.
+        {say`On this very picture, reduced and enlarged back, ${title.toLowerCase()} was ${formatNumber(better.by, 1)} dB nearer to the truth than ${methodNotes[taken!].title.toLowerCase()}.`}
       </p>
       <Button
         size="sm"
@@ -33,7 +32,7 @@ export function TestAdvice({ bench }: { bench: WorkBench }) {
           )
         }
       >
-        Take {title.toLowerCase()}
+        {say`Take ${title.toLowerCase()}`}
       </Button>
     </div>
   );

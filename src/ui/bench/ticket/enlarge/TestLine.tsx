@@ -2,6 +2,7 @@ import type { Method } from '@/core/steps/enlarge/methods';
 import { signed } from '../../stage/modes/test/SelfTest';
 import { testedOn, useTests } from '../../stage/modes/test/use-self-test';
 import type { WorkBench } from '../../use-work';
+import { say } from '@/core/words/say';
 
 /** How a method fared on this very picture, over bicubic, once it was tested. */
 export function TestLine({ bench, method }: { bench: WorkBench; method: Method }) {
@@ -11,5 +12,5 @@ export function TestLine({ bench, method }: { bench: WorkBench; method: Method }
   const found = of(method);
   const plain = of('bicubic');
   if (found === undefined || plain === undefined) return <span />;
-  return <span className="figure soft">{signed(found - plain)} dB</span>;
+  return <span className="figure soft">{say`${signed(found - plain)} dB`}</span>;
 }

@@ -3,19 +3,19 @@ import { VARIED, variantsOf, type Varied } from '@/core/recipe/variants';
 import type { WorkBench } from '../../use-work';
 import { lookIn, useLooking } from '../../stage/modes/mode';
 import { useTried, useTrying } from '../../stage/modes/try/trying';
-import { usePicked } from '../../../parts/use-picked';
-import { look, useViewport } from '../../stage/viewport';
+import { useTellingPlace } from '../../stage/modes/try/use-telling-place';
+import { say } from '@/core/words/say';
 
 const WORDS: Record<Varied, string> = {
   method: 'methods',
-  cleaning: 'strengths of cleaning',
-  sharpening: 'amounts of sharpening',
-  ringing: 'limits of ringing',
+  cleaning: say`strengths of cleaning`,
+  sharpening: say`amounts of sharpening`,
+  ringing: say`limits of ringing`,
 };
 
 /** Before a method is trusted: several beside each other on one spot, and all on this very picture. */
 export function TryButtons({ bench }: { bench: WorkBench }) {
-  const { zoom } = usePicked(useViewport, 'zoom');
+  const lookClose = useTellingPlace(bench);
   const way = useLooking((looking) => looking.special?.way);
   const varied = useTrying((state) => state.varied);
   const tried = useTried(bench);
@@ -31,11 +31,10 @@ export function TryButtons({ bench }: { bench: WorkBench }) {
           aria-pressed={trying}
           onClick={() => {
             lookIn(trying ? null : { way: 'try' });
-            // Only exact pixels tell methods apart.
-            if (zoom.of === 'fit') look({ zoom: { of: 'result', scale: 1 } });
+            if (!trying) lookClose();
           }}
         >
-          Try on this spot
+          {say`Try on this spot`}
         </Button>
         <Button
           variant={testing ? 'primary' : 'quiet'}
@@ -43,15 +42,15 @@ export function TryButtons({ bench }: { bench: WorkBench }) {
           aria-pressed={testing}
           onClick={() => lookIn(testing ? null : { way: 'test' })}
         >
-          Test on this picture
+          {say`Test on this picture`}
         </Button>
       </div>
       {trying && (
         <label className="setting-line">
-          <span className="field-label text-nowrap">Beside each other</span>
+          <span className="field-label text-nowrap">{say`Beside each other`}</span>
           <select
             className="list-choice"
-            aria-label="Beside each other"
+            aria-label={say`Beside each other`}
             value={varied}
             onChange={(event) => useTrying.setState({ varied: event.target.value as Varied })}
           >

@@ -13,6 +13,7 @@ import { useOverlay } from '../../stage/overlays/overlay';
 import { look } from '../../stage/viewport';
 import { wholeOriginal } from '../../preview-original';
 import type { WorkBench } from '../../use-work';
+import { say } from '@/core/words/say';
 
 /** How long a change must stand before it is measured, in milliseconds. */
 const REST = 700;
@@ -51,16 +52,16 @@ export function FinishFigures({ bench }: { bench: WorkBench }) {
   const seen = data && tooMuch(data, { ppi: recipe.target.ppi, distance: work.distance });
   const rows = [
     {
-      what: 'Rims, lighter and darker',
+      what: say`Halos, lighter and darker`,
       figure: data
-        ? `+${formatNumber(data.overshoot.light, 0)} −${formatNumber(data.overshoot.dark, 0)} levels`
+        ? say`+${formatNumber(data.overshoot.light, 0)} −${formatNumber(data.overshoot.dark, 0)} levels`
         : '…',
       why: seen?.overshoot,
     },
     {
-      what: 'Noise of flat areas',
+      what: say`Noise of flat areas`,
       figure: data
-        ? `${formatNumber(data.noise.before, 1)} → ${formatNumber(data.noise.after, 1)} levels`
+        ? say`${formatNumber(data.noise.before, 1)} → ${formatNumber(data.noise.after, 1)} levels`
         : '…',
       why: seen?.noise,
     },
@@ -69,7 +70,7 @@ export function FinishFigures({ bench }: { bench: WorkBench }) {
     <>
       <dl className={`finish-figures ${isFetching ? 'soft' : ''}`} aria-live="polite">
         {error ? (
-          <p className="caution mb-0">Rims and noise could not be measured here.</p>
+          <p className="caution mb-0">{say`Halos and noise could not be measured here.`}</p>
         ) : (
           rows.map(({ what, figure, why }) => (
             <div key={what} className={why ? 'caution' : ''}>
@@ -93,7 +94,7 @@ export function FinishFigures({ bench }: { bench: WorkBench }) {
         }}
       >
         <Highlighter size={13} />{' '}
-        {marked ? 'Hide the marks of rims' : 'Mark rims that would be seen'}
+        {marked ? say`Hide the marks of halos` : say`Mark halos that would be seen`}
       </button>
     </>
   );

@@ -1,6 +1,7 @@
 import { Choices } from '../../../parts/Choices';
 import { useFinish, useOverlay } from '../../stage/overlays/overlay';
 import type { WorkBench } from '../../use-work';
+import { say } from '@/core/words/say';
 
 /** What of Finish is looked at: all of it, nothing, or as it will look from the ordered distance. */
 export function FinishLooks({ bench: { work, trial } }: { bench: WorkBench }) {
@@ -9,12 +10,12 @@ export function FinishLooks({ bench: { work, trial } }: { bench: WorkBench }) {
     <div className="looking">
       <Choices
         name="finish-look"
-        label="What of Finish is looked at"
+        label={say`What of Finish is looked at`}
         value={way}
         options={[
-          { value: 'all', label: 'Finished' },
-          { value: 'without', label: 'Without', title: 'For as long as F is held, too' },
-          { value: 'from afar', label: `From ${work.distance} m` },
+          { value: 'all', label: say`Finished` },
+          { value: 'without', label: say`Without`, title: say`For as long as F is held, too` },
+          { value: 'from afar', label: say`From ${work.distance} m` },
           ...(way === 'solo' || way === 'layer'
             ? [{ value: way, label: way === 'solo' ? 'One alone' : 'Its layer' }]
             : []),

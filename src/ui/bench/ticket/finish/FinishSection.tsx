@@ -9,6 +9,7 @@ import { Zones } from '../zones/Zones';
 import { FinishFigures } from './FinishFigures';
 import { FinishLooks } from './FinishLooks';
 import { GuardSettings } from './GuardSettings';
+import { say } from '@/core/words/say';
 
 const FINISHING = listedIn('target');
 /** Shapes have no spots to mend, and no picture whose texture could be given back. */
@@ -30,13 +31,13 @@ export function FinishSection({ bench }: { bench: WorkBench }) {
   }, [open]);
   if (trial.pixels === 'kept' && !original.vector) {
     return (
-      <Section name="finish" title="Finish" line="nothing to do">
-        <p className="reason">Only the size tag is set: the pixels stay as they are.</p>
+      <Section bench={bench} name="finish" title={say`Finish`} line={say`nothing to do`}>
+        <p className="reason">{say`Only the size tag is set: the pixels stay as they are.`}</p>
       </Section>
     );
   }
   return (
-    <Section name="finish" title="Finish" line={stepsLine(bench, 'target')}>
+    <Section bench={bench} name="finish" title={say`Finish`} line={stepsLine(bench, 'target')}>
       <FinishLooks bench={bench} />
       <FinishFigures bench={bench} />
       <StepList bench={bench} phase="target" kinds={original.vector ? OF_SHAPES : FINISHING} />

@@ -3,11 +3,12 @@ import { OVERSHOOT_MOST, USUAL_GUARDS, type Guards } from '@/core/guard/guards';
 import { Fold } from '../../../parts/Fold';
 import { Slider } from '../../../parts/Slider';
 import { slides, type Change, type WorkBench } from '../../use-work';
+import { say } from '@/core/words/say';
 
 const PROTECTED: { key: 'flat' | 'skin' | 'soft'; label: string }[] = [
-  { key: 'flat', label: 'flat areas' },
-  { key: 'skin', label: 'skin tones' },
-  { key: 'soft', label: 'what is soft on purpose' },
+  { key: 'flat', label: say`flat areas` },
+  { key: 'skin', label: say`skin tones` },
+  { key: 'soft', label: say`what is soft on purpose` },
 ];
 
 const put =
@@ -18,7 +19,7 @@ const put =
 /** What a trial's guards come to, in a line. */
 export function guardsLine({ limited, light, dark, ...left }: Guards): string {
   const alone = PROTECTED.filter(({ key }) => left[key]).map(({ key }) => key);
-  return [limited ? `rims +${light} −${dark}` : 'rims as they come', ...alone].join(' · ');
+  return [limited ? say`halos +${light} −${dark}` : say`halos as they come`, ...alone].join(' · ');
 }
 
 /** What keeps sharpening from being overdone, for all steps, and enlarging from ringing. */
@@ -37,31 +38,31 @@ export function GuardSettings({ bench }: { bench: WorkBench }) {
       {...slides(
         bench,
         (value) => put({ [key]: value }),
-        (value) => `Guards: ${label.toLowerCase()} ${value} levels`,
+        (value) => say`Guards: ${label.toLowerCase()} ${value} levels`,
       )}
     />
   );
   return (
-    <Fold title="Guards" line={guardsLine(guards)}>
+    <Fold title={say`Guards`} line={guardsLine(guards)}>
       <Form.Check
         type="switch"
         id="guard-limited"
-        label="Hold rims to what lies about them"
+        label={say`Hold halos to what lies about them`}
         checked={guards.limited}
         onChange={() =>
           change(
-            `Guards: ${guards.limited ? 'no limit of rims' : 'rims are held'}`,
+            `Guards: ${guards.limited ? say`no limit of halos` : say`halos are held`}`,
             put({ limited: !guards.limited }),
           )
         }
       />
       {guards.limited && (
         <>
-          {rim('light', 'Lighter by at most')}
-          {rim('dark', 'Darker by at most')}
+          {rim('light', say`Lighter by at most`)}
+          {rim('dark', say`Darker by at most`)}
         </>
       )}
-      <span className="field-label">Left alone by sharpening</span>
+      <span className="field-label">{say`Left alone by sharpening`}</span>
       {PROTECTED.map(({ key, label }) => (
         <Form.Check
           key={key}
@@ -71,7 +72,7 @@ export function GuardSettings({ bench }: { bench: WorkBench }) {
           checked={guards[key]}
           onChange={() =>
             change(
-              `Guards: ${label} ${guards[key] ? 'sharpened too' : 'left alone'}`,
+              `Guards: ${label} ${guards[key] ? say`sharpened too` : say`left alone`}`,
               put({ [key]: !guards[key] }),
             )
           }

@@ -4,6 +4,7 @@ import { stageOf, stepOfKind, type StepChoice } from '@/core/steps';
 import { standing, useFinish, useOverlay } from '../../stage/overlays/overlay';
 import { look } from '../../stage/viewport';
 import type { WorkBench } from '../../use-work';
+import { say } from '@/core/words/say';
 
 interface Props {
   bench: WorkBench;
@@ -33,7 +34,7 @@ export function StepLooks({ bench, step, index }: Props) {
         aria-pressed={pressed('solo')}
         onClick={() => toggle('solo')}
       >
-        <Eye size={13} /> {title} alone
+        <Eye size={13} /> {say`${title} alone`}
       </button>
       {step.kind !== 'inset' && hasLayer(step.kind) && (
         <button
@@ -42,7 +43,7 @@ export function StepLooks({ bench, step, index }: Props) {
           aria-pressed={pressed('layer')}
           onClick={() => toggle('layer')}
         >
-          <Layers size={13} /> See {stageOf({ kind: step.kind }).layer!.title}
+          <Layers size={13} /> {say`See ${stageOf({ kind: step.kind }).layer!.title}`}
         </button>
       )}
     </div>

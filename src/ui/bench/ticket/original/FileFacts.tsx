@@ -1,6 +1,7 @@
 import { subsampling, type Findings } from '@/core/inspect/findings';
 import { formatBytes, formatMegapixels, formatNumber, formatPpi } from '@/core/measure/format';
 import { Copyable } from '../../../parts/Copyable';
+import { say } from '@/core/words/say';
 
 /** What the file says of itself. */
 export function FileFacts({ findings }: { findings: Findings }) {
@@ -11,34 +12,41 @@ export function FileFacts({ findings }: { findings: Findings }) {
     : `${findings.width} × ${findings.height}`;
   const facts: [string, string][] = [
     [
-      'File',
-      `${formatBytes(findings.bytes)} · ${findings.format.toUpperCase()} · ${findings.bitDepth} bit${alpha ? ' · alpha' : ''}`,
+      say`File`,
+      say`${formatBytes(findings.bytes)} · ${findings.format.toUpperCase()} · ${findings.bitDepth} bit${alpha ? ' · alpha' : ''}`,
     ],
     [
-      'ppi tag',
+      say`ppi tag`,
       ppi
         ? Math.abs(ppi.x - ppi.y) < 0.5
           ? formatPpi(ppi.x)
           : `${formatPpi(ppi.x)} × ${formatPpi(ppi.y)}`
         : 'missing',
     ],
-    ['Profile', findings.profile ?? 'missing'],
+    [say`Profile`, findings.profile ?? 'missing'],
     ...(jpeg
       ? ([
           [
-            'Compressed',
-            jpeg.quality === null ? 'JPEG, non-standard tables' : `JPEG quality ${jpeg.quality}`,
+            say`Compressed`,
+            jpeg.quality === null
+              ? say`JPEG, non-standard tables`
+              : say`JPEG quality ${jpeg.quality}`,
           ],
-          ['Colour samples', `${subsampling(jpeg)}${jpeg.progressive ? ' · progressive' : ''}`],
+          [
+            say`Chroma subsampling`,
+            `${subsampling(jpeg)}${jpeg.progressive ? ' · progressive' : ''}`,
+          ],
         ] as [string, string][])
       : []),
   ];
   return (
     <dl className="facts">
-      <dt>{vector ? 'Page, mm' : 'Pixels'}</dt>
+      <dt>{vector ? say`Page, mm` : say`Pixels`}</dt>
       <dd>
         <Copyable>{size}</Copyable>
-        {!vector && <span className="figure"> · {formatMegapixels(findings.megapixels)} MP</span>}
+        {!vector && (
+          <span className="figure"> {say`· ${formatMegapixels(findings.megapixels)} MP`}</span>
+        )}
       </dd>
       {facts.map(([label, value]) => (
         <div key={label} style={{ display: 'contents' }}>

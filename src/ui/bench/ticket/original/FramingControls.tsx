@@ -2,6 +2,7 @@ import { Crop, RotateCcw, RotateCw } from 'lucide-react';
 import { Button } from 'react-bootstrap';
 import { frameSize, pictureRect, STRAIGHTEN_LIMIT, Turn } from '@/core/frame/framing';
 import { formatNumber } from '@/core/measure/format';
+import { typedNumber } from '@/core/measure/typed';
 import { framingOf } from '@/core/recipe/plan';
 import { Choices } from '../../../parts/Choices';
 import { FigureField } from '../../../parts/FigureField';
@@ -10,8 +11,9 @@ import { Slider } from '../../../parts/Slider';
 import { shapeOfPaper } from '../../stage/modes/crop/CropOnPicture';
 import type { WorkBench } from '../../use-work';
 import { lookIn, useLooking } from '../../stage/modes/mode';
+import { say } from '@/core/words/say';
 
-/** Turning, straightening, and taking a part; the original itself stays whole. */
+/** Turning, straightening and cropping; the original itself stays whole. */
 export function FramingControls({ bench }: { bench: WorkBench }) {
   const { work, change, sketch, original } = bench;
   const special = useLooking((looking) => looking.special);
@@ -42,28 +44,26 @@ export function FramingControls({ bench }: { bench: WorkBench }) {
             };
     });
 
-  const side = (name: 'x' | 'y' | 'width' | 'height', label: string) => (
-    <FigureField
-      label={label}
-      text={String(rect[name])}
-      onEnter={(text) => {
-        const value = Number(text);
-        const along = name === 'x' || name === 'width' ? 'width' : 'height';
-        const start = along === 'width' ? 'x' : 'y';
-        const least = name === start ? 0 : 1;
-        const most = name === start ? frame[along] - 1 : frame[along] - rect[start];
-        if (!Number.isInteger(value) || value < least || value > most) {
-          return `${least} to ${most}`;
+  const side = (name: 'x' | 'y' | 'width' | 'height', label: string) => {
+    const along = name === 'x' || name === 'width' ? 'width' : 'height';
+    const start = along === 'width' ? 'x' : 'y';
+    const least = name === start ? 0 : 1;
+    const most = name === start ? frame[along] - 1 : frame[along] - rect[start];
+    return (
+      <FigureField
+        label={label}
+        text={String(rect[name])}
+        read={(text) => typedNumber(text, { least, most, whole: true })}
+        onEnter={(value) =>
+          change(say`Crop`, (next) => {
+            const crop = { ...rect, [name]: value };
+            if (name === start) crop[along] = Math.min(crop[along], frame[along] - value);
+            next.framing.crop = crop;
+          })
         }
-        change('Part of the picture', (next) => {
-          const crop = { ...rect, [name]: value };
-          if (name === start) crop[along] = Math.min(crop[along], frame[along] - value);
-          next.framing.crop = crop;
-        });
-        return null;
-      }}
-    />
-  );
+      />
+    );
+  };
 
   // Of shapes, hundredths of points.
   const unit = original.vector ? 'pt/100' : 'px';
@@ -71,19 +71,19 @@ export function FramingControls({ bench }: { bench: WorkBench }) {
     next.framing.straighten = value;
   };
   const parts = [
-    framing.turn ? `turned ${framing.turn}°` : '',
+    framing.turn ? say`turned ${framing.turn}°` : '',
     framing.straighten ? `${formatNumber(framing.straighten)}°` : '',
-    framing.crop ? (original.vector ? 'a part' : `${rect.width} × ${rect.height}`) : '',
+    framing.crop ? (original.vector ? 'cropped' : `${rect.width} × ${rect.height}`) : '',
   ].filter(Boolean);
   const paper = shapeOfPaper(bench);
   return (
-    <Fold title="Turn, straighten, take a part" line={parts.join(' · ') || 'as it came'}>
+    <Fold title={say`Turn, straighten, crop`} line={parts.join(' · ') || say`untouched`}>
       <div className="d-flex gap-2">
-        <Button variant="quiet" size="sm" onClick={() => turnBy(-90, 'Turned left')}>
-          <RotateCcw size={14} aria-hidden /> Left
+        <Button variant="quiet" size="sm" onClick={() => turnBy(-90, say`Turned left`)}>
+          <RotateCcw size={14} aria-hidden /> {say`Left`}
         </Button>
-        <Button variant="quiet" size="sm" onClick={() => turnBy(90, 'Turned right')}>
-          <RotateCw size={14} aria-hidden /> Right
+        <Button variant="quiet" size="sm" onClick={() => turnBy(90, say`Turned right`)}>
+          <RotateCw size={14} aria-hidden /> {say`Right`}
         </Button>
         <Button
           variant={crop ? 'primary' : 'quiet'}
@@ -92,12 +92,12 @@ export function FramingControls({ bench }: { bench: WorkBench }) {
           aria-pressed={crop !== null}
           onClick={() => lookIn(crop ? null : { way: 'crop', shape: 'free' })}
         >
-          <Crop size={14} aria-hidden /> {crop ? 'Done' : 'Take a part'}
+          <Crop size={14} aria-hidden /> {crop ? say`Done` : say`Crop`}
         </Button>
       </div>
       {!original.vector && (
         <Slider
-          label="Straighten"
+          label={say`Straighten`}
           value={framing.straighten}
           min={-STRAIGHTEN_LIMIT}
           max={STRAIGHTEN_LIMIT}
@@ -105,18 +105,18 @@ export function FramingControls({ bench }: { bench: WorkBench }) {
           usual={0}
           unit="°"
           onDrag={(value) => sketch(straightenTo(value))}
-          onSet={(value) => change(`Straightened ${formatNumber(value)}°`, straightenTo(value))}
+          onSet={(value) => change(say`Straightened ${formatNumber(value)}°`, straightenTo(value))}
         />
       )}
       {crop && paper !== null && (
         <Choices
           name="crop-shape"
-          label="Shape of the part"
+          label={say`Shape of the crop`}
           value={crop.shape}
           onChange={(value) => lookIn({ way: 'crop', shape: value })}
           options={[
-            { value: 'free', label: 'Free' },
-            { value: 'paper', label: 'In the paper’s shape' },
+            { value: 'free', label: say`Free` },
+            { value: 'paper', label: say`In the paper’s shape` },
           ]}
         />
       )}
@@ -133,9 +133,9 @@ export function FramingControls({ bench }: { bench: WorkBench }) {
               variant="quiet"
               size="sm"
               className="align-self-start"
-              onClick={() => change('The whole picture', (next) => (next.framing.crop = null))}
+              onClick={() => change(say`No crop`, (next) => (next.framing.crop = null))}
             >
-              Take the whole picture
+              {say`No crop`}
             </Button>
           )}
         </>

@@ -1,8 +1,9 @@
 import { Kind } from '@/core/inspect/kind';
 import { propose } from '@/core/recipe/propose';
 import type { WorkBench } from '../../use-work';
+import { say } from '@/core/words/say';
 
-/** What the picture is taken for, and why; another kind brings another proposal. */
+/** What kind of picture it is, and why; another kind brings another proposal. */
 export function KindChoice({ bench }: { bench: WorkBench }) {
   const { job, work, change } = bench;
   const { findings } = job.piece;
@@ -11,7 +12,7 @@ export function KindChoice({ bench }: { bench: WorkBench }) {
     <div>
       <div className="kind-choice">
         <label className="field-label mb-0" htmlFor="kind">
-          Taken for
+          {say`Kind of picture`}
         </label>
         <select
           id="kind"
@@ -19,7 +20,7 @@ export function KindChoice({ bench }: { bench: WorkBench }) {
           value={kind}
           onChange={(event) => {
             const chosen = Kind.parse(event.target.value);
-            change(`Taken for ${chosen}`, (next, trial) => {
+            change(say`Kind of picture: ${chosen}`, (next, trial) => {
               next.kind = chosen === findings.kind ? null : chosen;
               const order = { ...next, page: next.framing.page, ppi: trial.ppi };
               const proposed = propose({ ...findings, kind: chosen }, order);
@@ -36,7 +37,7 @@ export function KindChoice({ bench }: { bench: WorkBench }) {
         </select>
       </div>
       <p className="reason mt-1">
-        {work.kind ? `Found as ${findings.kind}; overruled.` : findings.kindReason}
+        {work.kind ? say`Found to be ${findings.kind}; changed by hand.` : findings.kindReason}
       </p>
     </div>
   );

@@ -3,18 +3,20 @@ import { formatNumber } from '@/core/measure/format';
 import type { WorkBench } from '../../use-work';
 import { Section } from '../Section';
 import { FileFacts } from './FileFacts';
+import { OriginalGist } from './OriginalGist';
 import { FramingControls } from './FramingControls';
 import { KindChoice } from './KindChoice';
 import { PageChoice } from './PageChoice';
 import { PixelFindings } from './PixelFindings';
 import { PlacedPictures } from './PlacedPictures';
+import { say } from '@/core/words/say';
 
 export function OriginalSection({ bench }: { bench: WorkBench }) {
   const { findings, fileName } = bench.job.piece;
   const { vector, damaged } = findings;
   const mm = (points: number) => formatNumber((points / 72) * 25.4, 0);
   const line = vector
-    ? `${mm(vector.widthPt)} × ${mm(vector.heightPt)} mm · ${compressionWords(findings)}`
+    ? say`${mm(vector.widthPt)} × ${mm(vector.heightPt)} mm · ${compressionWords(findings)}`
     : [
         `${findings.width} × ${findings.height}`,
         compressionWords(findings),
@@ -22,20 +24,18 @@ export function OriginalSection({ bench }: { bench: WorkBench }) {
         ...(findings.compressedBefore ? [] : [blockingWord(findings)]),
       ].join(' · ');
   return (
-    <Section name="original" title="Original" line={line}>
-      <p className="mb-0" style={{ overflowWrap: 'anywhere' }}>
-        {fileName}
-      </p>
+    <Section bench={bench} name="original" title={say`Original`} line={line}>
+      <p className="file-name">{fileName}</p>
+      <OriginalGist bench={bench} />
       {damaged > 0 && (
         <p className="field-trouble" role="alert">
-          The file is cut off or damaged. About {Math.max(1, Math.round(damaged * 100))} % of the
-          picture is missing.
+          {say`The file is cut off or damaged. About ${Math.max(1, Math.round(damaged * 100))} % of the picture is missing.`}
         </p>
       )}
       {findings.pages > 1 && <PageChoice bench={bench} />}
-      <FileFacts findings={findings} />
-      <KindChoice bench={bench} />
       {vector ? <PlacedPictures bench={bench} /> : <PixelFindings bench={bench} />}
+      <KindChoice bench={bench} />
+      <FileFacts findings={findings} />
       {findings.notes.map((note) => (
         <p className="reason" key={note}>
           {note}

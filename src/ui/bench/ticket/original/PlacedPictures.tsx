@@ -13,6 +13,7 @@ import { keys } from '../../../data/queries';
 import { useOverlay } from '../../stage/overlays/overlay';
 import { goInside } from '../../use-placed-bench';
 import type { WorkBench } from '../../use-work';
+import { say } from '@/core/words/say';
 
 /** Rows that show at once. */
 const SHOWN = 40;
@@ -28,18 +29,20 @@ export function PlacedPictures({ bench }: { bench: WorkBench }) {
     <>
       <p className="reason">
         {pictures.length === 0
-          ? 'Nothing but shapes: sharp at any size.'
-          : `Shapes are sharp at any size; ${pictures.length === 1 ? 'the picture in it is' : 'the pictures in it are'} not.`}
+          ? say`Nothing but shapes: sharp at any size.`
+          : say`Shapes are sharp at any size; ${pictures.length === 1 ? say`the picture in it is` : say`the pictures in it are`} not.`}
       </p>
       {pictures.length > 0 && (
-        <ul className="placed-pictures" aria-label="Pictures on the page">
+        <ul className="placed-pictures" aria-label={say`Pictures on the page`}>
           {pictures.slice(0, SHOWN).map((picture, i) => (
             <Row key={i} {...{ bench, picture, plan }} number={i + 1} />
           ))}
         </ul>
       )}
       {pictures.length > SHOWN && (
-        <p className="reason">{pictures.length - SHOWN} more on the page are drawn as they came.</p>
+        <p className="reason">
+          {say`${pictures.length - SHOWN} more on the page are drawn untouched.`}
+        </p>
       )}
     </>
   );
@@ -63,7 +66,7 @@ function Row({ bench, picture, plan, number }: RowProps) {
   const cm = (points: number) => formatNumber(((points / 72) * scale * MM_PER_INCH) / 10, 1);
   const carries = plan && picture.place ? placedPpi(picture, plan) : null;
   const { take, taking } = useTakeOut(bench, number);
-  const label = taken && done ? 'Open' : 'Treat';
+  const label = taken && done ? say`Open` : say`Treat`;
   const open = () => goInside(job.piece.id, number, 'clean');
   const outline = (shown: boolean) => useOverlay.setState({ placed: shown ? number : null });
   return (
@@ -74,12 +77,12 @@ function Row({ bench, picture, plan, number }: RowProps) {
       onBlur={() => outline(false)}
     >
       <span className="placed-figures figure">
-        <b>{number}</b> {picture.width} × {picture.height} px · {cm(picture.widthPt)} ×{' '}
-        {cm(picture.heightPt)} cm
-        {picture.times > 1 && <> · {picture.times} times</>}
+        <b>{number}</b>{' '}
+        {say`${picture.width} × ${picture.height} px · ${cm(picture.widthPt)} × ${cm(picture.heightPt)} cm`}
+        {picture.times > 1 && <> {say`· ${picture.times} times`}</>}
       </span>
       <span className="placed-ppi figure">
-        {carries !== null && <>{formatPpi(carries)} ppi</>}
+        {carries !== null && <>{say`${formatPpi(carries)} ppi`}</>}
         {done?.on && trial && carries !== null && plan && <> → {formatPpi(plan.ppiAfter)}</>}
       </span>
       {picture.kept === null ? (
@@ -87,10 +90,10 @@ function Row({ bench, picture, plan, number }: RowProps) {
           variant={taken ? 'outline-primary' : 'quiet'}
           size="sm"
           disabled={taking}
-          aria-label={`${label} picture ${number}`}
+          aria-label={say`${label} picture ${number}`}
           onClick={() => (taken && done ? open() : take(open))}
         >
-          {taking ? 'Taking it out …' : label}
+          {taking ? say`Taking it out …` : label}
         </Button>
       ) : (
         <span className="soft placed-kept">{picture.kept}</span>
@@ -104,11 +107,11 @@ function Row({ bench, picture, plan, number }: RowProps) {
 
 /** What becomes of a picture on the print. */
 function stateOf({ resolved }: WorkBench, number: number, on: boolean): string {
-  if (!on) return 'drawn as it came';
+  if (!on) return say`drawn untouched`;
   const placed = resolved.ok ? (resolved.recipe.original.drawn?.placed ?? []) : [];
   return placed.some(({ picture }) => picture === number)
-    ? 'treated as a picture of its own'
-    : 'drawn as it came: that would be too large to be treated here';
+    ? say`treated as a picture of its own`
+    : say`drawn untouched: it would be too large to be treated here`;
 }
 
 /** Takes a picture out of its page, with what is proposed for it. */
@@ -120,7 +123,7 @@ function useTakeOut({ job, resolved, change }: WorkBench, number: number) {
     onSuccess: (taken) => {
       if (!resolved.ok) return client.invalidateQueries({ queryKey: keys.job(job.id) });
       const { plan } = resolved;
-      change(`Picture ${number} treated`, (work) => proposePlaced(work, findings, taken, plan));
+      change(say`Picture ${number} treated`, (work) => proposePlaced(work, findings, taken, plan));
     },
     onError: (error) => {
       tell(error.message, 'trouble');

@@ -3,6 +3,7 @@ import { Button, Form } from 'react-bootstrap';
 import { stagesOf } from '@/core/recipe/stages';
 import { Fold } from '../../../parts/Fold';
 import type { WorkBench } from '../../use-work';
+import { say } from '@/core/words/say';
 
 /** Writes the picture as it is after one of its steps. */
 export function AnotherStage({ bench }: { bench: WorkBench }) {
@@ -12,11 +13,11 @@ export function AnotherStage({ bench }: { bench: WorkBench }) {
   const stage = stages.find(({ index }) => index === chosen) ?? stages[0];
   if (!stage) return null;
   return (
-    <Fold title="A picture on the way" line={`${stages.length} stages`}>
+    <Fold title={say`Save after a step`} line={say`${stages.length} stages`}>
       <div className="d-flex gap-2">
         <Form.Select
           size="sm"
-          aria-label="Which picture on the way"
+          aria-label={say`After which step`}
           value={stage.index}
           onChange={(event) => setChosen(Number(event.target.value))}
         >
@@ -33,7 +34,7 @@ export function AnotherStage({ bench }: { bench: WorkBench }) {
           disabled={running}
           onClick={() => run(stage.index)}
         >
-          Write it
+          {say`Write it`}
         </Button>
       </div>
     </Fold>

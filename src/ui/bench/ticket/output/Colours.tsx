@@ -10,6 +10,7 @@ import { usePicked } from '../../../parts/use-picked';
 import { useProofing } from '../../stage/proofing';
 import type { WorkBench } from '../../use-work';
 import { put } from './put';
+import { say } from '@/core/words/say';
 
 /** What is chosen where nothing is converted, and what asks for a file. */
 const OWN = 'own';
@@ -40,14 +41,14 @@ export function Colours({ bench }: { bench: WorkBench }) {
     if (value === ADD) return input.current?.click();
     const to = profiles.find(({ digest }) => digest === value);
     if (to) convert(to);
-    else change('Colours as the original', put({ colour: null }));
+    else change(say`Colours as the original`, put({ colour: null }));
   };
   const gone = colour && !profiles.some(({ digest }) => digest === colour.profile);
   return (
     <>
       <div>
         <label className="field-label" htmlFor="output-colours">
-          Colours
+          {say`Colours`}
         </label>
         <Form.Select
           id="output-colours"
@@ -55,18 +56,20 @@ export function Colours({ bench }: { bench: WorkBench }) {
           value={colour?.profile ?? OWN}
           onChange={(event) => choose(event.target.value)}
         >
-          <option value={OWN}>As the original: {profile ?? 'no profile'}</option>
+          <option value={OWN}>{say`As the original: ${profile ?? 'no profile'}`}</option>
           {profiles.map(({ digest, name, space }) => (
             <option key={digest} value={digest}>
               {name} ({SPACE_WORDS[space]})
             </option>
           ))}
-          {gone && <option value={colour.profile}>A profile that was taken off the list</option>}
-          <option value={ADD}>Add a profile …</option>
+          {gone && (
+            <option value={colour.profile}>{say`A profile that was taken off the list`}</option>
+          )}
+          <option value={ADD}>{say`Add a profile …`}</option>
         </Form.Select>
         <FileInput
           input={input}
-          label="A colour profile"
+          label={say`A colour profile`}
           accept=".icc,.icm"
           onChoose={(file) => add.mutate(file, { onSuccess: convert })}
         />
@@ -85,11 +88,11 @@ function Converting({ bench: { change }, colour }: { bench: WorkBench; colour: C
     <>
       <Form.Select
         size="sm"
-        aria-label="What becomes of colours that the print doesn’t have"
+        aria-label={say`Rendering intent`}
         value={colour.intent}
         onChange={(event) => {
           const intent = Intent.parse(event.target.value);
-          set(`Colours ${INTENT_WORDS[intent].label.toLowerCase()}`, { intent });
+          set(say`Colours ${INTENT_WORDS[intent].label.toLowerCase()}`, { intent });
         }}
       >
         {Intent.options.map((intent) => (
@@ -102,10 +105,10 @@ function Converting({ bench: { change }, colour }: { bench: WorkBench; colour: C
       <Form.Check
         type="checkbox"
         id="output-black-point"
-        label="Darkest becomes darkest (black point)"
+        label={say`Black point compensation`}
         checked={colour.blackPoint}
         onChange={() =>
-          set(colour.blackPoint ? 'Black as it is' : 'Darkest becomes darkest', {
+          set(colour.blackPoint ? say`Black as it is` : say`Darkest becomes darkest`, {
             blackPoint: !colour.blackPoint,
           })
         }
@@ -113,7 +116,7 @@ function Converting({ bench: { change }, colour }: { bench: WorkBench; colour: C
       <Form.Check
         type="switch"
         id="proof-on"
-        label="Show the result as printed"
+        label={say`Soft proof: the result as printed`}
         checked={on}
         onChange={() => useProofing.setState({ on: !on })}
       />
@@ -122,14 +125,14 @@ function Converting({ bench: { change }, colour }: { bench: WorkBench; colour: C
           <Form.Check
             type="checkbox"
             id="proof-white"
-            label="with the paper’s own white"
+            label={say`with the paper’s own white`}
             checked={paperWhite}
             onChange={() => useProofing.setState({ paperWhite: !paperWhite })}
           />
           <Form.Check
             type="checkbox"
             id="proof-beyond"
-            label="stripes where the print lacks the colour"
+            label={say`gamut warning: stripes where the print lacks the colour`}
             checked={beyond}
             onChange={() => useProofing.setState({ beyond: !beyond })}
           />
@@ -148,19 +151,19 @@ function Untagged({ bench: { change, trial, job } }: { bench: WorkBench }) {
       <Form.Check
         type="checkbox"
         id="output-srgb"
-        label="Tag as sRGB"
+        label={say`Tag as sRGB`}
         checked={untagged === 'srgb'}
         onChange={() =>
           change(
-            untagged === 'srgb' ? 'No profile' : 'Tagged as sRGB',
+            untagged === 'srgb' ? say`No profile` : say`Tagged as sRGB`,
             put({ untagged: untagged === 'srgb' ? 'none' : 'srgb' }),
           )
         }
       />
       <p className={untagged === 'srgb' ? 'reason' : 'caution mb-0'}>
         {untagged === 'srgb'
-          ? 'The original says nothing of its colours; sRGB is what they most likely are.'
-          : 'Neither the original nor the result says what its colours are: a printer will guess.'}
+          ? say`The original says nothing of its colours; sRGB is what they most likely are.`
+          : say`Neither the original nor the result says what its colours are: a printer will guess.`}
       </p>
     </>
   );

@@ -8,16 +8,17 @@ import { Slider } from '../../../parts/Slider';
 import { slides, type WorkBench } from '../../use-work';
 import { JpegCost } from './JpegCost';
 import { put } from './put';
+import { say } from '@/core/words/say';
 
 const FORMATS = Format.options.map((value) => ({ value, label: formatOf(value).name }));
 const SAMPLINGS: { value: Output['sampling']; label: string; title: string }[] = [
-  { value: '4:4:4', label: 'Fine colours', title: '4:4:4' },
-  { value: '4:2:0', label: 'Half as fine', title: '4:2:0' },
+  { value: '4:4:4', label: say`4:4:4, full`, title: say`Every pixel has a colour of its own` },
+  { value: '4:2:0', label: say`4:2:0, half`, title: say`Four pixels share one colour` },
 ];
 const DITHERING: { value: Output['dither']; label: string }[] = [
-  { value: 'auto', label: 'By itself' },
-  { value: 'always', label: 'Dithered' },
-  { value: 'never', label: 'Rounded' },
+  { value: 'auto', label: say`Automatic` },
+  { value: 'always', label: say`Dithered` },
+  { value: 'never', label: say`Rounded` },
 ];
 
 /** In which format, and how tightly, a trial's result is written. */
@@ -33,7 +34,7 @@ export function FileFormat({ bench }: { bench: WorkBench }) {
     <>
       <Choices
         name="format"
-        label="File format"
+        label={say`File format`}
         value={format}
         options={FORMATS}
         onChange={(value) => change(formatOf(value).name, put(inFormat(output, value)))}
@@ -42,7 +43,7 @@ export function FileFormat({ bench }: { bench: WorkBench }) {
       {packings.length > 1 && (
         <Choices
           name="packing"
-          label="How it is packed"
+          label={say`Compression`}
           value={compression}
           options={packings.map((value) => ({ value, label: packed(value) }))}
           onChange={(value) =>
@@ -52,7 +53,7 @@ export function FileFormat({ bench }: { bench: WorkBench }) {
       )}
       {resolved.ok && resolved.recipe.tagOnly ? (
         <p className="reason">
-          The original’s own JPEG with another size tag: no pixel of it is touched.
+          {say`The original’s own JPEG with another size tag: no pixel of it is touched.`}
         </p>
       ) : isLossy(output) ? (
         <Lossy bench={bench} />
@@ -60,14 +61,14 @@ export function FileFormat({ bench }: { bench: WorkBench }) {
         <Bits bench={bench} />
       )}
       {output.depth === 8 && !isLossy(output) && (
-        <Fold title="Finer than 8 bit" line={ditherLabel(output.dither).toLowerCase()}>
+        <Fold title={say`Finer than 8 bit`} line={ditherLabel(output.dither).toLowerCase()}>
           <Choices
             name="dither"
-            label="What is finer than 8 bit"
+            label={say`What is finer than 8 bit`}
             value={output.dither}
             options={DITHERING}
             onChange={(dither) =>
-              change(`Finer than 8 bit: ${ditherLabel(dither).toLowerCase()}`, put({ dither }))
+              change(say`Finer than 8 bit: ${ditherLabel(dither).toLowerCase()}`, put({ dither }))
             }
           />
           <p className="reason">{ditherWords(output.dither, original.depth)}</p>
@@ -82,10 +83,10 @@ const ditherLabel = (dither: Output['dither']): string =>
   DITHERING.find(({ value }) => value === dither)!.label;
 
 function ditherWords(dither: Output['dither'], depth: number): string {
-  if (dither === 'never') return 'What is finer than 8 bit is rounded; wide gradients may band.';
+  if (dither === 'never') return say`What is finer than 8 bit is rounded; wide gradients may band.`;
   if (dither === 'always' || depth > 8)
-    return 'What is finer than 8 bit is kept as a pattern too fine to see: gradients don’t band.';
-  return 'The original has 8 bit: rounded. Dithering keeps gradients that were cleaned from banding.';
+    return say`What is finer than 8 bit is kept as a pattern too fine to see: gradients don’t band.`;
+  return say`The original has 8 bit: rounded. Dithering keeps gradients that were cleaned from banding.`;
 }
 
 function Lossy({ bench }: { bench: WorkBench }) {
@@ -96,11 +97,11 @@ function Lossy({ bench }: { bench: WorkBench }) {
     <>
       {trial.pixels === 'kept' && !original.vector && (
         <p className="caution mb-0">
-          Its pixels are compressed anew here. TIFF and PNG keep every one of them.
+          {say`Its pixels are compressed anew here. TIFF and PNG keep every one of them.`}
         </p>
       )}
       <Slider
-        label="Quality"
+        label={say`Quality`}
         value={output.quality}
         min={known.quality.min}
         max={known.quality.max}
@@ -110,7 +111,7 @@ function Lossy({ bench }: { bench: WorkBench }) {
         {...slides(
           bench,
           (value) => put({ quality: value }),
-          (value) => `${known.name} quality ${value}`,
+          (value) => say`${known.name} quality ${value}`,
         )}
       />
       {known.samplings && <JpegCost bench={bench} />}
@@ -118,19 +119,19 @@ function Lossy({ bench }: { bench: WorkBench }) {
         <>
           <Choices
             name="sampling"
-            label="How fine colours are kept"
+            label={say`Chroma subsampling`}
             value={output.sampling}
             options={SAMPLINGS}
-            onChange={(sampling) => change(`Colours ${sampling}`, put({ sampling }))}
+            onChange={(sampling) => change(say`Colours ${sampling}`, put({ sampling }))}
           />
           <Form.Check
             type="checkbox"
             id="output-progressive"
-            label="In passes, from coarse to fine (progressive)"
+            label={say`Progressive`}
             checked={output.progressive}
             onChange={() =>
               change(
-                output.progressive ? 'In one pass' : 'In passes',
+                output.progressive ? say`Not progressive` : say`Progressive`,
                 put({ progressive: !output.progressive }),
               )
             }
@@ -148,13 +149,13 @@ function Bits({ bench: { change, trial } }: { bench: WorkBench }) {
   return (
     <Choices
       name="depth"
-      label="Bits a sample"
+      label={say`Bits a sample`}
       value={String(output.depth) as '8' | '16'}
       options={depths.map((depth) => ({
         value: String(depth) as '8' | '16',
-        label: `${depth} bit`,
+        label: say`${depth} bit`,
       }))}
-      onChange={(value) => change(`${value} bit`, put({ depth: value === '8' ? 8 : 16 }))}
+      onChange={(value) => change(say`${value} bit`, put({ depth: value === '8' ? 8 : 16 }))}
     />
   );
 }

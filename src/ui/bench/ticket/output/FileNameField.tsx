@@ -4,6 +4,7 @@ import { Button } from 'react-bootstrap';
 import { resultName } from '@/core/shop/result-name';
 import { useSettings } from '../../../data/queries';
 import type { WorkBench } from '../../use-work';
+import { say } from '@/core/words/say';
 
 /** What the result will be called: by the shop's pattern until somebody writes another name. */
 export function FileNameField({ bench }: { bench: WorkBench }) {
@@ -16,9 +17,12 @@ export function FileNameField({ bench }: { bench: WorkBench }) {
   const date = formatISO(new Date(), { representation: 'date' });
   const named = resultName({ job, work, trial, date }, settings);
   const set = (fileName: string | null) =>
-    change(fileName ? `File name ${fileName}` : 'File name by the shop’s pattern', (_, on) => {
-      on.fileName = fileName;
-    });
+    change(
+      fileName ? say`File name ${fileName}` : say`File name by the shop’s pattern`,
+      (_, on) => {
+        on.fileName = fileName;
+      },
+    );
   const enter = () => {
     const text = typed?.trim();
     setTyped(null);
@@ -27,7 +31,7 @@ export function FileNameField({ bench }: { bench: WorkBench }) {
   return (
     <div>
       <label className="field-label" htmlFor={id}>
-        File name
+        {say`File name`}
       </label>
       <div className="d-flex gap-2">
         <input
@@ -46,7 +50,7 @@ export function FileNameField({ bench }: { bench: WorkBench }) {
         />
         {trial.fileName && (
           <Button variant="quiet" size="sm" onClick={() => set(null)}>
-            By pattern
+            {say`By pattern`}
           </Button>
         )}
       </div>

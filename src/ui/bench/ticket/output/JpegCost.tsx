@@ -15,6 +15,7 @@ import { useViewport } from '../../stage/viewport';
 import type { WorkBench } from '../../use-work';
 import { put } from './put';
 import { CLOSE_UP, useCloseUp, useJpegCost } from './use-jpeg-cost';
+import { say } from '@/core/words/say';
 
 Chart.register(LinearScale, PointElement, LineElement);
 
@@ -23,9 +24,11 @@ export function JpegCost({ bench }: { bench: WorkBench }) {
   const { change, resolved, trial } = bench;
   const { quality } = trial.output;
   const { data: costs, error, isFetching } = useJpegCost(bench);
-  if (error) return <p className="field-trouble">What it costs could not be measured.</p>;
+  if (error) return <p className="field-trouble">{say`What it costs could not be measured.`}</p>;
   if (!costs || costs.length === 0 || !resolved.ok) {
-    return isFetching ? <p className="soft mb-0">Measuring what quality costs here …</p> : null;
+    return isFetching ? (
+      <p className="soft mb-0">{say`Measuring what quality costs here …`}</p>
+    ) : null;
   }
   const { width, height } = resolved.recipe.target;
   const floor = suggestedQuality(costs);
@@ -35,9 +38,9 @@ export function JpegCost({ bench }: { bench: WorkBench }) {
         <Line data={dataOf(costs, quality, width * height)} options={OPTIONS} aria-hidden />
       </div>
       <p className="keys">
-        <span className="key size">size, MB</span>
-        <span className="key blocks">blocks, levels</span>
-        <span className="key ratio">PSNR, dB</span>
+        <span className="key size">{say`size, MB`}</span>
+        <span className="key blocks">{say`block edges, levels`}</span>
+        <span className="key ratio">{say`PSNR, dB`}</span>
       </p>
       <p className="figure-line">{wordsAt(costs, quality, width * height)}</p>
       {floor ? (
@@ -49,16 +52,16 @@ export function JpegCost({ bench }: { bench: WorkBench }) {
               size="sm"
               className="p-0 align-baseline"
               onClick={() =>
-                change(`JPEG quality ${floor.quality}`, put({ quality: floor.quality }))
+                change(say`JPEG quality ${floor.quality}`, put({ quality: floor.quality }))
               }
             >
-              Take {floor.quality}
+              {say`Take ${floor.quality}`}
             </Button>
           )}
         </p>
       ) : (
         <p className="caution mb-0">
-          Even the best quality shows on this picture. TIFF or PNG keep every bit.
+          {say`Even the best quality shows on this picture. TIFF or PNG keep every bit.`}
         </p>
       )}
       <CloseUpPair bench={bench} />
@@ -77,7 +80,7 @@ function between(costs: readonly Cost[], quality: number): Omit<Cost, 'quality'>
 
 function wordsAt(costs: readonly Cost[], quality: number, pixels: number): string {
   const { bytes, psnr, blocking } = between(costs, quality);
-  return `At ${quality}: about ${formatBytes(bytes * pixels)}, ${psnr.toFixed(1)} dB, blocks ${blocking.toFixed(1)}`;
+  return say`At ${quality}: about ${formatBytes(bytes * pixels)}, ${psnr.toFixed(1)} dB, block edges ${blocking.toFixed(1)} levels`;
 }
 
 const MB = 1e6;
@@ -153,12 +156,12 @@ function CloseUpPair({ bench }: { bench: WorkBench }) {
   return (
     <div className="close-ups">
       <figure>
-        <canvas ref={canvas} {...CLOSE_UP} aria-label="Where you look, as it is" />
-        <figcaption>as it is</figcaption>
+        <canvas ref={canvas} {...CLOSE_UP} aria-label={say`Where you look, as it is`} />
+        <figcaption>{say`as it is`}</figcaption>
       </figure>
       <figure>
-        <img src={shown.jpeg} alt={`Where you look, at quality ${quality}`} />
-        <figcaption>at {quality}</figcaption>
+        <img src={shown.jpeg} alt={say`Where you look, at quality ${quality}`} />
+        <figcaption>{say`at ${quality}`}</figcaption>
       </figure>
     </div>
   );

@@ -1,6 +1,6 @@
 import { Form } from 'react-bootstrap';
 import { formatOf } from '@/core/output/formats';
-import { outputWords, spaceOf } from '@/core/output/output';
+import { outputWords, panelsOf, spaceOf } from '@/core/output/output';
 import { Choices } from '../../../parts/Choices';
 import type { WorkBench } from '../../use-work';
 import { Section } from '../Section';
@@ -11,35 +11,39 @@ import { PageMarks } from './PageMarks';
 import { PanelsFold } from './PanelsFold';
 import { AnotherStage } from './AnotherStage';
 import { Colours } from './Colours';
+import { ProofFold } from './ProofFold';
 import { put } from './put';
 import { RunEntry, RUN_WORDS } from './RunEntry';
 import { SaveTreatment } from './SaveTreatment';
+import { Sendings } from './Sendings';
 import { SignOff } from './SignOff';
 import { SweepLine } from '../SweepLine';
+import { say } from '@/core/words/say';
 
 export function OutputSection({ bench }: { bench: WorkBench }) {
   const { trial, job } = bench;
   const [newest, ...earlier] = job.runs;
   return (
     <Section
+      bench={bench}
       name="output"
-      title="Output"
-      line={`${outputWords(trial.output)} · ${newest ? RUN_WORDS[newest.state] : 'not run'}`}
+      title={say`Output`}
+      line={`${outputWords(trial.output)} · ${newest ? RUN_WORDS[newest.state] : say`not run`}`}
     >
       {newest && <RunEntry run={newest} />}
       {newest && !bench.inside && <SignOff bench={bench} />}
+      {!bench.inside && <Sendings bench={bench} />}
       <FileFormat bench={bench} />
-      {trial.output.format === 'pdf' && (
-        <>
-          {!trial.output.panels && <PageMarks bench={bench} />}
-          <PanelsFold bench={bench} />
-        </>
+      {trial.output.format === 'pdf' && panelsOf(trial.output)?.as !== 'pages' && (
+        <PageMarks bench={bench} />
       )}
+      <PanelsFold bench={bench} />
       {job.piece.findings.alpha && <Transparency bench={bench} />}
       <Colours bench={bench} />
       {!bench.original.vector && <KeptExif bench={bench} />}
       <FileNameField bench={bench} />
       <SweepLine bench={bench} />
+      {!bench.inside && <ProofFold bench={bench} />}
       {!bench.inside && <AnotherStage bench={bench} />}
       <SaveTreatment bench={bench} />
       {earlier.map((run) => (
@@ -47,7 +51,7 @@ export function OutputSection({ bench }: { bench: WorkBench }) {
       ))}
       {job.runs.length === 0 && (
         <p className="soft mb-0">
-          No run yet. The button below starts one; the bench stays usable.
+          {say`No run yet. The button below starts one; the bench stays usable.`}
         </p>
       )}
       <JobRecord bench={bench} />
@@ -62,8 +66,8 @@ function KeptExif({ bench: { change, trial } }: { bench: WorkBench }) {
     <Form.Check
       type="checkbox"
       id="output-exif"
-      label="Keep camera, date, author and copyright"
-      title="The place where it was taken is never kept"
+      label={say`Keep camera, date, author and copyright`}
+      title={say`The place where it was taken is never kept`}
       checked={kept}
       onChange={() =>
         change(kept ? 'EXIF dropped' : 'EXIF kept', put({ exif: kept ? 'drop' : 'keep' }))
@@ -82,15 +86,15 @@ function Transparency({ bench: { change, trial, work } }: { bench: WorkBench }) 
       {holds && (
         <Choices
           name="alpha"
-          label="Transparent parts"
+          label={say`Transparent parts`}
           value={trial.output.alpha}
           options={[
-            { value: 'keep', label: 'Stay transparent' },
-            { value: 'paper', label: 'On the paper’s colour' },
+            { value: 'keep', label: say`Stay transparent` },
+            { value: 'paper', label: say`On the paper’s colour` },
           ]}
           onChange={(value) =>
             change(
-              value === 'keep' ? 'Transparency kept' : 'Laid on the paper’s colour',
+              value === 'keep' ? say`Transparency kept` : say`Laid on the paper’s colour`,
               put({ alpha: value }),
             )
           }
@@ -98,10 +102,10 @@ function Transparency({ bench: { change, trial, work } }: { bench: WorkBench }) 
       )}
       <p className="reason">
         {!holds
-          ? `${converted ? 'A print' : `A ${known.name}`} holds no transparency: it is laid on the paper’s colour, ${colour}.`
+          ? say`${converted ? say`A print` : `A ${known.name}`} holds no transparency: it is laid on the paper’s colour, ${colour}.`
           : trial.output.alpha === 'keep'
-            ? 'The file keeps what is transparent.'
-            : `What is transparent becomes the paper’s colour, ${colour}.`}
+            ? say`The file keeps what is transparent.`
+            : say`What is transparent becomes the paper’s colour, ${colour}.`}
       </p>
     </>
   );

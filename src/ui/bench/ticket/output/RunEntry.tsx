@@ -1,13 +1,15 @@
 import { format } from 'date-fns';
-import { Check, Download, TriangleAlert } from 'lucide-react';
+import { Check, TriangleAlert } from 'lucide-react';
 import { Button } from 'react-bootstrap';
 import { formatBytes, formatNumber, formatSeconds } from '@/core/measure/format';
 import { MM_PER_INCH } from '@/core/measure/units';
-import { artifactOf, isOpen, runTitle, type Artifact, type Run } from '@/core/shop/task';
-import { artifactAddress } from '../../../data/api';
-import { useCancelTask, useThroughput } from '../../../data/queries';
-import { Progress } from '../../../parts/Progress';
+import { madeAgainWords } from '@/core/shop/record';
+import { artifactOf, runTitle, type Artifact, type Run } from '@/core/shop/task';
+import { useRunAgain, useThroughput } from '../../../data/queries';
 import { timeLeft } from '../../../parts/time-left';
+import { DownloadLink } from './DownloadLink';
+import { OnItsWay } from './OnItsWay';
+import { say } from '@/core/words/say';
 
 export const RUN_WORDS: Record<Run['state'], string> = {
   queued: 'waiting',
@@ -19,10 +21,8 @@ export const RUN_WORDS: Record<Run['state'], string> = {
 
 /** A run of a trial: how far it is, what its file was found to be, and where to have it. */
 export function RunEntry({ run }: { run: Run }) {
-  const cancel = useCancelTask();
   const { data: throughput } = useThroughput();
   const file = artifactOf(run, 'result');
-  const open = isOpen(run);
   return (
     <div className="run" data-state={run.state}>
       <div className="top">
@@ -40,19 +40,7 @@ export function RunEntry({ run }: { run: Run }) {
             `${formatBytes(file.bytes)} · ${formatSeconds(run.result.seconds)}`}
         </span>
       </div>
-      {open && (
-        <div className="d-flex gap-2 align-items-center">
-          <Progress className="flex-grow-1" share={run.progress} label="Progress of the run" />
-          <Button
-            variant="quiet"
-            size="sm"
-            disabled={cancel.isPending}
-            onClick={() => cancel.mutate(run.id)}
-          >
-            Cancel
-          </Button>
-        </div>
-      )}
+      <OnItsWay task={run} label={say`Progress of the run`} />
       {run.error && <p className="field-trouble">{run.error}</p>}
       {run.result && file && <ReadBack run={run} file={file} />}
     </div>
@@ -62,49 +50,60 @@ export function RunEntry({ run }: { run: Run }) {
 /** What the written file says of itself, read back after it was written. */
 function ReadBack({ run, file }: { run: Run; file: Artifact }) {
   const result = run.result!;
+  const again = useRunAgain();
+  const before = run.payload.again;
   const cm = (pixels: number, ppi: number) => formatNumber((pixels / ppi) * (MM_PER_INCH / 10), 2);
   const lines = [
-    `${result.width} × ${result.height} pixels`,
-    `${formatNumber(result.ppi.x)} ppi: prints at ${cm(result.width, result.ppi.x)} × ${cm(result.height, result.ppi.y)} cm`,
+    say`${result.width} × ${result.height} pixels`,
+    say`${formatNumber(result.ppi.x)} ppi: prints at ${cm(result.width, result.ppi.x)} × ${cm(result.height, result.ppi.y)} cm`,
   ];
-  if (result.profile) lines.push(`Profile ${result.profile}`);
+  if (result.profile) lines.push(say`Profile ${result.profile}`);
   return (
     <>
-      <ul className="checks" aria-label="Read back from the file">
+      <ul className="checks" aria-label={say`Read back from the file`}>
         {lines.map((line) => (
           <li key={line}>
             <Check size={14} aria-hidden />
             {line}
           </li>
         ))}
+        {before?.digest && (
+          <li className={before.digest === file.digest ? '' : 'caution'}>
+            {before.digest === file.digest ? (
+              <Check size={14} aria-hidden />
+            ) : (
+              <TriangleAlert size={14} aria-hidden />
+            )}
+            {before.digest === file.digest
+              ? say`The same bytes as before`
+              : say`Other bytes than before: it was made by another core`}
+          </li>
+        )}
         {!result.profile && (
           <li className="caution">
             <TriangleAlert size={14} aria-hidden />
-            No profile: a printer will guess its colours
+            {say`No profile: a printer will guess its colours`}
           </li>
         )}
       </ul>
       {file.goneAt !== null ? (
-        <p className="soft mb-0">
-          {file.fileName} was cleared away {format(file.goneAt, 'd MMM')} to make room. Run the
-          trial again: it gives the same bytes.
-        </p>
+        <>
+          <p className="soft mb-0">
+            {say`${file.fileName} was cleared away ${format(file.goneAt, 'd MMM')} to make room. ${madeAgainWords(run.payload.recipe)}`}
+          </p>
+          <Button
+            variant="quiet"
+            size="sm"
+            className="align-self-start"
+            disabled={again.isPending}
+            onClick={() => again.mutate(run.id)}
+          >
+            {say`Make it again`}
+          </Button>
+        </>
       ) : (
-        <DownloadLink run={run} file={file} />
+        <DownloadLink task={run.id} file={file} />
       )}
     </>
   );
 }
-
-const DownloadLink = ({ run, file }: { run: Run; file: Artifact }) => (
-  <a
-    className="btn btn-quiet btn-sm d-flex align-items-center gap-2"
-    href={artifactAddress(run.id, 'result')}
-    download
-  >
-    <Download size={14} aria-hidden />
-    <span className="text-truncate" title={file.fileName}>
-      {file.fileName}
-    </span>
-  </a>
-);

@@ -4,6 +4,7 @@ import { api, gzipped } from '../../../data/api';
 import { tell } from '../../../data/notices';
 import { Fold } from '../../../parts/Fold';
 import type { WorkBench } from '../../use-work';
+import { say } from '@/core/words/say';
 
 /** Saves the trial's steps as a file: with all that was painted, or as it serves other pictures. */
 export function SaveTreatment({ bench }: { bench: WorkBench }) {
@@ -18,15 +19,15 @@ export function SaveTreatment({ bench }: { bench: WorkBench }) {
       link.click();
       URL.revokeObjectURL(link.href);
     } catch (error) {
-      tell(error instanceof Error ? error.message : 'The file could not be made.', 'trouble');
+      tell(error instanceof Error ? error.message : say`The file could not be made.`, 'trouble');
     }
   };
   return (
-    <Fold title="Treatment file" line={`${carried} steps`}>
+    <Fold title={say`Save settings`} line={say`${carried} steps`}>
       <p className="soft mb-0">
-        The steps alone, as JSON, for the terminal: <code>--treatment</code>.
+        {say`The steps alone, as JSON, for the terminal:`} <code>{say`--treatment`}</code>.
         {carried < trial.treatment.length &&
-          ' What is taken from another trial stays behind; save that one as well.'}
+          say` What is taken from another trial stays behind; save that one as well.`}
       </p>
       <div className="d-flex gap-2">
         <Button
@@ -38,15 +39,15 @@ export function SaveTreatment({ bench }: { bench: WorkBench }) {
             )
           }
         >
-          For this picture
+          {say`For this picture`}
         </Button>
         <Button
           size="sm"
           variant="outline-primary"
-          title="Without spots and without what was painted"
+          title={say`Without spots and without what was painted`}
           onClick={() => void save(() => forOtherPictures(trial, work.zones))}
         >
-          For others
+          {say`For others`}
         </Button>
       </div>
     </Fold>

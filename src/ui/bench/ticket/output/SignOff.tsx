@@ -1,16 +1,17 @@
+import { useQueryClient } from '@tanstack/react-query';
 import { format } from 'date-fns';
 import { Check, TriangleAlert } from 'lucide-react';
 import { useId, useMemo, useState } from 'react';
 import { Button } from 'react-bootstrap';
-import { create } from 'zustand';
-import { signedAs, standingApproval, type Approval } from '@/core/shop/event';
+import { isApprovalOf, signedAs, standingApproval, type Approval } from '@/core/shop/event';
 import { seenShare } from '@/core/stops/sweep';
 import { useSigning } from '../../../data/queries';
+import { knownEvidence } from '../compare/use-evidence';
 import { useSwept } from '../../stage/sweep/use-sweep';
 import type { WorkBench } from '../../use-work';
-
-/** Who signed last here: most often the same person signs again. */
-const useSigner = create<{ initials: string }>(() => ({ initials: '' }));
+import { useSigner } from '../../../data/author';
+import { Initials } from './Initials';
+import { say } from '@/core/words/say';
 
 const percent = (share: number): string => `${Math.ceil(share * 100)} %`;
 
@@ -22,9 +23,9 @@ export function SignOff({ bench }: { bench: WorkBench }) {
   const made = job.runs.some(
     (one) => one.state === 'done' && recipe !== null && signedAs(one.payload.recipe) === recipe,
   );
-  const stands = approval !== null && approval.recipe === recipe;
+  const stands = approval !== null && recipe !== null && isApprovalOf(approval, recipe, job.runs);
   return (
-    <div className="sign-off" role="group" aria-label="Approval">
+    <div className="sign-off" role="group" aria-label={say`Approval`}>
       {approval && <Signed bench={bench} approval={approval} stands={stands} />}
       {!stands && (made ? <Sign bench={bench} /> : <NotYet name={trial.name} />)}
     </div>
@@ -32,7 +33,9 @@ export function SignOff({ bench }: { bench: WorkBench }) {
 }
 
 const NotYet = ({ name }: { name: string }) => (
-  <p className="soft mb-0">To approve it, run {name} first: what is signed for is its file.</p>
+  <p className="soft mb-0">
+    {say`To approve it, run ${name} first: what is signed for is its file.`}
+  </p>
 );
 
 /** What was signed for, and whether it still is what stands here. */
@@ -54,19 +57,17 @@ function Signed({
       <p className={stands ? 'signed' : 'signed caution'}>
         <Icon size={15} aria-hidden />
         <span>
-          <b>
-            Approved by {initials}, {format(at, 'd MMM HH:mm')}
-          </b>
-          : {trialName}, {fileName}
-          {unseen > 0 && `; ${percent(unseen)} of it not seen at 1:1`}
+          <b>{say`Approved by ${initials}, ${format(at, 'd MMM HH:mm')}`}</b>: {trialName},{' '}
+          {fileName}
+          {unseen > 0 && say`; ${percent(unseen)} of it not seen at 1:1`}
           {note && `. “${note}”`}
         </span>
       </p>
       {!stands && (
         <p className="caution mb-0">
           {trialId === trial.id
-            ? 'It was changed since. Run it and approve it anew, or take the approval back.'
-            : `${trial.name} is another trial: the approval is of ${trialName}.`}
+            ? say`It was changed since. Run it and approve it anew, or take the approval back.`
+            : say`${trial.name} is another trial: the approval is of ${trialName}.`}
         </p>
       )}
       <Button
@@ -76,7 +77,7 @@ function Signed({
         disabled={withdraw.isPending}
         onClick={() => withdraw.mutate({ initials, note: '' })}
       >
-        Take the approval back
+        {say`Take the approval back`}
       </Button>
     </>
   );
@@ -84,16 +85,18 @@ function Signed({
 
 /** Initials, a note, and what was not looked at. */
 function Sign({ bench }: { bench: WorkBench }) {
-  const { job, trial, saving } = bench;
+  const { job, trial, saving, kept } = bench;
+  const client = useQueryClient();
   const { approve } = useSigning(job.id, job.piece.id);
   const { initials } = useSigner();
   const [note, setNote] = useState('');
   const swept = useSwept(bench);
   const id = useId();
   const unseen = swept ? 1 - seenShare(swept.seen) : 1;
+  const evidence = kept.ok ? knownEvidence(client, job.piece, kept.recipe) : null;
   const sign = () =>
     approve.mutate(
-      { revision: job.piece.revision, trialId: trial.id, initials, note, unseen },
+      { revision: job.piece.revision, trialId: trial.id, initials, note, unseen, evidence },
       { onSuccess: () => setNote('') },
     );
   return (
@@ -104,22 +107,10 @@ function Sign({ bench }: { bench: WorkBench }) {
       }}
     >
       <div className="sign-row">
-        <div>
-          <label className="field-label" htmlFor={`${id}-initials`}>
-            Initials
-          </label>
-          <input
-            id={`${id}-initials`}
-            className="form-control form-control-sm"
-            value={initials}
-            maxLength={8}
-            autoComplete="off"
-            onChange={(event) => useSigner.setState({ initials: event.target.value })}
-          />
-        </div>
+        <Initials />
         <div>
           <label className="field-label" htmlFor={`${id}-note`}>
-            Note
+            {say`Note`}
           </label>
           <input
             id={`${id}-note`}
@@ -135,13 +126,13 @@ function Sign({ bench }: { bench: WorkBench }) {
           size="sm"
           disabled={initials.trim() === '' || saving || approve.isPending}
         >
-          Approve
+          {say`Approve`}
         </Button>
       </div>
       <p className={unseen > 0 ? 'caution mb-0' : 'reason'}>
         {unseen > 0
-          ? `${percent(unseen)} of it was not seen at 1:1; that is written down.`
-          : 'All of it was seen at 1:1.'}
+          ? say`${percent(unseen)} of it was not seen at 1:1; that is written down.`
+          : say`All of it was seen at 1:1.`}
       </p>
     </form>
   );

@@ -5,6 +5,7 @@ import { customerNote } from '@/core/measure/verdict';
 import { tell } from '../../../data/notices';
 import { Fold } from '../../../parts/Fold';
 import type { WorkBench } from '../../use-work';
+import { say } from '@/core/words/say';
 
 /** Words for the customer, ready to be sent, where the picture doesn't do. */
 export function CustomerNote({ bench, plan }: { bench: WorkBench; plan: PrintPlan }) {
@@ -12,19 +13,19 @@ export function CustomerNote({ bench, plan }: { bench: WorkBench; plan: PrintPla
   const note = customerNote(fileName, findings, plan, bench.work.distance, bench.found);
   if (!note) return null;
   return (
-    <Fold title="A note to the customer">
+    <Fold title={say`A note to the customer`}>
       <p className="note-text">{note}</p>
       <Button
         variant="quiet"
         size="sm"
         onClick={() => {
           navigator.clipboard.writeText(note).then(
-            () => tell('The note is copied.', 'good'),
-            () => tell('The browser did not let this be copied.', 'trouble'),
+            () => tell(say`The note is copied.`, 'good'),
+            () => tell(say`The browser did not let this be copied.`, 'trouble'),
           );
         }}
       >
-        <Copy size={14} aria-hidden /> Copy
+        <Copy size={14} aria-hidden /> {say`Copy`}
       </Button>
     </Fold>
   );

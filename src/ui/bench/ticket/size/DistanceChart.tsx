@@ -9,6 +9,7 @@ import {
 import { Line } from 'react-chartjs-2';
 import { eyeNeed } from '@/core/measure/verdict';
 import type { Kind } from '@/core/inspect/kind';
+import { say } from '@/core/words/say';
 
 Chart.register(LinearScale, LogarithmicScale, PointElement, LineElement);
 
@@ -16,17 +17,19 @@ interface Props {
   kind: Kind;
   /** metres */
   distance: number;
-  /** ppi that the original carries; null for shapes */
-  carried: number | null;
-  device: number;
+  /** ppi of the original on this paper; null for shapes */
+  effective: number | null;
+  /** ppi of the printer, and whether that is only assumed */
+  printer: number;
+  assumed: boolean;
 }
 
 const LEAST = 0.3;
 const MOST = 20;
 const STEPS = 48;
 
-/** What the eye uses against distance, what the original carries, and where the device ends. */
-export function DistanceChart({ kind, distance, carried, device }: Props) {
+/** Resolution that is needed against distance, what the original has, and where the printer ends. */
+export function DistanceChart({ kind, distance, effective, printer, assumed }: Props) {
   const metres = Array.from({ length: STEPS + 1 }, (_, i) => LEAST * (MOST / LEAST) ** (i / STEPS));
   const level = (ppi: number) => [
     { x: LEAST, y: ppi },
@@ -37,22 +40,22 @@ export function DistanceChart({ kind, distance, carried, device }: Props) {
     datasets: [
       {
         ...line,
-        label: 'the eye',
+        label: say`needed`,
         borderColor: '#1d2321',
         data: metres.map((x) => ({ x, y: eyeNeed(x, kind) })),
       },
       {
         ...line,
-        label: 'the device',
+        label: say`printer`,
         borderColor: '#9aa19d',
         borderDash: [4, 3],
-        data: level(device),
+        data: level(printer),
       },
-      ...(carried
-        ? [{ ...line, label: 'the original', borderColor: '#1e4d3f', data: level(carried) }]
+      ...(effective
+        ? [{ ...line, label: say`the original`, borderColor: '#1e4d3f', data: level(effective) }]
         : []),
       {
-        label: 'this job',
+        label: say`this job`,
         data: [{ x: Math.min(MOST, Math.max(LEAST, distance)), y: eyeNeed(distance, kind) }],
         borderColor: '#1d2321',
         backgroundColor: '#1e4d3f',
@@ -66,9 +69,12 @@ export function DistanceChart({ kind, distance, carried, device }: Props) {
         <Line data={data} options={OPTIONS} aria-hidden />
       </div>
       <figcaption>
-        <span className="key eye">the eye’s need, ppi</span>
-        {carried && <span className="key carried">carried</span>}
-        <span className="key device">device</span>
+        <span className="key eye">{say`needed, ppi`}</span>
+        {effective && <span className="key carried">{say`effective`}</span>}
+        <span className="key device">
+          {say`printer`}
+          {assumed && say`, assumed`}
+        </span>
       </figcaption>
     </figure>
   );
@@ -76,7 +82,7 @@ export function DistanceChart({ kind, distance, carried, device }: Props) {
 
 const ticks = {
   color: '#5d6663',
-  font: { family: 'Spline Sans Mono Variable', size: 10 },
+  font: { family: 'Spline Sans Mono Variable', size: 12.5 },
   maxRotation: 0,
   autoSkip: false,
 };

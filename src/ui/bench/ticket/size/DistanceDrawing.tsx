@@ -5,6 +5,7 @@ import { eyeNeed } from '@/core/measure/verdict';
 import { formatLength } from '@/core/measure/units';
 import { formatNumber, formatPpi } from '@/core/measure/format';
 import type { Size } from '@/core/raster/region';
+import { say } from '@/core/words/say';
 
 interface Props {
   inches: Size;
@@ -41,7 +42,7 @@ export function DistanceDrawing({ inches, metres, kind, onDrag, onSet }: Props) 
   const eye = { x: WALL + metres * across, y: FLOOR - EYE_HEIGHT * up };
   const step = reach.current <= 3 ? 1 : reach.current <= 6 ? 2 : reach.current / 3;
   const ticks = Array.from({ length: Math.floor(reach.current / step) }, (_, i) => (i + 1) * step);
-  const label = `${formatNumber(metres)} m · ${formatPpi(eyeNeed(metres, kind))} ppi`;
+  const label = say`${formatNumber(metres)} m · ${formatPpi(eyeNeed(metres, kind))} ppi`;
   const resolve = () => {
     if (dragged.current !== null) onSet(dragged.current);
     dragged.current = null;
@@ -51,7 +52,7 @@ export function DistanceDrawing({ inches, metres, kind, onDrag, onSet }: Props) 
     <div className="distance-drawing">
       <input
         type="range"
-        aria-label="Viewing distance in metres"
+        aria-label={say`Viewing distance in metres`}
         aria-valuetext={label}
         min={0.1}
         max={reach.current}

@@ -1,36 +1,31 @@
 import { formatNumber } from '@/core/measure/format';
 import { BLEED_LIMIT, type BleedFill, type Fit } from '@/core/measure/paper';
 import type { PrintPlan } from '@/core/measure/plan';
-import { parseMm } from '@/core/measure/units';
+import { typedMm } from '@/core/measure/typed';
 import { Choices } from '../../../parts/Choices';
 import { FigureField } from '../../../parts/FigureField';
 import { Fold } from '../../../parts/Fold';
 import type { WorkBench } from '../../use-work';
 import { sameShape } from './PaperFields';
+import { say } from '@/core/words/say';
 
 const FITS: { value: Fit; label: string }[] = [
-  { value: 'crop', label: 'Fill and crop' },
-  { value: 'margin', label: 'Margins' },
-  { value: 'stretch', label: 'Stretch' },
+  { value: 'crop', label: say`Fill and crop` },
+  { value: 'margin', label: say`Margins` },
+  { value: 'stretch', label: say`Stretch` },
 ];
 const FILLS: { value: BleedFill; label: string }[] = [
-  { value: 'picture', label: 'Picture' },
-  { value: 'mirror', label: 'Mirror' },
-  { value: 'rim', label: 'Rim' },
-  { value: 'colour', label: 'Colour' },
+  { value: 'picture', label: say`Picture` },
+  { value: 'mirror', label: say`Mirror` },
+  { value: 'rim', label: say`Repeat edge` },
+  { value: 'colour', label: say`Colour` },
 ];
 const FILL_NOTES: Record<BleedFill, string> = {
-  picture: 'More of the picture; where it ends, its mirror image.',
-  mirror: 'The rim of the print, mirrored. Nothing of the picture is lost.',
-  rim: 'The outermost pixels, drawn out.',
-  colour: 'The paper’s colour.',
+  picture: say`More of the picture; where it ends, its mirror image.`,
+  mirror: say`The edge of the print, mirrored. Nothing of the picture is lost.`,
+  rim: say`The outermost pixels, drawn out.`,
+  colour: say`The paper’s colour.`,
 };
-
-/** Reads millimetres; null where they are none, or beyond `most`. */
-function readMm(text: string, most: number): number | null {
-  const mm = parseMm(text);
-  return mm !== null && mm <= most ? mm : null;
-}
 
 /** How the picture meets the paper: where shapes differ, and beyond the trim. */
 export function FitControls({ bench, plan }: { bench: WorkBench; plan: PrintPlan }) {
@@ -45,7 +40,7 @@ export function FitControls({ bench, plan }: { bench: WorkBench; plan: PrintPlan
         <>
           <Choices
             name="fit"
-            label="How the picture meets the paper"
+            label={say`How the picture meets the paper`}
             value={paper.fit}
             onChange={(fit) =>
               change(FITS.find((one) => one.value === fit)!.label, ({ paper: next }) => {
@@ -58,38 +53,34 @@ export function FitControls({ bench, plan }: { bench: WorkBench; plan: PrintPlan
           <p className="reason">{fitWords(plan)}</p>
         </>
       )}
-      <Fold title="Bleed, safe margin, colour" line={bleedLine(bench)}>
+      <Fold title={say`Bleed, safe margin, colour`} line={bleedLine(bench)}>
         <div className="length-fields even">
           <FigureField
-            label="Bleed"
+            label={say`Bleed`}
             text={formatNumber(paper.bleed.mm)}
             unit="mm"
-            onEnter={(text) => {
-              const mm = readMm(text, BLEED_LIMIT);
-              if (mm === null) return `0 to ${BLEED_LIMIT} mm`;
-              change(`Bleed ${formatNumber(mm)} mm`, (next) => (next.paper.bleed.mm = mm));
-              return null;
-            }}
+            read={(text) => typedMm(text, { most: BLEED_LIMIT })}
+            onEnter={(mm) =>
+              change(say`Bleed ${formatNumber(mm)} mm`, (next) => (next.paper.bleed.mm = mm))
+            }
           />
           <FigureField
-            label="Safe margin"
+            label={say`Safe margin`}
             text={formatNumber(paper.safe)}
             unit="mm"
-            onEnter={(text) => {
-              const mm = readMm(text, 500);
-              if (mm === null) return '0 to 500 mm';
-              change(`Safe margin ${formatNumber(mm)} mm`, (next) => (next.paper.safe = mm));
-              return null;
-            }}
+            read={(text) => typedMm(text, { most: 500 })}
+            onEnter={(mm) =>
+              change(say`Safe margin ${formatNumber(mm)} mm`, (next) => (next.paper.safe = mm))
+            }
           />
           <label className="colour">
-            <span className="field-label">Paper colour</span>
+            <span className="field-label">{say`Paper colour`}</span>
             <input
               type="color"
               value={paper.colour}
               onChange={(event) => {
                 const { value } = event.target;
-                change(`Paper colour ${value}`, (next) => (next.paper.colour = value));
+                change(say`Paper colour ${value}`, (next) => (next.paper.colour = value));
               }}
             />
           </label>
@@ -98,7 +89,7 @@ export function FitControls({ bench, plan }: { bench: WorkBench; plan: PrintPlan
           <>
             <Choices
               name="bleed"
-              label="What the bleed is filled with"
+              label={say`What the bleed is filled with`}
               value={paper.bleed.fill}
               options={FILLS}
               onChange={(fill) =>
@@ -115,8 +106,8 @@ export function FitControls({ bench, plan }: { bench: WorkBench; plan: PrintPlan
 
 function bleedLine({ work: { paper } }: WorkBench): string {
   const parts = [
-    paper.bleed.mm > 0 ? `bleed ${formatNumber(paper.bleed.mm)} mm` : 'no bleed',
-    paper.safe > 0 ? `safe ${formatNumber(paper.safe)} mm` : '',
+    paper.bleed.mm > 0 ? say`bleed ${formatNumber(paper.bleed.mm)} mm` : say`no bleed`,
+    paper.safe > 0 ? say`safe ${formatNumber(paper.safe)} mm` : '',
   ];
   return parts.filter(Boolean).join(' · ');
 }
@@ -124,12 +115,12 @@ function bleedLine({ work: { paper } }: WorkBench): string {
 function fitWords({ croppedAway, margins, distortion }: PrintPlan): string {
   const percent = (share: number) => formatNumber(Math.abs(share) * 100, 1);
   if (distortion !== 0) {
-    return `Stretching makes everything ${percent(distortion)} % ${distortion > 0 ? 'wider' : 'narrower'} than it is.`;
+    return say`Stretching makes everything ${percent(distortion)} % ${distortion > 0 ? 'wider' : 'narrower'} than it is.`;
   }
   const parts = [
-    croppedAway > 0.0005 ? `${percent(croppedAway)} % of the picture is left out.` : '',
-    margins > 0.0005 ? `${percent(margins)} % of the paper stays empty.` : '',
-    croppedAway > 0.0005 || margins > 0.0005 ? 'Drag the paper on the picture to choose.' : '',
+    croppedAway > 0.0005 ? say`${percent(croppedAway)} % of the picture is left out.` : '',
+    margins > 0.0005 ? say`${percent(margins)} % of the paper stays empty.` : '',
+    croppedAway > 0.0005 || margins > 0.0005 ? say`Drag the paper on the picture to choose.` : '',
   ].filter(Boolean);
-  return parts.join(' ') || 'The whole picture fills the paper.';
+  return parts.join(' ') || say`The whole picture fills the paper.`;
 }

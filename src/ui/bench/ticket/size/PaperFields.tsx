@@ -3,16 +3,25 @@ import { useState } from 'react';
 import { pictureRect } from '@/core/frame/framing';
 import { formatFactor, formatNumber } from '@/core/measure/format';
 import { FACTOR, factorOf, Ppi, type PrintPlan } from '@/core/measure/plan';
-import { fromInches, parseLength, Unit, type Length } from '@/core/measure/units';
+import {
+  sheetSides,
+  sidesOf,
+  typedNumber,
+  typedPaper,
+  type TypedPaper,
+} from '@/core/measure/typed';
+import { formatLength, fromInches, Unit, type Length } from '@/core/measure/units';
 import type { Work } from '@/core/recipe/work';
 import { framingOf, plannedPicture } from '@/core/recipe/plan';
 import { useLists } from '../../../data/queries';
 import { FigureField } from '../../../parts/FigureField';
-import type { WorkBench } from '../../use-work';
+import { useStepped } from '../../../parts/settling';
+import type { Change, WorkBench } from '../../use-work';
+import { say } from '@/core/words/say';
 
 type Side = 'width' | 'height';
 const OTHER = { width: 'height', height: 'width' } as const;
-const LABEL = { width: 'Width', height: 'Height' } as const;
+const LABEL = { width: say`Width`, height: say`Height` } as const;
 
 /** Both sides have the picture's shape, so that one can follow the other. */
 export const sameShape = (plan: PrintPlan): boolean =>
@@ -23,6 +32,10 @@ export function PaperFields({ bench, plan }: { bench: WorkBench; plan: PrintPlan
   const { work, trial, change, sketch, original } = bench;
   const { data: lists } = useLists();
   const [apart, setApart] = useState(false);
+  const keys = useStepped<{ label: string; change: Change }>(
+    (stepped) => sketch(stepped.change),
+    (stepped) => change(stepped.label, stepped.change),
+  );
   const { paper } = work;
   const bothGiven = paper.width !== null && paper.height !== null;
   const linked = !apart && (!bothGiven || (plan !== null && sameShape(plan)));
@@ -47,6 +60,22 @@ export function PaperFields({ bench, plan }: { bench: WorkBench; plan: PrintPlan
   const setSide = (side: Side, length: Length) =>
     change(`${LABEL[side]} ${formatNumber(length.value)} ${length.unit}`, withSide(side, length));
 
+  /** Both sides, or those of a sheet, whichever way up the picture is. */
+  const withSides =
+    (sides: { width: Length | null; height: Length | null }) =>
+    ({ paper: next }: Work): void => {
+      Object.assign(next, sides);
+      next.place = { x: 0.5, y: 0.5, zoom: 1 };
+    };
+  const withTyped = (side: Side, typed: TypedPaper) =>
+    typed.of === 'side' ? withSide(side, typed.length) : withSides(sidesOf(typed, rect));
+  const typedLabel = (side: Side, typed: TypedPaper): string =>
+    typed.of === 'sheet'
+      ? typed.sheet.name
+      : typed.of === 'sides'
+        ? [typed.width, typed.height].map((one) => (one ? formatLength(one) : '…')).join(' × ')
+        : `${LABEL[side]} ${formatLength(typed.length)}`;
+
   const field = (side: Side) => {
     const length = lengthOf(side);
     const unit = length?.unit ?? 'cm';
@@ -54,23 +83,22 @@ export function PaperFields({ bench, plan }: { bench: WorkBench; plan: PrintPlan
       <FigureField
         label={LABEL[side]}
         text={length ? formatNumber(length.value) : ''}
-        onEnter={(text) => {
-          const typed = parseLength(text, unit);
-          if (!typed) return 'A length above 0, e.g. 120 cm.';
-          setSide(side, typed);
-          return null;
-        }}
-        onType={(text) => {
-          const typed = text === null ? null : parseLength(text, unit);
-          sketch(typed ? withSide(side, typed) : null);
-        }}
+        read={(text) => typedPaper(text, unit, lists?.sheets ?? [])}
+        onEnter={(typed) => change(typedLabel(side, typed), withTyped(side, typed))}
+        onType={(typed) => sketch(typed && withTyped(side, typed))}
         onStep={(direction, ten) => {
           const value = (length?.value ?? 0) + direction * (ten ? 10 : 1);
-          if (value > 0) setSide(side, { value: Number(value.toFixed(3)), unit });
+          const next = { value: Number(value.toFixed(3)), unit };
+          if (value > 0) {
+            keys.step({
+              label: `${LABEL[side]} ${formatLength(next)}`,
+              change: withSide(side, next),
+            });
+          }
         }}
         unit={
           <select
-            aria-label={`Unit of the ${side}`}
+            aria-label={say`Unit of the ${side}`}
             value={unit}
             onChange={(event) => {
               const next = Unit.parse(event.target.value);
@@ -100,7 +128,7 @@ export function PaperFields({ bench, plan }: { bench: WorkBench; plan: PrintPlan
     });
 
   const swap = () =>
-    change('Paper turned', ({ paper: next }) => {
+    change(say`Paper turned`, ({ paper: next }) => {
       const [width, height] = [lengthOf('width'), lengthOf('height')];
       next.width = height;
       next.height = width;
@@ -115,13 +143,13 @@ export function PaperFields({ bench, plan }: { bench: WorkBench; plan: PrintPlan
           type="button"
           className="link-button"
           aria-pressed={linked}
-          aria-label="One side follows the other"
-          title={linked ? 'One side follows the other' : 'Both sides are given'}
+          aria-label={say`One side follows the other`}
+          title={linked ? say`One side follows the other` : say`Both sides are given`}
           onClick={() => {
             if (linked) setApart(true);
             else {
               setApart(false);
-              change('Height follows', ({ paper: next }) => {
+              change(say`Height follows`, ({ paper: next }) => {
                 next.width ??= lengthOf('width');
                 next.height = null;
               });
@@ -134,8 +162,8 @@ export function PaperFields({ bench, plan }: { bench: WorkBench; plan: PrintPlan
         <button
           type="button"
           className="link-button"
-          aria-label="Turn the paper: portrait or landscape"
-          title="Turn the paper: portrait or landscape"
+          aria-label={say`Turn the paper: portrait or landscape`}
+          title={say`Turn the paper: portrait or landscape`}
           onClick={swap}
         >
           <ArrowLeftRight size={16} />
@@ -143,44 +171,41 @@ export function PaperFields({ bench, plan }: { bench: WorkBench; plan: PrintPlan
       </div>
       <div className="length-fields second">
         <FigureField
-          label="Resolution"
+          label={say`Resolution`}
           text={formatNumber(trial.ppi)}
           unit="ppi"
-          onEnter={(text) => {
-            const ppi = Ppi.safeParse(Number(text.replace(',', '.').replace(/ppi$/, '')));
-            if (!ppi.success) return '1 to 4800';
-            change(`${formatNumber(ppi.data)} ppi`, (_, next) => (next.ppi = ppi.data));
-            return null;
-          }}
-          onType={(text) => {
-            const ppi = Ppi.safeParse(Number(text?.replace(',', '.').replace(/ppi$/, '')));
-            sketch(ppi.success ? (_, next) => void (next.ppi = ppi.data) : null);
-          }}
-          onStep={(direction, ten) =>
-            change(`${trial.ppi + direction * (ten ? 10 : 1)} ppi`, (_, next) => {
-              next.ppi = Ppi.catch(trial.ppi).parse(trial.ppi + direction * (ten ? 10 : 1));
-            })
+          read={(text) =>
+            typedNumber(text, { least: Ppi.minValue!, most: Ppi.maxValue!, unit: 'ppi' })
           }
+          onEnter={(ppi) => change(say`${formatNumber(ppi)} ppi`, (_, next) => (next.ppi = ppi))}
+          onType={(ppi) => sketch(ppi === null ? null : (_, next) => void (next.ppi = ppi))}
+          onStep={(direction, ten) => {
+            const ppi = Ppi.catch(trial.ppi).parse(trial.ppi + direction * (ten ? 10 : 1));
+            keys.step({
+              label: say`${formatNumber(ppi)} ppi`,
+              change: (_, next) => void (next.ppi = ppi),
+            });
+          }}
         />
         {original.vector ? (
           <span />
         ) : (
           <FigureField
-            label="Factor"
+            label={say`Factor`}
             text={plan ? formatFactor(factorOf(plan)) : ''}
             unit="×"
-            onEnter={(text) => {
-              const factor = Number(text.replace(',', '.').replace(/[x×]/gi, ''));
-              const most = FACTOR.most * (plannedPicture(original, work).repeats ?? 1);
-              if (!(factor > 0 && factor <= most)) return `Above 0, at most ${most}.`;
-              setFactor(factor);
-              return null;
-            }}
+            read={(text) =>
+              typedNumber(text.replace(/[x×]/gi, ''), {
+                least: FACTOR.least,
+                most: FACTOR.most * (plannedPicture(original, work).repeats ?? 1),
+              })
+            }
+            onEnter={setFactor}
           />
         )}
         <div>
           <label className="field-label" htmlFor="sheet">
-            Sheet
+            {say`Sheet`}
           </label>
           <select
             id="sheet"
@@ -189,19 +214,10 @@ export function PaperFields({ bench, plan }: { bench: WorkBench; plan: PrintPlan
             onChange={(event) => {
               const sheet = lists?.sheets.find((one) => one.name === event.target.value);
               if (!sheet) return;
-              change(sheet.name, ({ paper: next }) => {
-                const upright = rect.height > rect.width;
-                const [short, long] = [sheet.width, sheet.height];
-                const mm = (value: number | null) =>
-                  value === null ? null : { value: value / 10, unit: 'cm' as const };
-                // On a roll the picture lies across; its length follows.
-                next.width = mm(long === null || upright ? short : long);
-                next.height = mm(long === null ? null : upright ? long : short);
-                next.place = { x: 0.5, y: 0.5, zoom: 1 };
-              });
+              change(sheet.name, withSides(sheetSides(sheet, rect)));
             }}
           >
-            <option value="">choose …</option>
+            <option value="">{say`choose …`}</option>
             {lists?.sheets.map((sheet) => (
               <option key={sheet.name}>{sheet.name}</option>
             ))}

@@ -1,7 +1,9 @@
+import { PROPOSED_PPI } from '@/core/recipe/propose';
 import { useLists } from '../../../data/queries';
 import type { WorkBench } from '../../use-work';
+import { say } from '@/core/words/say';
 
-/** Device and material, which set the useful resolution and the usual distance. */
+/** Printer and material, which set the useful resolution and the usual distance. */
 export function PrintedWith({ bench }: { bench: WorkBench }) {
   const { work, change } = bench;
   const { data: lists } = useLists();
@@ -10,7 +12,7 @@ export function PrintedWith({ bench }: { bench: WorkBench }) {
     <div className="printed-with">
       <div>
         <label className="field-label" htmlFor="device">
-          Printed with
+          {say`Printed with`}
         </label>
         <select
           id="device"
@@ -18,13 +20,13 @@ export function PrintedWith({ bench }: { bench: WorkBench }) {
           value={work.device ?? ''}
           onChange={(event) => {
             const device = lists.devices.find((one) => one.name === event.target.value);
-            change(device?.name ?? 'No device', (next, trial) => {
+            change(device?.name ?? say`No printer`, (next, trial) => {
               next.device = device?.name ?? null;
               if (device) trial.ppi = device.ppi;
             });
           }}
         >
-          <option value="">not yet chosen</option>
+          <option value="">{say`assumed, ${PROPOSED_PPI} ppi`}</option>
           {named(lists.devices, work.device).map((name) => (
             <option key={name}>{name}</option>
           ))}
@@ -32,7 +34,7 @@ export function PrintedWith({ bench }: { bench: WorkBench }) {
       </div>
       <div>
         <label className="field-label" htmlFor="material">
-          Printed on
+          {say`Printed on`}
         </label>
         <select
           id="material"
@@ -40,13 +42,13 @@ export function PrintedWith({ bench }: { bench: WorkBench }) {
           value={work.material ?? ''}
           onChange={(event) => {
             const material = lists.materials.find((one) => one.name === event.target.value);
-            change(material?.name ?? 'No material', (next) => {
+            change(material?.name ?? say`No material`, (next) => {
               next.material = material?.name ?? null;
               if (material) next.distance = material.distance;
             });
           }}
         >
-          <option value="">not yet chosen</option>
+          <option value="">{say`not yet chosen`}</option>
           {named(lists.materials, work.material).map((name) => (
             <option key={name}>{name}</option>
           ))}

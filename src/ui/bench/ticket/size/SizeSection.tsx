@@ -1,10 +1,9 @@
 import dynamic from 'next/dynamic';
-import { pictureRect } from '@/core/frame/framing';
 import { formatFactor, formatMegapixels, formatNumber, formatPpi } from '@/core/measure/format';
 import { factorOf, leastPpi, type PrintPlan } from '@/core/measure/plan';
-import { fromInches } from '@/core/measure/units';
+import { orderedWords } from '@/core/measure/ordered-words';
 import { realPpi, verdict } from '@/core/measure/verdict';
-import { framingOf } from '@/core/recipe/plan';
+import { PROPOSED_PPI } from '@/core/recipe/propose';
 import { useLists } from '../../../data/queries';
 import { Choices } from '../../../parts/Choices';
 import { Copyable } from '../../../parts/Copyable';
@@ -16,49 +15,28 @@ import { FitControls } from './FitControls';
 import { PaperFields } from './PaperFields';
 import { PrintedWith } from './PrintedWith';
 import { WhatIf, WithoutNewPixels } from './WhatIf';
+import { say } from '@/core/words/say';
 
 const DistanceChart = dynamic(
   () => import('./DistanceChart').then((module) => module.DistanceChart),
   { ssr: false, loading: () => <div className="distance-chart" /> },
 );
 
-/** Device resolution that is assumed until one is chosen. */
-const USUAL_DEVICE = 160;
-
 export function SizeSection({ bench }: { bench: WorkBench }) {
   const { work, trial, resolved, change, original } = bench;
   const plan = resolved.ok ? resolved.plan : null;
   const { data: lists } = useLists();
-  const device = lists?.devices.find((one) => one.name === work.device)?.ppi ?? USUAL_DEVICE;
+  const device = lists?.devices.find((one) => one.name === work.device)?.ppi ?? PROPOSED_PPI;
   const { kind } = bench.found;
   return (
-    <Section name="size" title="Size" line={plan ? `${sizeLine(bench, plan)}` : 'not possible'}>
+    <Section
+      bench={bench}
+      name="size"
+      title={say`Size`}
+      line={plan ? sizeLine(bench, plan) : say`not possible`}
+    >
       <PaperFields bench={bench} plan={plan} />
       {!resolved.ok && <p className="field-trouble">{resolved.reason}</p>}
-      {!original.vector && (
-        <Choices
-          name="pixels"
-          label="New pixels, or only the size tag"
-          value={trial.pixels}
-          onChange={(pixels) =>
-            change(pixels === 'new' ? 'New pixels' : 'Only the size tag', (_, next) => {
-              next.pixels = pixels;
-            })
-          }
-          options={[
-            { value: 'new', label: 'Make new pixels' },
-            { value: 'kept', label: 'Only set the size tag' },
-          ]}
-        />
-      )}
-      {trial.pixels === 'kept' && plan && (
-        <p className="reason">
-          Every pixel stays as it is; the file only says {formatNumber(plan.ppiAfter)} ppi. Clean,
-          Enlarge and Finish rest.
-        </p>
-      )}
-      {plan && <FitControls bench={bench} plan={plan} />}
-      <PrintedWith bench={bench} />
       {plan && <VerdictWords bench={bench} plan={plan} />}
       {plan && (
         <DistanceDrawing
@@ -68,32 +46,56 @@ export function SizeSection({ bench }: { bench: WorkBench }) {
           {...slides(
             bench,
             (metres) => (next) => (next.distance = metres),
-            (metres) => `Seen from ${formatNumber(metres)} m`,
+            (metres) => say`Seen from ${formatNumber(metres)} m`,
           )}
         />
       )}
+      {!original.vector && (
+        <Choices
+          name="pixels"
+          label={say`New pixels, or only the size tag`}
+          value={trial.pixels}
+          onChange={(pixels) =>
+            change(pixels === 'new' ? say`New pixels` : say`Only the size tag`, (_, next) => {
+              next.pixels = pixels;
+            })
+          }
+          options={[
+            { value: 'new', label: say`Make new pixels` },
+            { value: 'kept', label: say`Only set the size tag` },
+          ]}
+        />
+      )}
+      {trial.pixels === 'kept' && plan && (
+        <p className="reason">
+          {say`Every pixel stays as it is; the file only says ${formatNumber(plan.ppiAfter)} ppi. Clean, Enlarge and Finish rest.`}
+        </p>
+      )}
+      {plan && <FitControls bench={bench} plan={plan} />}
+      <PrintedWith bench={bench} />
       {plan && (
         <DistanceChart
           kind={kind}
           distance={work.distance}
-          carried={plan.vector ? null : realPpi(plan, bench.found)}
-          device={device}
+          effective={plan.vector ? null : realPpi(plan, bench.found)}
+          printer={device}
+          assumed={work.device === null}
         />
       )}
       {plan && (
         <dl className="facts">
-          <dt>Result</dt>
+          <dt>{say`Result`}</dt>
           <dd>
             <Copyable>{`${plan.pixels.width} × ${plan.pixels.height}`}</Copyable>
-            <span className="figure"> · {formatMegapixels(plan.megapixels)} MP</span>
+            <span className="figure"> {say`· ${formatMegapixels(plan.megapixels)} MP`}</span>
           </dd>
           {!plan.vector && (
             <>
-              <dt>Factor</dt>
+              <dt>{say`Factor`}</dt>
               <dd className="figure">
                 {Math.abs(plan.factor.x / plan.factor.y - 1) < 0.001
                   ? `×${formatFactor(plan.factor.x)}`
-                  : `×${formatFactor(plan.factor.x)} wide, ×${formatFactor(plan.factor.y)} high`}
+                  : say`×${formatFactor(plan.factor.x)} wide, ×${formatFactor(plan.factor.y)} high`}
               </dd>
             </>
           )}
@@ -107,24 +109,10 @@ export function SizeSection({ bench }: { bench: WorkBench }) {
 }
 
 function sizeLine(bench: WorkBench, plan: PrintPlan): string {
-  const { width, height } = bench.work.paper;
-  const given = width ?? height;
-  const unit = given && given.unit !== '%' ? given.unit : 'px';
-  const rect = pictureRect(bench.original.size, framingOf(bench.original, bench.work));
-  const side = (name: 'width' | 'height') =>
-    unit === 'px'
-      ? String(plan.pixels[name])
-      : formatNumber(
-          fromInches(plan.ordered[name], unit, {
-            originalPixels: rect[name],
-            ppi: bench.trial.ppi,
-          }),
-          1,
-        );
-  const size = `${side('width')} × ${side('height')} ${unit}`;
+  const size = orderedWords(plan, bench.work.paper);
   if (plan.vector) return size;
   return bench.trial.pixels === 'kept'
-    ? `${size} · tag only`
+    ? say`${size} · tag only`
     : `${size} · ×${formatFactor(factorOf(plan))}`;
 }
 
@@ -132,9 +120,12 @@ function VerdictWords({ bench, plan }: { bench: WorkBench; plan: PrintPlan }) {
   const { tone, fact, judgement } = verdict(plan, bench.work.distance, bench.found);
   return (
     <div className="verdict">
-      <span className="big-figure">
-        {plan.vector ? '∞' : formatPpi(leastPpi(plan))}
-        <small>ppi now</small>
+      <span>
+        <span className="big-figure">
+          {plan.vector ? '∞' : formatPpi(leastPpi(plan))}
+          <small>{say`ppi`}</small>
+        </span>
+        <small className="soft">{say`before enlarging`}</small>
       </span>
       <p>
         {fact} <span className={tone}>{judgement}</span>

@@ -1,11 +1,5 @@
 import { pictureRect } from '@/core/frame/framing';
-import {
-  formatBytes,
-  formatMegapixels,
-  formatNumber,
-  formatPpi,
-  formatSeconds,
-} from '@/core/measure/format';
+import { formatBytes, formatMegapixels, formatNumber, formatPpi } from '@/core/measure/format';
 import type { PrintPlan } from '@/core/measure/plan';
 import { MM_PER_INCH } from '@/core/measure/units';
 import { eyeNeed } from '@/core/measure/verdict';
@@ -13,17 +7,26 @@ import { largestAt, waysToPrint, type Way } from '@/core/measure/what-if';
 import { estimatedBytes } from '@/core/output/output';
 import { framingOf, plannedPicture } from '@/core/recipe/plan';
 import type { Trial } from '@/core/recipe/work';
-import { estimate, type Throughput } from '@/core/shop/lists';
+import { estimate, type Throughput } from '@/core/render/throughput';
 import { useThroughput } from '../../../data/queries';
+import { estimateWords } from '../../../parts/time-left';
 import { Copyable } from '../../../parts/Copyable';
 import { Fold } from '../../../parts/Fold';
 import type { WorkBench } from '../../use-work';
+import { say } from '@/core/words/say';
 
 const NAMES: Record<Way['name'], string> = {
-  'tag only': 'Size tag only',
-  'the eye': 'The eye’s need',
-  'the device': 'The device',
-  'twice the device': 'Twice the device',
+  'tag only': say`Size tag only`,
+  'the eye': say`Needed at this distance`,
+  'the device': say`The printer`,
+  'twice the device': say`Twice the printer`,
+};
+
+const AT: Record<Way['name'], string> = {
+  'tag only': say`with only the size tag`,
+  'the eye': say`at what is needed at this distance`,
+  'the device': say`at the printer’s resolution`,
+  'twice the device': say`at twice the printer’s resolution`,
 };
 
 /** The trial as it would be in one of the ways. */
@@ -32,7 +35,7 @@ const trialFor = (trial: Trial, { name, ppi }: Way): Trial =>
 
 function time(bench: WorkBench, throughput: Throughput | undefined, trial: Trial): string {
   const resolved = throughput && bench.resolve(trial);
-  return resolved?.ok ? formatSeconds(estimate(resolved.recipe, throughput!)) : '–';
+  return resolved?.ok ? estimateWords(estimate(resolved.recipe, throughput!)) : '–';
 }
 
 /** The ways to make this print beside each other; a press takes one. */
@@ -53,20 +56,20 @@ export function WhatIf({
   });
   const take = (way: Way) =>
     change(
-      way.name === 'tag only' ? 'Only the size tag' : `${formatNumber(way.ppi)} ppi`,
+      way.name === 'tag only' ? say`Only the size tag` : say`${formatNumber(way.ppi)} ppi`,
       (_, next) => void Object.assign(next, trialFor(next, way)),
     );
   return (
-    <Fold title="What if" line={`${ways.length} ways`}>
+    <Fold title={say`What if`} line={say`${ways.length} ways`}>
       <table className="what-if">
         <thead>
           <tr>
             <th />
-            <th>ppi</th>
-            <th>MP</th>
-            <th>raw</th>
-            <th>file</th>
-            <th>time</th>
+            <th>{say`ppi`}</th>
+            <th>{say`MP`}</th>
+            <th>{say`raw`}</th>
+            <th>{say`file`}</th>
+            <th>{say`time`}</th>
           </tr>
         </thead>
         <tbody>
@@ -93,7 +96,7 @@ export function WhatIf({
                     <td>{time(bench, throughput, trialFor(trial, way))}</td>
                   </>
                 ) : (
-                  <td colSpan={4}>too large</td>
+                  <td colSpan={4}>{say`too large`}</td>
                 )}
               </tr>
             );
@@ -102,7 +105,9 @@ export function WhatIf({
       </table>
       <p className="reason">
         {thrownAway(ways, plan)}
-        {throughput && !throughput.measured && ' Times are guessed until the first run.'}
+        {throughput &&
+          Object.keys(throughput.kinds).length === 0 &&
+          say` Times are guessed until the first run.`}
       </p>
     </Fold>
   );
@@ -114,14 +119,15 @@ function thrownAway(ways: Way[], plan: PrintPlan): string {
   );
   const crop =
     plan.croppedAway > 0.0005
-      ? `Cropping leaves out ${formatNumber(plan.croppedAway * 100, 1)} % of the picture. `
+      ? say`Cropping leaves out ${formatNumber(plan.croppedAway * 100, 1)} % of the picture. `
       : '';
-  if (reduced.length === 0) return `${crop}None of these throws pixels away.`;
+  if (reduced.length === 0) return say`${crop}None of these throws pixels away.`;
   const words = reduced.map((way) => {
     const share = 1 - way.plan!.factor.x * way.plan!.factor.y;
-    return `${NAMES[way.name].toLowerCase()} throws away ${formatNumber(share * 100, 0)} % of its pixels`;
+    return say`${AT[way.name]} ${formatNumber(share * 100, 0)} % of its pixels are thrown away`;
   });
-  return `${crop}${words.join('; ')}.`;
+  const all = words.join('; ');
+  return `${crop}${all.charAt(0).toUpperCase()}${all.slice(1)}.`;
 }
 
 /** The other direction: how large it may be before new pixels are needed. */
@@ -133,12 +139,12 @@ export function WithoutNewPixels({ bench, device }: { bench: WorkBench; device: 
   const at: [string, number][] = [
     ['at 300 ppi', 300],
     ['at 150 ppi', 150],
-    [`for the device, ${formatPpi(device)} ppi`, device],
-    [`for the eye from here, ${formatPpi(eye)} ppi`, eye],
+    [say`for the printer, ${formatPpi(device)} ppi`, device],
+    [say`needed at this distance, ${formatPpi(eye)} ppi`, eye],
   ];
   /** As large as it holds: the paper that its own pixels fill at a resolution. */
   const take = (label: string, ppi: number) =>
-    change(`As large as it holds ${label}`, ({ paper }) => {
+    change(say`As large as it holds ${label}`, ({ paper }) => {
       const { width } = largestAt(rect, ppi);
       paper.width = { value: Number((width * MM_PER_INCH).toFixed(1)), unit: 'mm' };
       paper.height = null;
@@ -147,10 +153,10 @@ export function WithoutNewPixels({ bench, device }: { bench: WorkBench; device: 
   const words = (ppi: number) => {
     const { width, height } = largestAt(rect, ppi);
     const cm = (inches: number) => formatNumber((inches * MM_PER_INCH) / 10, 1);
-    return `${cm(width)} × ${cm(height)} cm`;
+    return say`${cm(width)} × ${cm(height)} cm`;
   };
   return (
-    <Fold title="How large without new pixels" line={words(eye)}>
+    <Fold title={say`How large without new pixels`} line={words(eye)}>
       <dl className="facts">
         {at.map(([label, ppi]) => (
           <div key={label} style={{ display: 'contents' }}>
@@ -160,10 +166,10 @@ export function WithoutNewPixels({ bench, device }: { bench: WorkBench; device: 
               <button
                 type="button"
                 className="take"
-                title={`As large as it holds ${label}`}
+                title={say`As large as it holds ${label}`}
                 onClick={() => take(label, ppi)}
               >
-                take
+                {say`take`}
               </button>
             </dd>
           </div>

@@ -14,11 +14,12 @@ import { spottingOf, takeTool, useTool } from '../../stage/tools/tool';
 import type { SpecialProps } from './special-props';
 import { usePicked } from '../../../parts/use-picked';
 import { lookAtOriginal } from '../../stage/viewport';
+import { say } from '@/core/words/say';
 
 const WAYS = [
-  { value: 'off', label: 'Look' },
-  { value: 'heal', label: 'Heal' },
-  { value: 'clone', label: 'Clone' },
+  { value: 'off', label: say`Look` },
+  { value: 'heal', label: say`Heal` },
+  { value: 'clone', label: say`Clone` },
 ] as const;
 
 /** Spots healed and cloned by hand, and those that the application suggests. */
@@ -44,7 +45,7 @@ function Spots({ bench, step, index }: SpotsProps) {
     );
   const accept = (accepted: readonly Spot[]) => {
     const named = accepted.map((spot) => ({ ...spot, id: crypto.randomUUID() }));
-    put(accepted.length === 1 ? 'Spot healed' : `${accepted.length} spots healed`, [
+    put(accepted.length === 1 ? say`Spot healed` : say`${accepted.length} spots healed`, [
       ...spots,
       ...named,
     ]);
@@ -78,10 +79,14 @@ function Spots({ bench, step, index }: SpotsProps) {
         }),
       );
       useTool.setState({ suggested: fresh });
-      if (fresh.length === 0) tell('Nothing that looks like dust or a scratch was found.', 'good');
+      if (fresh.length === 0)
+        tell(say`Nothing that looks like dust or a scratch was found.`, 'good');
     } catch {
       if (stop.signal.aborted) return;
-      tell('The search for dust could not be finished. Nothing was changed; try again.', 'trouble');
+      tell(
+        say`The search for dust could not be finished. Nothing was changed; try again.`,
+        'trouble',
+      );
     } finally {
       setSearched(null);
     }
@@ -90,7 +95,7 @@ function Spots({ bench, step, index }: SpotsProps) {
     <>
       <Choices
         name={`spotting-${index}`}
-        label="What a click on the picture does"
+        label={say`What a click on the picture does`}
         value={spotting}
         options={WAYS}
         onChange={(value) =>
@@ -105,14 +110,14 @@ function Spots({ bench, step, index }: SpotsProps) {
       />
       <p className="soft mb-0">
         {spotting === 'heal'
-          ? 'Click a spot, or paint along a scratch: it is filled from what is about it.'
+          ? say`Click a spot, or paint along a scratch: it is filled from what is about it.`
           : spotting === 'clone'
-            ? 'Click where to take from, then paint where it is to go.'
-            : 'Choose Heal to mend by hand, or let the application look for dust.'}
+            ? say`Click where to take from, then paint where it is to go.`
+            : say`Choose Heal to mend by hand, or let the application look for dust.`}
       </p>
       {spotting !== 'off' && (
         <Slider
-          label="Radius"
+          label={say`Radius`}
           value={spotRadius}
           min={0.5}
           max={SPOT_LIMIT}
@@ -125,37 +130,37 @@ function Spots({ bench, step, index }: SpotsProps) {
       )}
       {searched !== null ? (
         <p className="figure mb-0" role="status">
-          Looking for dust: {Math.round(searched * 100)} %{' '}
+          {say`Looking for dust: ${Math.round(searched * 100)} %`}{' '}
           <button type="button" className="text-button" onClick={() => searching.current?.abort()}>
-            Cancel
+            {say`Cancel`}
           </button>
         </p>
       ) : suggested.length === 0 ? (
         <Button variant="outline-primary" size="sm" onClick={() => void search()}>
-          Look for dust and scratches
+          {say`Look for dust and scratches`}
         </Button>
       ) : (
         <div className="suggested">
           <p className="mb-0">
-            <b className="figure">{suggested.length}</b> found, dashed on the picture: click one to
-            heal it.
+            <b className="figure">{suggested.length}</b>{' '}
+            {say`found, dashed on the picture: click one to heal it.`}
           </p>
           <div className="d-flex gap-2">
             <Button variant="primary" size="sm" onClick={() => accept(suggested)}>
-              Heal all
+              {say`Heal all`}
             </Button>
             <Button
               variant="outline-primary"
               size="sm"
               onClick={() => useTool.setState({ suggested: [] })}
             >
-              Refuse all
+              {say`Refuse all`}
             </Button>
           </div>
         </div>
       )}
       {spots.length > 0 && (
-        <ol className="spots figure" aria-label="Spots">
+        <ol className="spots figure" aria-label={say`Spots`}>
           {spots.map((spot, i) => (
             <li key={spot.id}>
               <button
@@ -163,16 +168,15 @@ function Spots({ bench, step, index }: SpotsProps) {
                 className="text-button"
                 onClick={() => lookAtOriginal(...spot.points[0]!)}
               >
-                {i + 1}. {spot.how === 'heal' ? 'healed' : 'cloned'} at{' '}
-                {Math.round(spot.points[0]![0])}, {Math.round(spot.points[0]![1])}
+                {say`${i + 1}. ${spot.how === 'heal' ? 'healed' : 'cloned'} at ${Math.round(spot.points[0]![0])}, ${Math.round(spot.points[0]![1])}`}
               </button>
               <button
                 type="button"
                 className="text-button"
-                aria-label={`Undo spot ${i + 1}`}
+                aria-label={say`Undo spot ${i + 1}`}
                 onClick={() =>
                   put(
-                    `Spot ${i + 1} undone`,
+                    say`Spot ${i + 1} undone`,
                     spots.filter((one) => one !== spot),
                   )
                 }

@@ -5,6 +5,7 @@ import type { Control } from '@/core/steps/step';
 import { Choices } from '../../../parts/Choices';
 import { Slider } from '../../../parts/Slider';
 import { ofStepAt, slides, type WorkBench } from '../../use-work';
+import { say } from '@/core/words/say';
 
 interface Props {
   bench: WorkBench;
@@ -74,15 +75,15 @@ function SliderControl({ bench, step, index, control }: Of<'slider'>) {
           type="button"
           className={`auto ${isAutomatic ? 'taken' : ''}`}
           aria-pressed={isAutomatic}
-          aria-label={`${label}: automatic`}
+          aria-label={say`${label}: automatic`}
           onClick={() =>
             bench.change(
-              `${title}: ${label} ${isAutomatic ? 'set by hand' : 'automatic'}`,
+              `${title}: ${label} ${isAutomatic ? say`set by hand` : 'automatic'}`,
               put(index, { [setting]: isAutomatic ? value : 'auto' }),
             )
           }
         >
-          auto
+          {say`auto`}
         </button>
       )}
     </div>
@@ -104,27 +105,28 @@ function LengthControl({ bench, step, index, control }: Of<'length'>) {
   const usualUnit = (defaults as Settings)[unitSetting];
   return (
     <Slider
-      label={`${label} (${unit === 'mm' ? `${formatNumber(other, 1)} px` : `${formatNumber(other)} mm`})`}
+      label={`${label} (${unit === 'mm' ? say`${formatNumber(other, 1)} px` : say`${formatNumber(other)} mm`})`}
       value={value}
       min={least}
       max={most[unit]}
       step={unit === 'mm' ? 0.01 : 0.1}
       usual={unit === usualUnit ? usual : value}
+      unitWord={unit}
       unit={
         <select
-          aria-label={`Unit of the ${label.toLowerCase()}`}
+          aria-label={say`Unit of the ${label.toLowerCase()}`}
           value={unit}
           onChange={() => {
             const next = unit === 'mm' ? 'px' : 'mm';
             const kept = Math.min(most[next], Math.max(least, Number(other.toFixed(2))));
             bench.change(
-              `${title}: ${label} in ${next}`,
+              say`${title}: ${label} in ${next}`,
               put(index, { [unitSetting]: next, [setting]: kept }),
             );
           }}
         >
-          <option>mm</option>
-          <option>px</option>
+          <option>{say`mm`}</option>
+          <option>{say`px`}</option>
         </select>
       }
       {...sliding({ bench, step, index }, control, ` ${unit}`)}
@@ -148,7 +150,7 @@ function ChoiceControl({ bench, step, index, control }: Of<'choice'>) {
       />
       {needs && chosen === needs.option && bench.models[needs.model] === null && (
         <p className="caution mb-0">
-          Its model is missing or damaged: computed classically. Put models/ back from the delivery.
+          {say`Its model is missing or damaged: computed classically. Put models/ back from the delivery.`}
         </p>
       )}
     </>

@@ -1,12 +1,14 @@
 import { Plus } from 'lucide-react';
 import { Dropdown } from 'react-bootstrap';
-import { isOfKind, stepOfKind, steps, summaryOf, type ListedKind } from '@/core/steps';
+import { gistOf, isOfKind, stepOfKind, steps, type ListedKind } from '@/core/steps';
 import { newStep, placeFor, stepsOn } from '@/core/recipe/order';
+import { Menu } from '../../../parts/Menu';
 import type { WorkBench } from '../../use-work';
 import { editZone } from '../../stage/tools/tool';
 import { useOpen } from '../open';
 import { newZone } from '../zones/make';
 import { StepRow } from './StepRow';
+import { say } from '@/core/words/say';
 
 type Phase = 'original' | 'target';
 
@@ -29,21 +31,21 @@ export function stepsLine(bench: WorkBench, phase: Phase): string {
       // Several of a kind would not be read to their end.
       return same.length > 1
         ? `${same.length} × ${stepOfKind(kind).title.toLowerCase()}`
-        : summaryOf(same[0]!.step);
+        : gistOf(same[0]!.step);
     })
     .join(', ');
-  return words || (phase === 'target' ? 'nothing' : grid ? 'nothing to do' : 'as it came');
+  return words || (phase === 'target' ? 'nothing' : grid ? say`nothing to do` : 'untouched');
 }
 
 /** Steps that are also laid on by brush, each on a zone of its own. */
 const BRUSHED: { kind: ListedKind; title: string; blurb: string; zone: string }[] = [
   {
-    ...{ kind: 'smooth', title: 'Smooth by brush', zone: 'Smoothed by hand' },
-    blurb: 'Evens out where you paint.',
+    ...{ kind: 'smooth', title: say`Smooth by brush`, zone: say`Smoothed by hand` },
+    blurb: say`Evens out where you paint.`,
   },
   {
-    ...{ kind: 'unsharp', title: 'Sharpen by brush', zone: 'Sharpened by hand' },
-    blurb: 'An unsharp mask where you paint.',
+    ...{ kind: 'unsharp', title: say`Sharpen by brush`, zone: say`Sharpened by hand` },
+    blurb: say`An unsharp mask where you paint.`,
   },
 ];
 
@@ -60,7 +62,7 @@ export function StepList({ bench, phase, kinds }: Props) {
   const present = stepsOn(trial.treatment, phase).filter(({ step }) => isOf(kinds, step.kind));
   const add = (kind: ListedKind) => {
     const at = placeFor(trial.treatment, kind, phase === 'target');
-    change(`${steps[kind].title} added`, (_, next) => {
+    change(say`${steps[kind].title} added`, (_, next) => {
       next.treatment.splice(at, 0, newStep(kind));
     });
     useOpen.setState({ step: at });
@@ -68,7 +70,7 @@ export function StepList({ bench, phase, kinds }: Props) {
   const brush = ({ kind, title, zone: name }: (typeof BRUSHED)[number]) => {
     const at = placeFor(trial.treatment, kind, phase === 'target');
     const zone = newZone(bench.work.zones, name);
-    change(`${title} begun`, (work, next) => {
+    change(say`${title} begun`, (work, next) => {
       work.zones.push(zone);
       next.treatment.splice(at, 0, { ...newStep(kind), zone: zone.id });
     });
@@ -82,16 +84,16 @@ export function StepList({ bench, phase, kinds }: Props) {
       ))}
       <Dropdown>
         <Dropdown.Toggle className="text-button add-step" bsPrefix="btn" variant="link">
-          <Plus size={14} /> Add a step
+          <Plus size={14} /> {say`Add a step`}
         </Dropdown.Toggle>
-        <Dropdown.Menu>
+        <Menu>
           {kinds.map((kind) => (
             <Dropdown.Item key={kind} onClick={() => add(kind)}>
               <b>{steps[kind].title}</b>
               <span>
                 {steps[kind].blurb}
                 {present.some(({ step }) => isOfKind(step, kind))
-                  ? ' Again, with its own zone.'
+                  ? say` Again, with its own zone.`
                   : ''}
               </span>
             </Dropdown.Item>
@@ -102,7 +104,7 @@ export function StepList({ bench, phase, kinds }: Props) {
               <span>{one.blurb}</span>
             </Dropdown.Item>
           ))}
-        </Dropdown.Menu>
+        </Menu>
       </Dropdown>
     </div>
   );

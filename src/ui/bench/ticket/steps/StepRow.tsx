@@ -12,6 +12,7 @@ import { StepLooks } from '../finish/StepLooks';
 import { SPECIAL } from './special';
 import { StepControls } from './StepControls';
 import { ZoneField } from '../zones/ZoneField';
+import { say } from '@/core/words/say';
 
 interface Props {
   bench: WorkBench;
@@ -45,7 +46,7 @@ export function StepRow({ bench, step, index }: Props) {
       <div className="step-head">
         <Form.Check
           type="switch"
-          aria-label={`${title} on`}
+          aria-label={say`${title} on`}
           checked={step.on}
           onChange={() =>
             change(
@@ -60,8 +61,8 @@ export function StepRow({ bench, step, index }: Props) {
         <button type="button" aria-expanded={open} onClick={() => openStep(open ? null : index)}>
           <span className="step-name">{title}</span>
           <span className="figure">
-            {step.on ? beside(title, summaryOf(step)) : 'off'}
-            {zone && ` · ${step.elsewhere ? 'all but ' : ''}${zone.name}`}
+            {step.on ? beside(title, summaryOf(step)) : say`off`}
+            {zone && ` · ${step.elsewhere ? say`everywhere but ` : ''}${zone.name}`}
           </span>
         </button>
       </div>
@@ -73,7 +74,7 @@ export function StepRow({ bench, step, index }: Props) {
           {stepOfKind(step.kind).belongsTo !== 'picture' && (
             <>
               <Slider
-                label="Strength"
+                label={say`Strength`}
                 value={step.strength}
                 min={0}
                 max={100}
@@ -96,13 +97,13 @@ export function StepRow({ bench, step, index }: Props) {
             type="button"
             className="text-button"
             onClick={() => {
-              change(`${title} taken out`, (_, next) => {
+              change(say`${title} removed`, (_, next) => {
                 next.treatment.splice(index, 1);
               });
               openStep(null);
             }}
           >
-            <Trash2 size={13} /> Take this step out
+            <Trash2 size={13} /> {say`Remove`}
           </button>
         </div>
       )}
@@ -131,7 +132,7 @@ function MoveButton({ bench: { trial, change }, index, title, by }: MoveProps) {
         useOpen.setState({ step: to });
       }}
     >
-      <Icon size={13} /> {by < 0 ? 'Earlier' : 'Later'}
+      <Icon size={13} /> {by < 0 ? say`Earlier` : say`Later`}
     </button>
   );
 }

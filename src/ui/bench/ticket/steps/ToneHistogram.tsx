@@ -9,6 +9,7 @@ import { ask, PRIORITY } from '@/preview/client';
 import { onOwnGrid } from '@/core/recipe/views';
 import { wholeOriginal } from '../../preview-original';
 import type { SpecialProps } from './special-props';
+import { say } from '@/core/words/say';
 
 Chart.register(CategoryScale, LinearScale, LineElement, PointElement, Filler);
 
@@ -52,7 +53,7 @@ export function ToneHistogram({ bench }: Pick<SpecialProps, 'bench'>) {
     <div className="histogram">
       <div style={{ height: 76 }}>
         <Line
-          aria-label="Histogram"
+          aria-label={say`Histogram`}
           data={{
             labels: LEVELS,
             datasets: CURVES.map(({ name, colour, dash }, i) => ({
@@ -72,9 +73,9 @@ export function ToneHistogram({ bench }: Pick<SpecialProps, 'bench'>) {
           }}
         />
       </div>
-      <div className="zone-line figure-sm">
-        <span className={mark(dark)}>black {formatNumber(dark * 100, 1)} %</span>
-        <span className={mark(bright)}>white {formatNumber(bright * 100, 1)} %</span>
+      <div className="zone-line figure">
+        <span className={mark(dark)}>{say`black ${formatNumber(dark * 100, 1)} %`}</span>
+        <span className={mark(bright)}>{say`white ${formatNumber(bright * 100, 1)} %`}</span>
       </div>
     </div>
   );

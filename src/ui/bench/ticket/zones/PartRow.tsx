@@ -1,48 +1,49 @@
 import { Trash2 } from 'lucide-react';
 import { Joining, newPart, type ComputedKind, type ZonePart } from '@/core/zone/zone';
 import { Slider } from '../../../parts/Slider';
+import { say } from '@/core/words/say';
 
 /** What computed parts are called. */
 export const NAMES: Record<ComputedKind, string> = {
-  flat: 'Flat areas',
-  edges: 'Edges',
-  sharp: 'The sharp part',
-  soft: 'The soft part',
-  tones: 'Tones',
-  colour: 'Colour',
+  flat: say`Flat areas`,
+  edges: say`Edges`,
+  sharp: say`The sharp part`,
+  soft: say`The soft part`,
+  tones: say`Tones`,
+  colour: say`Colour`,
   lettering: 'Lettering',
   faces: 'Faces',
-  skin: 'Skin tones',
-  linear: 'Linear gradient',
-  round: 'Round gradient',
+  skin: say`Skin tones`,
+  linear: say`Linear gradient`,
+  round: say`Round gradient`,
 };
 
 /** Sliders of a part: key, label, bounds. */
 const FIGURES: Record<ComputedKind, [string, string, number, number, number, string][]> = {
-  flat: [['level', 'Flat up to', 0.5, 40, 0.5, 'levels']],
-  edges: [['level', 'Edges from', 1, 80, 1, 'levels']],
-  sharp: [['width', 'Edges rise within', 1, 16, 0.5, 'px']],
-  soft: [['width', 'Edges rise in more than', 1, 16, 0.5, 'px']],
+  flat: [['level', say`Flat up to`, 0.5, 40, 0.5, 'levels']],
+  edges: [['level', say`Edges from`, 1, 80, 1, 'levels']],
+  sharp: [['width', say`Edges rise within`, 1, 16, 0.5, 'px']],
+  soft: [['width', say`Edges rise in more than`, 1, 16, 0.5, 'px']],
   tones: [
-    ['from', 'From', 0, 100, 1, '%'],
-    ['to', 'To', 0, 100, 1, '%'],
-    ['soft', 'Soft ends', 0, 100, 1, '%'],
+    ['from', say`From`, 0, 100, 1, '%'],
+    ['to', say`To`, 0, 100, 1, '%'],
+    ['soft', say`Soft ends`, 0, 100, 1, '%'],
   ],
-  colour: [['reach', 'Alike within', 2, 160, 1, 'levels']],
-  lettering: [['contrast', 'Contrast from', 10, 200, 1, 'levels']],
-  faces: [['grow', 'Size, of each face', 50, 300, 1, '%']],
-  skin: [['reach', 'Alike within', 2, 40, 1, 'levels']],
+  colour: [['reach', say`Tolerance`, 2, 160, 1, 'levels']],
+  lettering: [['contrast', say`Contrast from`, 10, 200, 1, 'levels']],
+  faces: [['grow', say`Size, of each face`, 50, 300, 1, '%']],
+  skin: [['reach', say`Tolerance`, 2, 40, 1, 'levels']],
   linear: [
-    ['x0', 'Nothing at, across', 0, 100, 1, '%'],
-    ['y0', 'Nothing at, down', 0, 100, 1, '%'],
-    ['x1', 'All at, across', 0, 100, 1, '%'],
-    ['y1', 'All at, down', 0, 100, 1, '%'],
+    ['x0', say`Start, across`, 0, 100, 1, '%'],
+    ['y0', say`Start, down`, 0, 100, 1, '%'],
+    ['x1', say`End, across`, 0, 100, 1, '%'],
+    ['y1', say`End, down`, 0, 100, 1, '%'],
   ],
   round: [
-    ['x', 'Middle, across', 0, 100, 1, '%'],
-    ['y', 'Middle, down', 0, 100, 1, '%'],
-    ['inner', 'All within', 0, 100, 1, '%'],
-    ['outer', 'Nothing beyond', 1, 200, 1, '%'],
+    ['x', say`Middle, across`, 0, 100, 1, '%'],
+    ['y', say`Middle, down`, 0, 100, 1, '%'],
+    ['inner', say`Inner radius`, 0, 100, 1, '%'],
+    ['outer', say`Outer radius`, 1, 200, 1, '%'],
   ],
 };
 
@@ -61,7 +62,7 @@ interface PartProps {
 /** One part of a zone: how it joins those before it, and what it is computed by. */
 export function PartRow(props: PartProps) {
   const { part, zone, first, onChange, onDrag, picking, onPick, onRemove } = props;
-  const name = part.kind === 'zone' ? (zone ?? 'A zone that is gone') : NAMES[part.kind];
+  const name = part.kind === 'zone' ? (zone ?? say`A zone that is gone`) : NAMES[part.kind];
   const figures = part.kind === 'zone' ? [] : FIGURES[part.kind];
   const usually = part.kind === 'zone' ? {} : newPart[part.kind]();
   const values = part as unknown as Record<string, number>;
@@ -71,7 +72,7 @@ export function PartRow(props: PartProps) {
         <b>{name}</b>
         {!first && (
           <select
-            aria-label={`How ${name.toLowerCase()} joins`}
+            aria-label={say`How ${name.toLowerCase()} joins`}
             value={part.joining}
             onChange={(event) =>
               onChange(`${name}: ${event.target.value}`, {
@@ -85,18 +86,18 @@ export function PartRow(props: PartProps) {
             ))}
           </select>
         )}
-        <label className="figure-sm">
+        <label className="figure">
           <input
             type="checkbox"
             checked={part.inverted}
-            onChange={() => onChange(`${name} inverted`, { ...part, inverted: !part.inverted })}
+            onChange={() => onChange(say`${name} inverted`, { ...part, inverted: !part.inverted })}
           />{' '}
-          inverted
+          {say`inverted`}
         </label>
         <button
           type="button"
           className="text-button"
-          aria-label={`Take ${name} out`}
+          aria-label={say`Take ${name} out`}
           onClick={onRemove}
         >
           <Trash2 size={13} />
@@ -104,15 +105,17 @@ export function PartRow(props: PartProps) {
       </div>
       {part.kind === 'colour' && (
         <div className="zone-line">
-          <span className="field-label">Colour</span>
+          <span className="field-label">{say`Colour`}</span>
           <input
             type="color"
             value={part.colour}
-            aria-label="Picked colour"
-            onChange={(event) => onChange('Colour picked', { ...part, colour: event.target.value })}
+            aria-label={say`Picked colour`}
+            onChange={(event) =>
+              onChange(say`Colour picked`, { ...part, colour: event.target.value })
+            }
           />
           <button type="button" className="text-button" aria-pressed={picking} onClick={onPick}>
-            {picking ? 'Click on the picture …' : 'Pick from the picture'}
+            {picking ? say`Click on the picture …` : say`Pick from the picture`}
           </button>
         </div>
       )}

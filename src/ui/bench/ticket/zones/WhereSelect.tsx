@@ -1,5 +1,6 @@
 import { mayJoin, type Where, type Zone } from '@/core/zone/zone';
 import { copyOf, joinedZone, newZone } from './make';
+import { say } from '@/core/words/say';
 
 interface Props {
   label: string;
@@ -23,7 +24,7 @@ export function WhereSelect({ label, zones, where, everywhere, onChoose }: Props
     else if (how === 'join' && zone && named) make(joinedZone(zone, named, zones));
     else if (how === 'in' && named) onChoose({ zone: named.id }, named.name);
     else if (how === 'but' && named) {
-      onChoose({ zone: named.id, elsewhere: true }, `everywhere but ${named.name}`);
+      onChoose({ zone: named.id, elsewhere: true }, say`everywhere but ${named.name}`);
     } else onChoose({}, 'everywhere');
   };
   const joinable = zone
@@ -38,35 +39,35 @@ export function WhereSelect({ label, zones, where, everywhere, onChoose }: Props
     >
       {everywhere ? (
         <option value="">
-          {where.zone && !zone ? 'everywhere: its zone is gone' : 'everywhere'}
+          {where.zone && !zone ? say`everywhere: its zone is gone` : say`everywhere`}
         </option>
       ) : (
-        !zone && <option value="">a zone that is gone</option>
+        !zone && <option value="">{say`a zone that is gone`}</option>
       )}
       {zones.length > 0 && (
         <>
-          <optgroup label="In">
+          <optgroup label={say`In`}>
             {zones.map(({ id, name }) => (
               <option key={id} value={`in ${id}`}>
                 {name}
               </option>
             ))}
           </optgroup>
-          <optgroup label="Outside">
+          <optgroup label={say`Outside`}>
             {zones.map(({ id, name }) => (
               <option key={id} value={`but ${id}`}>
-                all but {name}
+                {say`everywhere but ${name}`}
               </option>
             ))}
           </optgroup>
         </>
       )}
-      <optgroup label="Made for it">
-        <option value="new">a new zone …</option>
-        {zone && <option value={`copy ${zone.id}`}>a copy of {zone.name} …</option>}
+      <optgroup label={say`Made for it`}>
+        <option value="new">{say`a new zone …`}</option>
+        {zone && <option value={`copy ${zone.id}`}>{say`a copy of ${zone.name} …`}</option>}
         {joinable.map(({ id, name }) => (
           <option key={id} value={`join ${id}`}>
-            {zone!.name} and {name}, joined …
+            {say`${zone!.name} and ${name}, joined …`}
           </option>
         ))}
       </optgroup>

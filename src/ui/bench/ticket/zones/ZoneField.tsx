@@ -2,6 +2,7 @@ import { stepOfKind, type StepChoice } from '@/core/steps';
 import { ofStepAt, type WorkBench } from '../../use-work';
 import { editZone } from '../../stage/tools/tool';
 import { WhereSelect } from './WhereSelect';
+import { say } from '@/core/words/say';
 
 interface Props {
   bench: WorkBench;
@@ -16,14 +17,14 @@ export function ZoneField({ bench, step, index }: Props) {
   const zone = work.zones.find(({ id }) => id === step.zone);
   return (
     <div className="zone-field">
-      <span className="field-label">Where</span>
+      <span className="field-label">{say`Where`}</span>
       <WhereSelect
-        label={`Where ${title.toLowerCase()} works`}
+        label={say`Where ${title.toLowerCase()} works`}
         zones={work.zones}
         where={step}
         everywhere
         onChoose={(where, name, made) => {
-          change(made ? `${title} limited to ${name}` : `${title}: ${name}`, (next, trial) => {
+          change(made ? say`${title} limited to ${name}` : `${title}: ${name}`, (next, trial) => {
             if (made) next.zones.push(made);
             ofStepAt(index, (one) => {
               delete one.zone;
@@ -36,7 +37,7 @@ export function ZoneField({ bench, step, index }: Props) {
       />
       {zone && (
         <button type="button" className="text-button" onClick={() => editZone(zone.id)}>
-          Edit
+          {say`Edit`}
         </button>
       )}
     </div>

@@ -1,3 +1,4 @@
+import { Menu } from '../../../parts/Menu';
 import { Check, Trash2 } from 'lucide-react';
 import { useEffect, useRef } from 'react';
 import { Dropdown, Form } from 'react-bootstrap';
@@ -31,37 +32,38 @@ import {
 import { copyOf, newZone, ofZone } from './make';
 import { NAMES, PartRow } from './PartRow';
 import { usePicked } from '../../../parts/use-picked';
+import { say } from '@/core/words/say';
 
 const PARTS: { kind: ComputedKind; name: string; make?: () => ZonePart }[] = [
-  { kind: 'flat', name: 'Flat areas' },
-  { kind: 'edges', name: 'Edges' },
-  { kind: 'sharp', name: 'The sharp part' },
-  { kind: 'soft', name: 'The soft part' },
-  { kind: 'tones', name: 'Shadows' },
+  { kind: 'flat', name: say`Flat areas` },
+  { kind: 'edges', name: say`Edges` },
+  { kind: 'sharp', name: say`The sharp part` },
+  { kind: 'soft', name: say`The soft part` },
+  { kind: 'tones', name: say`Shadows` },
   {
     kind: 'tones',
-    name: 'Mid-tones',
+    name: say`Mid-tones`,
     make: () => ({ ...newPart.tones(), from: 0.3, to: 0.7 }),
   },
-  { kind: 'tones', name: 'Lights', make: () => ({ ...newPart.tones(), from: 0.7, to: 1 }) },
-  { kind: 'colour', name: 'A colour' },
+  { kind: 'tones', name: say`Highlights`, make: () => ({ ...newPart.tones(), from: 0.7, to: 1 }) },
+  { kind: 'colour', name: say`A colour` },
   { kind: 'lettering', name: 'Lettering' },
   { kind: 'faces', name: 'Faces' },
-  { kind: 'skin', name: 'Skin tones' },
-  { kind: 'linear', name: 'Linear gradient' },
-  { kind: 'round', name: 'Round gradient' },
+  { kind: 'skin', name: say`Skin tones` },
+  { kind: 'linear', name: say`Linear gradient` },
+  { kind: 'round', name: say`Round gradient` },
 ];
 
 const LOOKS: { value: ZoneLook; label: string }[] = [
-  { value: 'over', label: 'Over the picture' },
-  { value: 'alone', label: 'Alone' },
-  { value: 'hidden', label: 'Hidden' },
+  { value: 'over', label: say`Over the picture` },
+  { value: 'alone', label: say`Alone` },
+  { value: 'hidden', label: say`Hidden` },
 ];
 
 /** What of the brush is a share. */
 const SHARES = [
-  { key: 'softness', label: 'Softness', least: 0, usual: 60 },
-  { key: 'flow', label: 'Flow', least: 1, usual: 100 },
+  { key: 'softness', label: say`Softness`, least: 0, usual: 60 },
+  { key: 'flow', label: say`Flow`, least: 1, usual: 100 },
 ] as const;
 
 /** The zones of a picture; one of them may be under work. */
@@ -71,24 +73,24 @@ export function Zones({ bench }: { bench: WorkBench }) {
   const edited = tool?.kind === 'zone' && work.zones.find(({ id }) => id === tool.id);
   if (edited) return <ZoneEditor bench={bench} zone={edited} />;
   return (
-    <Fold title="Zones" line={work.zones.length === 0 ? 'none' : String(work.zones.length)}>
+    <Fold title={say`Zones`} line={work.zones.length === 0 ? say`none` : String(work.zones.length)}>
       {work.zones.map((zone) => (
         <div className="zone-line" key={zone.id}>
           <span>{zone.name}</span>
           <button type="button" className="text-button" onClick={() => editZone(zone.id)}>
-            Edit
+            {say`Edit`}
           </button>
           <button
             type="button"
             className="text-button"
-            aria-label={`Copy ${zone.name}`}
+            aria-label={say`Copy ${zone.name}`}
             onClick={() => {
               const made = copyOf(zone, work.zones);
-              change(`${zone.name} copied`, (next) => next.zones.push(made));
+              change(say`${zone.name} copied`, (next) => next.zones.push(made));
               editZone(made.id);
             }}
           >
-            Copy
+            {say`Copy`}
           </button>
         </div>
       ))}
@@ -97,11 +99,11 @@ export function Zones({ bench }: { bench: WorkBench }) {
         className="text-button"
         onClick={() => {
           const made = newZone(work.zones);
-          change(`${made.name} begun`, (next) => next.zones.push(made));
+          change(say`${made.name} begun`, (next) => next.zones.push(made));
           editZone(made.id);
         }}
       >
-        Begin a zone
+        {say`Begin a zone`}
       </button>
     </Fold>
   );
@@ -128,40 +130,40 @@ function ZoneEditor({ bench, zone }: { bench: WorkBench; zone: Zone }) {
   );
   const used = joinedFrom(bench.trial.treatment.flatMap(zonesOf), work.zones).has(id);
   return (
-    <div className="zone-editor" ref={editor} role="group" aria-label={`Zone ${name}`}>
+    <div className="zone-editor" ref={editor} role="group" aria-label={say`Zone ${name}`}>
       <div className="zone-line">
         <Form.Control
           size="sm"
-          aria-label="Name of the zone"
+          aria-label={say`Name of the zone`}
           key={name}
           defaultValue={name}
           maxLength={60}
           onBlur={(event) => {
             const next = event.target.value.trim();
-            if (next && next !== name) put(`Zone named ${next}`, (one) => (one.name = next));
+            if (next && next !== name) put(say`Zone named ${next}`, (one) => (one.name = next));
           }}
         />
         <button type="button" className="text-button" onClick={() => takeTool(null)}>
-          <Check size={14} /> Done
+          <Check size={14} /> {say`Done`}
         </button>
       </div>
       <p className="soft mb-0">
         {!used
-          ? 'No step uses it yet: choose it under “Where” of a step.'
-          : 'Paint on the picture. Alt takes away; shift draws straight from the last place.'}
+          ? say`No step uses it yet: choose it under “Where” of a step.`
+          : say`Paint on the picture. Alt takes away; shift draws straight from the last place.`}
       </p>
       <Choices
         name="brush"
-        label="What the brush does"
+        label={say`What the brush does`}
         value={brush.takingAway ? 'away' : 'add'}
         options={[
-          { value: 'add', label: 'Add' },
-          { value: 'away', label: 'Take away' },
+          { value: 'add', label: say`Add` },
+          { value: 'away', label: say`Take away` },
         ]}
         onChange={(value) => setBrush({ takingAway: value === 'away' })}
       />
       <Slider
-        label="Brush"
+        label={say`Brush`}
         value={brush.size}
         min={1}
         max={600}
@@ -196,22 +198,23 @@ function ZoneEditor({ bench, zone }: { bench: WorkBench; zone: Zone }) {
           picking={picking === i}
           onPick={() => takeTool({ kind: 'zone', id, picking: picking === i ? null : i })}
           onRemove={() =>
-            put(`${part.kind === 'zone' ? nameOf(part.id) : NAMES[part.kind]} taken out`, (one) =>
-              one.parts.splice(i, 1),
+            put(
+              say`${part.kind === 'zone' ? nameOf(part.id) : NAMES[part.kind]} taken out`,
+              (one) => one.parts.splice(i, 1),
             )
           }
         />
       ))}
       <Dropdown>
         <Dropdown.Toggle className="text-button" bsPrefix="btn" variant="link">
-          Add a part …
+          {say`Select automatically …`}
         </Dropdown.Toggle>
-        <Dropdown.Menu>
+        <Menu>
           {PARTS.map(({ kind, name: title, make }) => (
             <Dropdown.Item
               key={title}
               onClick={() =>
-                put(`${title} added to ${name}`, (one) =>
+                put(say`${title} added to ${name}`, (one) =>
                   one.parts.push(make?.() ?? newPart[kind]()),
                 )
               }
@@ -219,24 +222,26 @@ function ZoneEditor({ bench, zone }: { bench: WorkBench; zone: Zone }) {
               {title}
             </Dropdown.Item>
           ))}
-          {joinable.length > 0 && <Dropdown.Header>Other zones</Dropdown.Header>}
+          {joinable.length > 0 && <Dropdown.Header>{say`Other zones`}</Dropdown.Header>}
           {joinable.map((other) => (
             <Dropdown.Item
               key={other.id}
               onClick={() =>
-                put(`${other.name} joined to ${name}`, (one) => one.parts.push(zonePart(other.id)))
+                put(say`${other.name} joined to ${name}`, (one) =>
+                  one.parts.push(zonePart(other.id)),
+                )
               }
             >
               {other.name}
             </Dropdown.Item>
           ))}
-        </Dropdown.Menu>
+        </Menu>
       </Dropdown>
       {parts.some(({ kind }) => kind === 'faces') && (
         <p className="soft mb-0">{facesFound(bench.original.faces)}</p>
       )}
       <Slider
-        label="Feather"
+        label={say`Feather`}
         value={zone.feather}
         min={0}
         max={FEATHER_LIMIT}
@@ -246,7 +251,7 @@ function ZoneEditor({ bench, zone }: { bench: WorkBench; zone: Zone }) {
         {...slides(
           bench,
           (feather) => ofZone(id, (one) => (one.feather = feather)),
-          (feather) => `Feather ${formatNumber(feather)} px`,
+          (feather) => say`Feather ${formatNumber(feather)} px`,
         )}
       />
       {looksAtPicture(mapOf(zone, work.zones, bench.original)) && (
@@ -254,10 +259,10 @@ function ZoneEditor({ bench, zone }: { bench: WorkBench; zone: Zone }) {
           <Form.Check
             type="switch"
             id="zone-print"
-            label="Look at the print’s own pixels"
+            label={say`Look at the print’s own pixels`}
             checked={zone.print === true}
             onChange={() =>
-              put(`${name} looks at the ${zone.print ? 'original' : 'print'}`, (one) => {
+              put(say`${name} looks at the ${zone.print ? 'original' : 'print'}`, (one) => {
                 if (one.print) delete one.print;
                 else one.print = true;
               })
@@ -265,8 +270,7 @@ function ZoneEditor({ bench, zone }: { bench: WorkBench; zone: Zone }) {
           />
           {zone.print && (
             <p className="soft mb-0">
-              In steps after enlarging it is found on the enlarged picture, cleaned and as fine as
-              the print is. Before that, and where the original is shown, it looks at the original.
+              {say`In steps after enlarging it is found on the enlarged picture, cleaned and as fine as the print is. Before that, and where the original is shown, it looks at the original.`}
             </p>
           )}
         </>
@@ -274,13 +278,13 @@ function ZoneEditor({ bench, zone }: { bench: WorkBench; zone: Zone }) {
       <Form.Check
         type="switch"
         id="zone-inverted"
-        label="Inverted"
+        label={say`Inverted`}
         checked={zone.inverted}
-        onChange={() => put(`${name} inverted`, (one) => (one.inverted = !zone.inverted))}
+        onChange={() => put(say`${name} inverted`, (one) => (one.inverted = !zone.inverted))}
       />
       <Choices
         name="zone-look"
-        label="How the zone is shown"
+        label={say`How the zone is shown`}
         value={zoneLook}
         options={LOOKS}
         onChange={(value) => useTool.setState({ zoneLook: value })}
@@ -290,19 +294,19 @@ function ZoneEditor({ bench, zone }: { bench: WorkBench; zone: Zone }) {
           type="button"
           className="text-button"
           disabled={!zone.painted}
-          onClick={() => put('Painting wiped off', (one) => (one.painted = null))}
+          onClick={() => put(say`Painted zone cleared`, (one) => (one.painted = null))}
         >
-          Wipe the painting off
+          {say`Clear the painted zone`}
         </button>
         <button
           type="button"
           className="text-button"
           onClick={() => {
-            change(`${name} taken out`, (next) => forgetZone(next, id));
+            change(say`${name} taken out`, (next) => forgetZone(next, id));
             takeTool(null);
           }}
         >
-          <Trash2 size={13} /> Take this zone out
+          <Trash2 size={13} /> {say`Remove this zone`}
         </button>
       </div>
     </div>

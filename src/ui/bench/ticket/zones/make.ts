@@ -1,5 +1,6 @@
 import type { Work } from '@/core/recipe/work';
 import { zonePart, type Zone } from '@/core/zone/zone';
+import { say } from '@/core/words/say';
 
 /** A name that no zone has yet. */
 function freeName(zones: readonly Zone[], wanted: string): string {
@@ -20,7 +21,7 @@ export function newZone(zones: readonly Zone[], wanted?: string): Zone {
   while (names.has(`Zone ${number}`)) number++;
   return {
     id: crypto.randomUUID(),
-    name: wanted ? freeName(zones, wanted) : `Zone ${number}`,
+    name: wanted ? freeName(zones, wanted) : say`Zone ${number}`,
     parts: [],
     painted: null,
     feather: 0,
@@ -32,14 +33,14 @@ export function newZone(zones: readonly Zone[], wanted?: string): Zone {
 export const copyOf = (zone: Zone, zones: readonly Zone[]): Zone => ({
   ...structuredClone(zone),
   id: crypto.randomUUID(),
-  name: freeName(zones, `${zone.name.slice(0, NAME_MOST)}, copied`),
+  name: freeName(zones, say`${zone.name.slice(0, NAME_MOST)}, copied`),
 });
 
 /** All that is in one zone or in another. */
 export const joinedZone = (one: Zone, other: Zone, zones: readonly Zone[]): Zone => ({
   ...newZone(
     zones,
-    `${one.name.slice(0, NAME_MOST / 2)} and ${other.name.slice(0, NAME_MOST / 2)}`,
+    say`${one.name.slice(0, NAME_MOST / 2)} and ${other.name.slice(0, NAME_MOST / 2)}`,
   ),
   parts: [zonePart(one.id), zonePart(other.id)],
 });

@@ -7,6 +7,7 @@ import { SidePane } from '../compared/SidePane';
 import { useBusy } from '../compared/use-busy';
 import { flip, PACES, useLooking, type Pace } from '../mode';
 import { wholeView, type ModeView, type SceneProps } from '../view';
+import { say } from '@/core/words/say';
 
 /** Both in the same place, one after the other: what differs moves. */
 function Blink({ bench, compared, view, ...rest }: SceneProps) {
@@ -41,16 +42,16 @@ function Options() {
   const pace = useLooking((looking) => looking.pace);
   return (
     <>
-      <IconSwitch label="The other one (V)" Icon={Repeat2} onPress={flip} />
+      <IconSwitch label={say`The other one (V)`} Icon={Repeat2} onPress={flip} />
       <select
         className="list-choice"
-        aria-label="Pace"
+        aria-label={say`Pace`}
         value={pace}
         onChange={(event) => useLooking.setState({ pace: Number(event.target.value) as Pace })}
       >
         {PACES.map((seconds) => (
           <option key={seconds} value={seconds}>
-            {seconds === 0 ? 'by hand' : `${seconds} s`}
+            {seconds === 0 ? say`by hand` : `${seconds} s`}
           </option>
         ))}
       </select>

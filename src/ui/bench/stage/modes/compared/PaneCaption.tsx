@@ -8,6 +8,7 @@ import { inkBeside, RESULT_INK, type Ink } from './inks';
 import { useFiles } from './files';
 import { keyOf, subjectsBeside, type Subject } from './subject';
 import type { Compared } from './use-compared';
+import { say } from '@/core/words/say';
 
 interface Props {
   bench: WorkBench;
@@ -30,13 +31,13 @@ export function PaneCaption({ bench, compared, of, at, before }: Props) {
       <i className="ink" style={{ borderTop: line(ink) }} aria-hidden />
       {of === 'result' ? <b>{name}</b> : <Choice {...{ bench, compared }} pane={of} />}
       {made}
-      <span className="figure-sm">{figure}</span>
+      <span className="figure">{figure}</span>
     </div>
   );
 }
 
 const line = ({ colour, dash }: Ink): string =>
-  `3px ${dash.length > 0 ? 'dashed' : 'solid'} ${colour}`;
+  say`3px ${dash.length > 0 ? 'dashed' : 'solid'} ${colour}`;
 
 /** The choice that asks for a file. */
 const BRING = 'bring';
@@ -68,7 +69,7 @@ function Choice({ bench, compared: { subjects }, pane }: ChoiceProps) {
     <>
       <select
         className="caption-choice"
-        aria-label={pane === 0 ? 'Compared with' : `Compared with, pane ${pane + 1}`}
+        aria-label={pane === 0 ? say`Compared with` : say`Compared with, pane ${pane + 1}`}
         value={keyOf(subjects[pane]!)}
         onChange={(event) => choose(event.target.value)}
       >
@@ -77,11 +78,11 @@ function Choice({ bench, compared: { subjects }, pane }: ChoiceProps) {
             {name}
           </option>
         ))}
-        {!bench.inside && <option value={BRING}>Bring a picture …</option>}
+        {!bench.inside && <option value={BRING}>{say`Bring a picture …`}</option>}
       </select>
       <FileInput
         input={input}
-        label="A picture to compare with"
+        label={say`A picture to compare with`}
         onChoose={(file) => bring(file, ({ digest }) => show({ of: 'file', digest }))}
       />
     </>

@@ -4,16 +4,20 @@ import { useMemo } from 'react';
 import type { FoundShift } from '@/core/evidence/shift';
 import { factorOf } from '@/core/measure/plan';
 import { formatOf } from '@/core/output/formats';
+import { panelsOf } from '@/core/output/output';
 import { fileOnPaper, type PictureFile } from '@/core/recipe/file-on-paper';
 import { canonicalJson } from '@/core/recipe/canonical';
 import type { Recipe } from '@/core/recipe/recipe';
 import { untreated } from '@/core/recipe/views';
 import { artifactOf, type Run } from '@/core/shop/task';
 import type { Brought } from '@/core/shop/comparing';
+import type { Sending } from '@/core/shop/sending';
 import { ask, PRIORITY } from '@/preview/client';
+import { useSendings } from '../../../../data/devices';
 import { useComparing } from '../../../../data/comparing';
 import { paneOriginal, wholeOriginal, type PaneOriginal } from '../../../preview-original';
 import type { WorkBench } from '../../../use-work';
+import { say } from '@/core/words/say';
 
 /** A picture file that can stand beside the result: that of a finished run, or one brought from outside. */
 export interface FileBeside {
@@ -21,6 +25,8 @@ export interface FileBeside {
   made: string;
   file: PictureFile;
   pane: PaneOriginal;
+  /** a print, whose pixels are dots of ink */
+  dots: boolean;
   /** the record of one that was brought; its place on the paper isn't known before it is looked for */
   brought: number | null;
 }
@@ -28,13 +34,15 @@ export interface FileBeside {
 /** All files that can stand beside the bench's picture. */
 export function useFiles({ job }: WorkBench): readonly FileBeside[] {
   const brought = useComparing(job.piece.id).data?.brought;
+  const sendings = useSendings(job.piece.id).data;
   const profiled = job.piece.findings.profile !== null;
   return useMemo(
     () => [
       ...job.runs.flatMap((run) => fileOfRun(run, profiled)),
+      ...(sendings ?? []).flatMap(fileOfPrint),
       ...(brought ?? []).map(fileBrought),
     ],
-    [job.runs, brought, profiled],
+    [job.runs, sendings, brought, profiled],
   );
 }
 
@@ -47,12 +55,12 @@ function fileOfRun(run: Run, profiled: boolean): FileBeside[] {
   const { width, height } = run.result;
   const { output } = recipe;
   // Panels are no picture to be looked at.
-  if (output.format === 'pdf' && output.panels) return [];
+  if (panelsOf(output)) return [];
   const alpha = recipe.alpha === 'kept';
   return [
     {
-      name: `${trialName}, file of ${format(run.finishedAt ?? run.queuedAt, 'd MMM HH:mm')}`,
-      made: `${formatOf(output.format).name} as it was written`,
+      name: say`${trialName}, file of ${format(run.finishedAt ?? run.queuedAt, 'd MMM HH:mm')}`,
+      made: say`${formatOf(output.format).name} as it was written`,
       file: { digest, page: 1, width, height, alpha },
       pane: {
         ...{ digest, page: 1 },
@@ -61,13 +69,27 @@ function fileOfRun(run: Run, profiled: boolean): FileBeside[] {
         // What was converted comes in a screen's colours.
         profiled: profiled && !output.colour,
       },
-      brought: null,
+      ...{ dots: false, brought: null },
+    },
+  ];
+}
+
+/** A print as its device shows it, where it is one page; a proof is on a paper of its own. */
+function fileOfPrint({ key, state, proof, dots, device, at, finishedAt }: Sending): FileBeside[] {
+  if (state !== 'printed' || !dots || proof) return [];
+  return [
+    {
+      name: say`Print of ${format(finishedAt ?? at, 'd MMM HH:mm')}`,
+      made: say`as ${device} lays its ink`,
+      file: { digest: key, page: 1, ...dots, alpha: false },
+      pane: { digest: key, page: 1, depth: 8, channels: 3, profiled: false },
+      ...{ dots: true, brought: null },
     },
   ];
 }
 
 const fileBrought = ({ id, digest, page, fileName, findings }: Brought): FileBeside => ({
-  ...{ name: fileName, made: 'brought from outside', brought: id },
+  ...{ name: fileName, made: say`brought from outside`, dots: false, brought: id },
   file: { digest, page, width: findings.width, height: findings.height, alpha: findings.alpha },
   pane: paneOriginal(digest, findings),
 });
@@ -127,8 +149,8 @@ const OFF = 3;
 /** What was done to a file for it to lie on the result, in a word; nothing where that is nothing. */
 export function shiftWords({ brought }: FileBeside, shift: Moved): string {
   if (brought === null || shift === null) return '';
-  if (!shift) return ', its place is looked for …';
+  if (!shift) return say`, its place is looked for …`;
   const { x, y, spread } = shift;
-  const moved = x !== 0 || y !== 0 ? `, moved ${x}, ${y} px` : '';
-  return spread > OFF ? `${moved}; another crop: parts lie ${spread} px off` : moved;
+  const moved = x !== 0 || y !== 0 ? say`, moved ${x}, ${y} px` : '';
+  return spread > OFF ? say`${moved}; another crop: parts lie ${spread} px off` : moved;
 }

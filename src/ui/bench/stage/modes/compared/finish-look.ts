@@ -8,6 +8,7 @@ import { useOpen } from '../../../ticket/open';
 import type { WorkBench } from '../../../use-work';
 import { useFinish, type FinishLook } from '../../overlays/overlay';
 import { useLooking } from '../mode';
+import { say } from '@/core/words/say';
 
 /** What is looked at in place of the finished picture. */
 export interface FinishLooked {
@@ -50,7 +51,7 @@ function lookedAt(
     const surface = told && told !== 'auto' ? told : surfaceOf(material);
     const { together } = spreadAndEye(surface, distance);
     const alike = (recipe: Recipe) => blurredBy(recipe, inPixels(together, recipe.target.ppi));
-    return { recipe: alike(resolved.recipe), made: `as seen from ${distance} m`, alike };
+    return { recipe: alike(resolved.recipe), made: say`as seen from ${distance} m`, alike };
   }
   const recipeOf = (treatment: typeof trial.treatment): Recipe | null => {
     const found: Resolved = resolve({ ...trial, treatment });
@@ -58,14 +59,14 @@ function lookedAt(
   };
   if (way === 'without') {
     const recipe = recipeOf(withoutFinish(trial.treatment));
-    return recipe && { recipe, made: 'without Finish', alike: same };
+    return recipe && { recipe, made: say`without Finish`, alike: same };
   }
   const step = index === null ? undefined : trial.treatment[index];
   if (!step) return null;
   const title = stepOfKind(step.kind).title.toLowerCase();
   if (way === 'solo') {
     const recipe = recipeOf(soloed(trial.treatment, index!));
-    return recipe && { recipe, made: `${title} alone`, alike: same };
+    return recipe && { recipe, made: say`${title} alone`, alike: same };
   }
   const upToIt = recipeOf(upTo(trial.treatment, index!));
   const recipe = upToIt && asLayer(upToIt);

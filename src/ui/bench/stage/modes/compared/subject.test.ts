@@ -19,7 +19,7 @@ describe('what stands beside the result', () => {
   it('is the original, the other trials, and this one after each of its steps', () => {
     expect(subjectsBeside(work, b!).map(({ name }) => name)).toEqual([
       ...['Original', 'Trial a', 'Trial c'],
-      ...['Trial b after compression', 'Trial b after enlarging'],
+      ...['Trial b after JPEG clean-up', 'Trial b after enlarging'],
     ]);
   });
 

@@ -1,6 +1,7 @@
 import { stagesOf } from '@/core/recipe/stages';
 import type { Trial, Work } from '@/core/recipe/work';
 import { standing } from '../../overlays/overlay';
+import { say } from '@/core/words/say';
 
 /** What a pane beside the result can show. */
 export type Subject =
@@ -18,9 +19,9 @@ const ON_SCREEN: Subject = { of: 'screen' };
 
 /** Names a subject, for a list of them. */
 export function keyOf(subject: Subject): string {
-  if (subject.of === 'trial') return `trial ${subject.id}`;
-  if (subject.of === 'file') return `file ${subject.digest}`;
-  return subject.of === 'step' ? `step ${subject.step} ${subject.among}` : subject.of;
+  if (subject.of === 'trial') return say`trial ${subject.id}`;
+  if (subject.of === 'file') return say`file ${subject.digest}`;
+  return subject.of === 'step' ? say`step ${subject.step} ${subject.among}` : subject.of;
 }
 
 /** All that can stand beside a trial, and what each is called. */
@@ -32,8 +33,8 @@ export function subjectsBeside(
 ): { subject: Subject; name: string }[] {
   const among = standing(treatment);
   return [
-    { subject: ORIGINAL, name: 'Original' },
-    ...(proofing ? [{ subject: ON_SCREEN, name: `${own} on the screen` }] : []),
+    { subject: ORIGINAL, name: say`Original` },
+    ...(proofing ? [{ subject: ON_SCREEN, name: say`${own} on the screen` }] : []),
     ...trials
       .filter((other) => other.id !== id)
       .map((other) => ({ subject: { of: 'trial', id: other.id } as const, name: other.name })),

@@ -18,9 +18,10 @@ import type { WorkBench } from '../../../use-work';
 import { useOverlay } from '../../overlays/overlay';
 import { useFinishLook } from './finish-look';
 import { recipeOfFile, shiftWords, useFiles, useShifts, type FileBeside } from './files';
-import { originalLayer, resultLayer, type Layer } from '../../panes/layers';
+import { dotsLayer, originalLayer, resultLayer, type Layer } from '../../panes/layers';
 import { useProof } from '../../proofing';
 import { ORIGINAL, shownBeside, type Subject } from './subject';
+import { say } from '@/core/words/say';
 
 /** One side of what is compared, and what its caption says. */
 export interface Side {
@@ -136,29 +137,36 @@ export function useCompared(
           proof?.made ??
           finish?.made ??
           (treated.caption ||
-            (afar !== null && `as seen from ${afar} m`) ||
-            (vector ? 'drawn fresh' : trial.pixels === 'kept' ? 'its own pixels' : madeBy(trial))),
+            (afar !== null && say`as seen from ${afar} m`) ||
+            (vector
+              ? say`drawn fresh`
+              : trial.pixels === 'kept'
+                ? say`its own pixels`
+                : madeBy(trial))),
         figure: onOriginal ? `${width} × ${height}` : sizeWords(resolved),
       },
     };
     const untreated = (): Side => {
       const shown = layer(original, recipe, on, false, alike);
       return {
-        ...{ name: 'The original', layer: shown, result: false },
+        ...{ name: say`The original`, layer: shown, result: false },
         own: layer(original, recipe, whole(on), false, alike),
         plain: resultLayer(original, recipe, 1, false),
         coarse: coarseOf((at) => resultLayer(original, recipe, at, false, alike)),
         caption: {
-          name: 'Original',
-          made: vector ? 'as drawn' : shown.caption,
-          figure: vector ? 'shapes' : `${formatPpi(leastPpi(plan))} ppi`,
+          name: say`Original`,
+          made: vector ? say`as drawn` : shown.caption,
+          figure: vector ? say`shapes` : say`${formatPpi(leastPpi(plan))} ppi`,
         },
       };
     };
     const sideOfFile = (beside: FileBeside): Side => {
       const shift = shifts.get(beside.file.digest);
       const placed = recipeOfFile(recipe, beside, shift);
-      const shown = resultLayer(beside.pane, placed, scale, false, alike);
+      const shown =
+        beside.dots && scale > 1
+          ? dotsLayer(beside.pane, placed, scale, alike)
+          : resultLayer(beside.pane, placed, scale, false, alike);
       const ppi = Math.min(
         beside.file.width / (recipe.target.width / recipe.target.ppi),
         beside.file.height / (recipe.target.height / recipe.target.ppi),
@@ -171,7 +179,9 @@ export function useCompared(
         caption: {
           name: beside.name,
           made: beside.made + shiftWords(beside, shift),
-          figure: `${beside.file.width} × ${beside.file.height} · ${formatPpi(ppi)} ppi`,
+          figure: beside.dots
+            ? say`${formatPpi(ppi)} dots an inch`
+            : say`${beside.file.width} × ${beside.file.height} · ${formatPpi(ppi)} ppi`,
         },
       };
     };
@@ -202,7 +212,7 @@ export function useCompared(
     const subjects = others.length > 0 ? others.map(({ subject }) => subject) : [ORIGINAL];
     const compared = { beside: sides, before: sides[0]!, subjects };
     if (!removing) return { ...compared, after };
-    const made = `what cleaning took, × ${removed}`;
+    const made = say`what cleaning took, × ${removed}`;
     const difference = { recipe: sides[0]!.layer.recipe, gain: Number(removed) };
     return {
       ...compared,
@@ -246,7 +256,7 @@ const madeBy = (trial: Trial): string =>
   methodNotes[stepOf(trial.treatment, 'enlarge')!.settings.method].title.toLowerCase();
 
 const sizeWords = ({ recipe, plan }: Extract<Resolved, { ok: true }>): string =>
-  `${recipe.target.width} × ${recipe.target.height} · ${formatPpi(plan.ppiAfter)} ppi`;
+  say`${recipe.target.width} × ${recipe.target.height} · ${formatPpi(plan.ppiAfter)} ppi`;
 
 /** What stands beside the result, resolved anew only when it or what it rests on changes. */
 function useOthers(
@@ -263,14 +273,14 @@ function useOthers(
         ? []
         : shownBeside(work, trial, chosen, count, files, proofing).map((subject): Other => {
             if (subject.of === 'original') {
-              return { subject, name: 'Original', made: '', resolved: null };
+              return { subject, name: say`Original`, made: '', resolved: null };
             }
             if (subject.of === 'trial') {
               const other = trialOf(work, subject.id);
               return { subject, name: other.name, made: madeBy(other), resolved: resolve(other) };
             }
             if (subject.of === 'screen') {
-              const name = `${trial.name} on the screen`;
+              const name = say`${trial.name} on the screen`;
               return { subject, name, made: madeBy(trial), resolved };
             }
             if (subject.of === 'file') {

@@ -9,6 +9,7 @@ import { framingOf } from '@/core/recipe/plan';
 import type { WorkBench } from '../../../use-work';
 import { FramePane } from '../paper/FramePane';
 import type { PaneOriginal } from '../../../preview-original';
+import { say } from '@/core/words/say';
 
 interface Props {
   bench: WorkBench;
@@ -50,7 +51,7 @@ export function CropOnPicture({ bench, recipe, original, view, held, onTrouble }
       ruled={work.framing.straighten !== 0}
       name="Part of the picture"
       onDrag={(grip, by) => sketch(dragged(grip, by))}
-      onDrop={(grip, by) => change('Part of the picture', dragged(grip, by))}
+      onDrop={(grip, by) => change(say`Part of the picture`, dragged(grip, by))}
       onGiveUp={() => sketch(null)}
       onTrouble={onTrouble}
       caption={
@@ -59,7 +60,7 @@ export function CropOnPicture({ bench, recipe, original, view, held, onTrouble }
             {words(rect.width)} × {words(rect.height)} {vector ? 'mm' : 'px'}
           </b>
           <span className="figure">
-            of {words(job.piece.findings.width)} × {words(job.piece.findings.height)}
+            {say`of ${words(job.piece.findings.width)} × ${words(job.piece.findings.height)}`}
           </span>
         </>
       }

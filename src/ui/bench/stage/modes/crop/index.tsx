@@ -1,5 +1,6 @@
 import { wholeView, type ModeView, type SceneProps } from '../view';
 import { CropOnPicture } from './CropOnPicture';
+import { say } from '@/core/words/say';
 
 /** A part of the picture, on the whole of it. */
 const Scene = ({ mode, bench, resolved, original, view, onTrouble }: SceneProps) => (
@@ -15,5 +16,5 @@ export const crop: ModeView = {
   pane: wholeView,
   moves: false,
   overlaid: false,
-  hint: 'Drag the part, its corners or its sides. The original stays whole.',
+  hint: say`Drag the part, its corners or its sides. The original stays whole.`,
 };

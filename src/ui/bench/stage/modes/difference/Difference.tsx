@@ -6,6 +6,7 @@ import { SidePane } from '../compared/SidePane';
 import type { Compared, Side } from '../compared/use-compared';
 import { GAINS, useLooking, type Gain } from '../mode';
 import { wholeView, type ModeView, type SceneProps } from '../view';
+import { say } from '@/core/words/say';
 
 /** How the result differs from what it is compared with, pixel by pixel. */
 function Difference({ bench, compared, view, ...rest }: SceneProps) {
@@ -24,16 +25,15 @@ function Difference({ bench, compared, view, ...rest }: SceneProps) {
         </div>
       ) : (
         <p className="stage-message" role="status">
-          {compared.after.name} and {compared.before.name} have pixels of another size each: they
-          can’t be subtracted. Look at them side by side.
+          {say`${compared.after.name} and ${compared.before.name} have pixels of another size each: they can’t be subtracted. Look at them side by side.`}
         </p>
       )}
       <PaneCaption {...{ bench, compared }} of={0} at="left" />
       {side && (
         <div className="caption right">
           <b>{compared.after.caption.name}</b>
-          {absolute ? 'differs by' : 'less it, about grey'}
-          <span className="figure-sm">× {gain}</span>
+          {absolute ? say`differs by` : say`less it, about grey`}
+          <span className="figure">× {gain}</span>
         </div>
       )}
     </>
@@ -47,13 +47,13 @@ function differing({ before, after }: Compared, gain: Gain, absolute: boolean): 
   if (size.width !== layer.size.width || size.height !== layer.size.height) return null;
   // What is brighter than it is compared with shows brighter than grey.
   const against = { recipe, original, gain: absolute ? gain : -gain, absolute };
-  return { ...after, name: `Difference of ${after.name}`, layer: { ...layer, against } };
+  return { ...after, name: say`Difference of ${after.name}`, layer: { ...layer, against } };
 }
 
 /** Signed differences are about grey, others on black. */
 const SIGNS = [
-  { absolute: false, title: 'About grey', sign: '± ' },
-  { absolute: true, title: 'On black', sign: '' },
+  { absolute: false, title: say`About grey`, sign: '± ' },
+  { absolute: true, title: say`On black`, sign: '' },
 ];
 
 function Options() {
@@ -62,7 +62,7 @@ function Options() {
   return (
     <select
       className="list-choice"
-      aria-label="How differences are shown"
+      aria-label={say`How differences are shown`}
       value={valueOf(absolute, gain)}
       onChange={({ target: { value } }) => {
         const [how, times] = value.split(' ');

@@ -9,6 +9,7 @@ import type { WorkBench } from '../../../use-work';
 import { frameLayer, placeOf } from '../../panes/layers';
 import { Pane } from '../../panes/Pane';
 import type { PaneOriginal } from '../../../preview-original';
+import { say } from '@/core/words/say';
 
 /** A rectangle that is drawn but not dragged: bleed outside, safe margin inside. */
 export interface Guide {
@@ -25,6 +26,8 @@ interface Props {
   /** what is dragged, in pixels of the frame */
   rect: Rect;
   guides?: readonly Guide[];
+  /** parts that stay bare, and the colour that they have then, in pixels of the frame */
+  bare?: { colour: string; parts: readonly Rect[] };
   /** fine lines to hold horizons and plumb lines against */
   ruled?: boolean;
   /** what stands at the rectangle */
@@ -40,14 +43,14 @@ interface Props {
 }
 
 const GRIPS: { grip: Grip; cursor: string; words: string }[] = [
-  { grip: { x: -1, y: -1 }, cursor: 'nwse-resize', words: 'upper left corner' },
-  { grip: { x: 0, y: -1 }, cursor: 'ns-resize', words: 'upper side' },
-  { grip: { x: 1, y: -1 }, cursor: 'nesw-resize', words: 'upper right corner' },
-  { grip: { x: 1, y: 0 }, cursor: 'ew-resize', words: 'right side' },
-  { grip: { x: 1, y: 1 }, cursor: 'nwse-resize', words: 'lower right corner' },
-  { grip: { x: 0, y: 1 }, cursor: 'ns-resize', words: 'lower side' },
-  { grip: { x: -1, y: 1 }, cursor: 'nesw-resize', words: 'lower left corner' },
-  { grip: { x: -1, y: 0 }, cursor: 'ew-resize', words: 'left side' },
+  { grip: { x: -1, y: -1 }, cursor: 'nwse-resize', words: say`upper left corner` },
+  { grip: { x: 0, y: -1 }, cursor: 'ns-resize', words: say`upper side` },
+  { grip: { x: 1, y: -1 }, cursor: 'nesw-resize', words: say`upper right corner` },
+  { grip: { x: 1, y: 0 }, cursor: 'ew-resize', words: say`right side` },
+  { grip: { x: 1, y: 1 }, cursor: 'nwse-resize', words: say`lower right corner` },
+  { grip: { x: 0, y: 1 }, cursor: 'ns-resize', words: say`lower side` },
+  { grip: { x: -1, y: 1 }, cursor: 'nesw-resize', words: say`lower left corner` },
+  { grip: { x: -1, y: 0 }, cursor: 'ew-resize', words: say`left side` },
 ];
 
 /** Room left about the picture, in CSS pixels. */
@@ -55,7 +58,7 @@ const ROOM = 44;
 
 /** The whole picture with a rectangle on it that is dragged by its corners, sides, or as a whole. */
 export function FramePane(props: Props) {
-  const { bench, original, recipe, view, rect, guides = [], ruled, caption, name } = props;
+  const { bench, original, recipe, view, rect, guides = [], bare, ruled, caption, name } = props;
   const frame = frameSize(bench.original.size, framingOf(bench.original, bench.work));
   const dragged = useRef(false);
   const shown = useRef<Rect>(rect);
@@ -137,16 +140,24 @@ export function FramePane(props: Props) {
         layer={layer}
         centre={CENTRE}
         view={view}
-        name="The whole picture"
+        name={say`The whole picture`}
         onTrouble={props.onTrouble}
         onBusy={ignore}
       />
+      {bare?.parts.map((part, i) => (
+        <div
+          key={i}
+          className="bare"
+          style={{ ...place(part), backgroundColor: bare.colour }}
+          aria-hidden
+        />
+      ))}
       <div
         className={`laid ${ruled ? 'ruled' : ''}`}
         style={box}
         tabIndex={0}
         role="application"
-        aria-label={`${name}: arrow keys move it, + and - change it`}
+        aria-label={say`${name}: arrow keys move it, + and - change it`}
         onKeyDown={onKeyDown}
         {...handlers(WHOLE)}
       >

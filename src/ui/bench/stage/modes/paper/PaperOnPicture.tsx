@@ -3,7 +3,7 @@ import { formatNumber, formatPpi } from '@/core/measure/format';
 import { leastPpi, type PrintPlan } from '@/core/measure/plan';
 import { MM_PER_INCH } from '@/core/measure/units';
 import { verdict } from '@/core/measure/verdict';
-import type { Rect } from '@/core/frame/framing';
+import { around, type Rect } from '@/core/frame/framing';
 import type { Size } from '@/core/raster/region';
 import type { Recipe } from '@/core/recipe/recipe';
 import type { Work } from '@/core/recipe/work';
@@ -11,6 +11,7 @@ import { plannedPicture } from '@/core/recipe/plan';
 import type { WorkBench } from '../../../use-work';
 import { FramePane, type Guide } from './FramePane';
 import type { PaneOriginal } from '../../../preview-original';
+import { say } from '@/core/words/say';
 
 interface Props {
   bench: WorkBench;
@@ -39,10 +40,10 @@ export function PaperOnPicture({ bench, plan, recipe, original, view, onTrouble 
   const side = (inches: number) => formatNumber((inches * MM_PER_INCH) / 10, 1);
   const label = (grip: Grip) =>
     grip.x === 0 && grip.y === 0
-      ? 'Another part of the picture'
+      ? say`Another part of the picture`
       : grip.x !== 0 && grip.y !== 0
-        ? 'A larger or smaller part'
-        : 'Longer or shorter paper';
+        ? say`A larger or smaller part`
+        : say`Longer or shorter paper`;
   return (
     <FramePane
       bench={bench}
@@ -51,6 +52,8 @@ export function PaperOnPicture({ bench, plan, recipe, original, view, onTrouble 
       view={view}
       rect={plan.window}
       guides={guidesOf(plan, work)}
+      // What a crop took away is not printed, however the paper lies.
+      bare={{ colour: work.paper.colour, parts: around(plan.window, plan.source) }}
       name="Paper on the picture"
       onDrag={(grip, by) => sketch(dragged(grip, by))}
       onDrop={(grip, by) => change(label(grip), dragged(grip, by))}
@@ -59,10 +62,10 @@ export function PaperOnPicture({ bench, plan, recipe, original, view, onTrouble 
       caption={
         <>
           <b className="figure">
-            {side(plan.ordered.width)} × {side(plan.ordered.height)} cm
+            {say`${side(plan.ordered.width)} × ${side(plan.ordered.height)} cm`}
           </b>
           <span className="figure">
-            {plan.vector ? 'shapes' : `${formatPpi(leastPpi(plan))} ppi`}
+            {plan.vector ? say`shapes` : say`${formatPpi(leastPpi(plan))} ppi`}
           </span>
           <span className={tone}>{short}</span>
         </>

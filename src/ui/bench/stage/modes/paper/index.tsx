@@ -1,5 +1,6 @@
 import { wholeView, type ModeView, type SceneProps } from '../view';
 import { PaperOnPicture } from './PaperOnPicture';
+import { say } from '@/core/words/say';
 
 /** The paper on the whole picture. */
 const Scene = ({ bench, resolved, original, view, onTrouble }: SceneProps) => (
@@ -15,5 +16,5 @@ export const paper: ModeView = {
   pane: wholeView,
   moves: false,
   overlaid: false,
-  hint: 'Drag it to another part; a corner for more or less of the picture; a side for a longer or shorter paper.',
+  hint: say`Drag it to another part; a corner for more or less of the picture; a side for a longer or shorter paper.`,
 };

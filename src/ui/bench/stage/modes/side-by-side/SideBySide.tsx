@@ -7,6 +7,7 @@ import { useBusy } from '../compared/use-busy';
 import { useHolding } from '../compared/use-holding';
 import { useLooking } from '../mode';
 import type { ModeView, SceneProps } from '../view';
+import { say } from '@/core/words/say';
 
 /** Pixels between two panes. */
 const GAP = 2;
@@ -49,12 +50,12 @@ function Options() {
   return (
     <>
       <IconSwitch
-        label={together === 2 ? 'Three of them' : 'Two of them'}
+        label={together === 2 ? say`Three of them` : say`Two of them`}
         Icon={together === 2 ? Plus : Minus}
         onPress={() => useLooking.setState({ together: together === 2 ? 3 : 2 })}
       />
       <IconSwitch
-        label={stacked ? 'Beside each other (L)' : 'One above the other (L)'}
+        label={stacked ? say`Beside each other (L)` : say`One above the other (L)`}
         Icon={stacked ? Columns2 : Rows2}
         onPress={() => useLooking.setState({ stacked: !stacked })}
       />

@@ -8,6 +8,7 @@ import { ofStep, type WorkBench } from '../../../use-work';
 import { lookIn } from '../mode';
 import { useSelfTest, type Test } from './use-self-test';
 import { Progress } from '../../../../parts/Progress';
+import { say } from '@/core/words/say';
 
 /** This very picture, reduced and enlarged back by every method, beside itself. */
 export function SelfTest({ bench }: { bench: WorkBench }) {
@@ -15,8 +16,8 @@ export function SelfTest({ bench }: { bench: WorkBench }) {
   const [looked, setLooked] = useState<string | null>(null);
   if (!test || test.trouble) {
     return (
-      <div className="self-test" role="region" aria-label="Test on this picture">
-        <p className={test ? 'trouble' : 'soft'}>{test?.trouble ?? 'Reducing the picture …'}</p>
+      <div className="self-test" role="region" aria-label={say`Test on this picture`}>
+        <p className={test ? 'trouble' : 'soft'}>{test?.trouble ?? say`Reducing the picture …`}</p>
       </div>
     );
   }
@@ -32,23 +33,23 @@ export function SelfTest({ bench }: { bench: WorkBench }) {
     lookIn(null);
   };
   return (
-    <div className="self-test" role="region" aria-label="Test on this picture">
+    <div className="self-test" role="region" aria-label={say`Test on this picture`}>
       <header>
-        <h2>Tested on this very picture</h2>
+        <h2>{say`Tested on this very picture`}</h2>
         <p className="soft">
           {test.truth
-            ? `Reduced to 1 : ${formatFactor(test.truth.factor)}, enlarged back by every method, and compared with itself.`
-            : 'Reduced, enlarged back by every method, and compared with itself.'}
+            ? say`Reduced to 1 : ${formatFactor(test.truth.factor)}, enlarged back by every method, and compared with itself.`
+            : say`Reduced, enlarged back by every method, and compared with itself.`}
         </p>
         {!test.truth && (
-          <Progress share={test.rows.length / test.expected} label="Progress of the test" />
+          <Progress share={test.rows.length / test.expected} label={say`Progress of the test`} />
         )}
       </header>
       <Table {...{ test, best, bench }} looked={row?.method ?? null} onLook={setLooked} />
       <div className="tested-spots">
         <figure>
           <Spot spot={test.truth?.spot ?? null} />
-          <figcaption>The picture itself</figcaption>
+          <figcaption>{say`The picture itself`}</figcaption>
         </figure>
         {row && (
           <figure>
@@ -56,7 +57,7 @@ export function SelfTest({ bench }: { bench: WorkBench }) {
             <figcaption>
               {methodNotes[Method.parse(row.method)].title}
               <Button size="sm" onClick={() => take(Method.parse(row.method))}>
-                Take it
+                {say`Take it`}
               </Button>
             </figcaption>
           </figure>
@@ -81,14 +82,14 @@ function Table({ bench, test, best, looked, onLook }: TableProps) {
     <table>
       <thead>
         <tr>
-          <th scope="col">Method</th>
-          <th scope="col">PSNR dB</th>
-          <th scope="col">to bicubic</th>
-          <th scope="col">SSIM</th>
-          <th scope="col" title="As in the picture itself is best: less is crisper than it">
-            edge px
+          <th scope="col">{say`Method`}</th>
+          <th scope="col">{say`PSNR dB`}</th>
+          <th scope="col">{say`to bicubic`}</th>
+          <th scope="col">{say`SSIM`}</th>
+          <th scope="col" title={say`As in the picture itself is best: less is crisper than it`}>
+            {say`edge px`}
           </th>
-          <th scope="col">time</th>
+          <th scope="col">{say`time`}</th>
         </tr>
       </thead>
       <tbody>
@@ -97,7 +98,7 @@ function Table({ bench, test, best, looked, onLook }: TableProps) {
             <th scope="row">
               <button type="button" aria-pressed={method === looked} onClick={() => onLook(method)}>
                 {methodNotes[Method.parse(method)].title}
-                {method === taken && <span className="soft"> · taken</span>}
+                {method === taken && <span className="soft"> {say`· taken`}</span>}
               </button>
             </th>
             <td className={psnr === best ? 'best' : undefined}>{psnr.toFixed(2)}</td>
@@ -113,7 +114,7 @@ function Table({ bench, test, best, looked, onLook }: TableProps) {
         ))}
         {test.truth && (
           <tr className="soft">
-            <th scope="row">The picture itself</th>
+            <th scope="row">{say`The picture itself`}</th>
             <td />
             <td />
             <td>{(1).toFixed(4)}</td>
@@ -143,5 +144,5 @@ function Spot({ spot }: { spot: Spotted | null }) {
     const image = new ImageData(spot.rgba, spot.width, spot.height);
     canvas.current!.getContext('2d')!.putImageData(image, 0, 0);
   }, [spot]);
-  return <canvas ref={canvas} role="img" aria-label="Spot of the picture" />;
+  return <canvas ref={canvas} role="img" aria-label={say`Spot of the picture`} />;
 }

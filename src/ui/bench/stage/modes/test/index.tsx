@@ -1,5 +1,6 @@
 import { wholeView, type ModeView, type SceneProps } from '../view';
 import { SelfTest } from './SelfTest';
+import { say } from '@/core/words/say';
 
 /** Every method on this very picture. */
 const Scene = ({ bench }: SceneProps) => <SelfTest bench={bench} />;
@@ -9,5 +10,5 @@ export const tested: ModeView = {
   pane: wholeView,
   moves: false,
   overlaid: false,
-  hint: 'Look at the pixels of a method too, not at its figures alone.',
+  hint: say`Look at the pixels of a method too, not at its figures alone.`,
 };

@@ -11,6 +11,7 @@ import { ask, PRIORITY, type Spotted } from '@/preview/client';
 import { onOwnGrid } from '@/core/recipe/views';
 import { wholeOriginal } from '../../../preview-original';
 import type { WorkBench } from '../../../use-work';
+import { say } from '@/core/words/say';
 
 /** A test of all methods on one picture, as far as it has come. */
 export interface Test {
@@ -101,8 +102,8 @@ export function useSelfTest(bench: WorkBench): Test | null {
         const words = error instanceof RangeError || /too small/.test(String(error));
         put({
           trouble: words
-            ? 'The picture is too small to be reduced and tested.'
-            : 'The test could not be finished. The job is unharmed.',
+            ? say`The picture is too small to be reduced and tested.`
+            : say`The test could not be finished. The job is unharmed.`,
         });
       });
     return () => stop.abort();

@@ -1,12 +1,14 @@
 import { useMemo, useState } from 'react';
-import { formatNumber } from '@/core/measure/format';
+import { formatNumber, formatPpi } from '@/core/measure/format';
+import { leastPpi } from '@/core/measure/plan';
 import type { Size } from '@/core/raster/region';
-import { estimate } from '@/core/shop/lists';
+import { estimate } from '@/core/render/throughput';
 import { Method, methodNotes } from '@/core/steps/enlarge/methods';
+import type { Resolved } from '@/core/recipe/resolve';
 import { branchTrial } from '@/core/recipe/trials';
 import { variantsOf, type Variant } from '@/core/recipe/variants';
 import { useThroughput } from '../../../../data/queries';
-import { aboutSeconds } from '../../../../parts/time-left';
+import { estimateWords } from '../../../../parts/time-left';
 import type { WorkBench } from '../../../use-work';
 import { useChosen } from '../../../trial-store';
 import { lookIn } from '../mode';
@@ -17,9 +19,11 @@ import { Pane } from '../../panes/Pane';
 import type { PaneOriginal } from '../../../preview-original';
 import { usePicked } from '../../../../parts/use-picked';
 import { useViewport } from '../../viewport';
+import { say } from '@/core/words/say';
 
 interface Props {
   bench: WorkBench;
+  resolved: Extract<Resolved, { ok: true }>;
   original: PaneOriginal;
   /** device pixels of the stage */
   view: Size;
@@ -30,29 +34,29 @@ interface Props {
   onBusy(busy: boolean): void;
 }
 
-interface TriedProps extends Props {
+interface TriedProps extends Omit<Props, 'resolved'> {
   variant: Variant;
   /** which of the tried methods it is; null where something else is tried */
   at: number | null;
 }
 
-/** The same spot in up to four variants beside each other; one is taken by a press. */
-export function TryGrid({ bench, original, view, scale, onTrouble, onBusy }: Props) {
+/** The same spot of the original and in up to three variants beside each other; one is taken by a press. */
+export function TryGrid({ bench, resolved, original, view, scale, onTrouble, onBusy }: Props) {
   const varied = useTrying((state) => state.varied);
   const tried = useTried(bench);
   const variants = useMemo(
     () => variantsOf(bench.trial, varied, tried),
     [bench.trial, varied, tried],
   );
-  const across = variants.length > 1 ? 2 : 1;
-  const down = variants.length > 2 ? 2 : 1;
+  const down = variants.length > 1 ? 2 : 1;
   const cell = {
-    width: Math.floor(view.width / across) - 1,
+    width: Math.floor(view.width / 2) - 1,
     height: Math.floor(view.height / down) - 1,
   };
   const hear = useBusy(onBusy);
   return (
-    <div className={`try-grid across-${across} down-${down}`}>
+    <div className={`try-grid down-${down}`}>
+      <Untreated {...{ bench, resolved, original, scale, onTrouble }} view={cell} />
       {variants.map((variant, i) => (
         <Tried
           key={i}
@@ -65,6 +69,40 @@ export function TryGrid({ bench, original, view, scale, onTrouble, onBusy }: Pro
     </div>
   );
 }
+
+/** The spot as the original would print it. */
+function Untreated({
+  resolved: { recipe, plan },
+  original,
+  view,
+  scale,
+  onTrouble,
+}: Omit<Props, 'onBusy'>) {
+  const { centre } = usePicked(useViewport, 'centre');
+  const layer = useMemo(
+    () => resultLayer(original, recipe, Math.max(1, scale), false),
+    [original, recipe, scale],
+  );
+  return (
+    <div className="tried">
+      <Pane
+        layer={layer}
+        centre={centre}
+        view={view}
+        name="The original"
+        onTrouble={onTrouble}
+        onBusy={ignore}
+      />
+      <div className="caption left">
+        <b>{say`Original`}</b>
+        <span>{layer.caption}</span>
+        {!plan.vector && <span className="figure">{say`${formatPpi(leastPpi(plan))} ppi`}</span>}
+      </div>
+    </div>
+  );
+}
+
+const ignore = () => {};
 
 function Tried({ bench, original, view, scale, variant, at, onTrouble, onBusy }: TriedProps) {
   const { centre } = usePicked(useViewport, 'centre');
@@ -119,7 +157,7 @@ function Tried({ bench, original, view, scale, variant, at, onTrouble, onBusy }:
         ) : (
           <select
             className="caption-choice"
-            aria-label={`Method ${at + 1}`}
+            aria-label={say`Method ${at + 1}`}
             value={tried[at]}
             onChange={(event) =>
               useTrying.setState({
@@ -134,21 +172,23 @@ function Tried({ bench, original, view, scale, variant, at, onTrouble, onBusy }:
             ))}
           </select>
         )}
-        <span className="figure-sm">
-          {milliseconds === null ? 'computing …' : `spot ${formatNumber(milliseconds / 1000, 2)} s`}
+        <span className="figure">
+          {milliseconds === null
+            ? say`computing …`
+            : say`spot ${formatNumber(milliseconds / 1000, 2)} s`}
         </span>
         {throughput && (
-          <span className="figure-sm">
-            all {aboutSeconds(estimate(resolved.recipe, throughput))}
+          <span className="figure">
+            {say`whole print ${estimateWords(estimate(resolved.recipe, throughput))}`}
           </span>
         )}
       </div>
       <div className="take-it">
         <button type="button" className="btn btn-primary btn-sm" onClick={take}>
-          Take it
+          {say`Take it`}
         </button>
         <button type="button" className="btn btn-quiet btn-sm" onClick={branch}>
-          As a new trial
+          {say`As a new trial`}
         </button>
       </div>
     </div>

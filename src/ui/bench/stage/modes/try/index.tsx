@@ -1,9 +1,15 @@
 import { wholeView, type ModeView, type SceneProps } from '../view';
 import { TryGrid } from './TryGrid';
 
-/** Variants beside each other on one spot. */
-const Scene = ({ bench, original, scale, view, onTrouble, onBusy }: SceneProps) => (
-  <TryGrid {...{ bench, original, scale, view, onTrouble, onBusy }} />
+/** The original and variants beside each other on one spot. */
+const Scene = ({ bench, resolved, original, scale, view, onTrouble, onBusy }: SceneProps) => (
+  <TryGrid {...{ bench, resolved, original, scale, view, onTrouble, onBusy }} />
 );
 
-export const tried: ModeView = { Scene, pane: wholeView, moves: true, overlaid: false };
+export const tried: ModeView = {
+  Scene,
+  pane: wholeView,
+  moves: true,
+  overlaid: false,
+  compares: false,
+};

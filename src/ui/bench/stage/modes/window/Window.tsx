@@ -7,6 +7,7 @@ import { SidePane } from '../compared/SidePane';
 import { useBusy } from '../compared/use-busy';
 import { useLooking } from '../mode';
 import { wholeView, type ModeView, type SceneProps } from '../view';
+import { say } from '@/core/words/say';
 
 /** A frame that is carried over one of both, in which the other shows. */
 function Window({ bench, compared, frame, view, ...rest }: SceneProps) {
@@ -95,7 +96,9 @@ function Frame({ frame }: Pick<SceneProps, 'frame'>) {
   const handle = (corner: boolean, bind: ReturnType<typeof useChanging>) => ({
     role: 'group',
     tabIndex: 0,
-    'aria-label': corner ? 'Size of the window: arrow keys' : 'Place of the window: arrow keys',
+    'aria-label': corner
+      ? say`Size of the window: arrow keys`
+      : say`Place of the window: arrow keys`,
     ...bind,
     onPointerDown: (event: React.PointerEvent) => {
       // The picture beneath stays where it is.
@@ -125,7 +128,7 @@ function Options() {
   const inside = useLooking((looking) => looking.inside);
   return (
     <IconSwitch
-      label={inside === 'result' ? 'The other way round' : 'The result in the window again'}
+      label={inside === 'result' ? say`The other way round` : say`The result in the window again`}
       Icon={ArrowLeftRight}
       onPress={() => useLooking.setState({ inside: inside === 'result' ? 'other' : 'result' })}
     />

@@ -1,6 +1,7 @@
 import { useDrag } from '@use-gesture/react';
 import type { RefObject } from 'react';
 import { useLooking } from '../mode';
+import { say } from '@/core/words/say';
 
 const keep = (share: number): number => Math.min(0.98, Math.max(0.02, share));
 
@@ -27,7 +28,7 @@ export function Divider({ frame, level }: Props) {
       style={{ [level ? 'top' : 'left']: `calc(${divider * 100}% - 1px)` }}
       aria-orientation={level ? 'vertical' : 'horizontal'}
       role="slider"
-      aria-label="Divider between original and result"
+      aria-label={say`Divider between original and result`}
       aria-valuemin={0}
       aria-valuemax={100}
       aria-valuenow={Math.round(divider * 100)}

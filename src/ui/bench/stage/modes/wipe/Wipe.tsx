@@ -7,6 +7,7 @@ import { useHolding } from '../compared/use-holding';
 import { useLooking } from '../mode';
 import { wholeView, type ModeView, type SceneProps } from '../view';
 import { Divider } from './Divider';
+import { say } from '@/core/words/say';
 
 /** What is compared over the result, cut at a divider. */
 function Wipe({ bench, compared, frame, view, ...rest }: SceneProps) {
@@ -44,7 +45,7 @@ function Options() {
   const level = useLooking((looking) => looking.level);
   return (
     <IconSwitch
-      label={level ? 'Divider upright (L)' : 'Divider level (L)'}
+      label={level ? say`Divider upright (L)` : say`Divider level (L)`}
       Icon={level ? MoveHorizontal : MoveVertical}
       onPress={() => useLooking.setState({ level: !level })}
     />

@@ -7,9 +7,13 @@ import { store } from '@/server/files/store';
 import { route } from '@/server/http/route';
 import { Problem } from '@/server/problem';
 
-/** What is no picture: a sheet. */
+/** What is no picture: a sheet, or an archive of panels. */
 const otherType = (name: string): string =>
-  name.endsWith('.pdf') ? 'application/pdf' : 'application/octet-stream';
+  name.endsWith('.pdf')
+    ? 'application/pdf'
+    : name.endsWith('.zip')
+      ? 'application/zip'
+      : 'application/octet-stream';
 
 /** A file that a task made, streamed under its own name. */
 export const GET = route<{ id: string; role: string }>(async ({ db, params: { id, role } }) => {
