@@ -70,6 +70,7 @@ function placedTrial(trial: Trial, which: Which, ppi: number): Trial {
     ...{ id: trial.id, name: trial.name, ppi, pixels: 'new', treatment, guards, placed: [] },
     output: { ...usualOutput('tiff', 8), alpha: 'keep' },
     fileName: null,
+    house: null,
   };
 }
 

@@ -85,6 +85,7 @@ export function propose(
       alpha: findings.alpha && !findings.vector ? 'keep' : 'paper',
     },
     fileName: null,
+    house: null,
   };
   const proposed: Proposal = {
     work: {

@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { Guards } from '../guard/guards';
-import { stepOfKind, steps } from '../steps';
+import { stepOfKind } from '../steps';
 import { joinedFrom, Painted, Zone } from '../zone/zone';
+import { isJson, openForm, readForm } from './read-form';
 import { RECIPE_VERSION, treatmentFileForward } from './versions';
 import { Treatment, type Trial } from './work';
 import { withZones, zonesOf } from './zone-use';
@@ -26,9 +27,6 @@ export const TreatmentFile = z.object({
 });
 export type TreatmentFile = z.infer<typeof TreatmentFile>;
 
-const Opening = z.looseObject({ form: z.literal(FORM), version: z.int() });
-const Kinds = z.looseObject({ treatment: z.array(z.looseObject({ kind: z.string() })) });
-
 /**
  * Reads a treatment file's text.
  * @returns the treatment, or in one sentence what is wrong with it
@@ -36,30 +34,15 @@ const Kinds = z.looseObject({ treatment: z.array(z.looseObject({ kind: z.string(
 export function readTreatmentFile(
   text: string,
 ): { ok: true; file: TreatmentFile } | { ok: false; reason: string } {
-  let value: unknown;
-  try {
-    value = JSON.parse(text);
-  } catch {
-    return { ok: false, reason: 'It is not JSON.' };
-  }
-  const opening = Opening.safeParse(value);
-  if (!opening.success) return { ok: false, reason: 'It is not a treatment.' };
-  if (opening.data.version > RECIPE_VERSION) {
+  const opened = openForm(text);
+  if (opened?.form !== FORM) {
     return {
       ok: false,
-      reason: `It was written by a later Lontano (form ${opening.data.version}, this one reads ${RECIPE_VERSION}). Update this one.`,
+      reason: opened || isJson(text) ? 'It is not a treatment.' : 'It is not JSON.',
     };
   }
-  const forward = treatmentFileForward(value);
-  const kinds = Kinds.safeParse(forward);
-  const unknown = kinds.data?.treatment.find(({ kind }) => !(kind in steps));
-  if (unknown)
-    return { ok: false, reason: `It has a step “${unknown.kind}”, which is not known here.` };
-  const parsed = TreatmentFile.safeParse(forward);
-  if (parsed.success) return { ok: true, file: parsed.data };
-  const [issue] = parsed.error.issues;
-  const where = issue!.path.join('.');
-  return { ok: false, reason: `${where ? `${where}: ` : ''}${issue!.message}.`.replace('..', '.') };
+  const read = readForm(opened, TreatmentFile, treatmentFileForward);
+  return read.ok ? { ok: true, file: read.value } : read;
 }
 
 /** Steps that a file can carry: other trials, which may be laid over a picture, are not in it. */

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { HouseVersion } from '../house/house-version';
 import { Kind } from '../inspect/kind';
 import { Guards } from '../guard/guards';
 import { Framing } from '../frame/framing';
@@ -67,6 +68,8 @@ export const Trial = z.object({
   output: Output,
   /** what its results are called, where that is not by the shop's pattern */
   fileName: z.string().trim().max(120).nullable().default(null),
+  /** the house recipe that it was begun by */
+  house: HouseVersion.nullable().default(null),
 });
 export type Trial = z.infer<typeof Trial>;
 

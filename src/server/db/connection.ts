@@ -22,6 +22,8 @@ import { profiles } from './migrations/0016-profiles';
 import { events } from './migrations/0017-events';
 import { devices } from './migrations/0018-devices';
 import { authors } from './migrations/0019-authors';
+import { house } from './migrations/0020-house';
+import { addStartSet } from './house';
 
 /** Migrations in their order. They only go forward: a shop's data survives every update. */
 const migrations = [
@@ -44,6 +46,7 @@ const migrations = [
   events,
   devices,
   authors,
+  house,
 ];
 
 /**
@@ -74,8 +77,10 @@ export async function openDatabase(file: string, { migrate = true } = {}): Promi
     getMigration: (migration: (typeof migrations)[number]) =>
       Promise.resolve({ up: migration.up, down: () => Promise.resolve() }),
   };
-  if (migrate) await db.migrate.latest({ migrationSource });
-  else if ((await db('knex_migrations').count({ n: '*' }))[0]!.n !== migrations.length) {
+  if (migrate) {
+    await db.migrate.latest({ migrationSource });
+    await addStartSet(db);
+  } else if ((await db('knex_migrations').count({ n: '*' }))[0]!.n !== migrations.length) {
     await db.destroy();
     throw new Problem(
       'conflict',
