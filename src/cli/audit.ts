@@ -1,29 +1,22 @@
-import { existsSync } from 'node:fs';
-import { resolve } from 'node:path';
 import type { Audit } from '@/core/shop/audit';
 import { config } from '@/server/config';
-import { openDatabase } from '@/server/db/connection';
 import { audit } from '@/server/housekeeping/audit';
 import { Problem } from '@/server/problem';
+import { withShop } from './shop';
 
 /** Compares a shop's database, files and digests, whether it is open or not; changes nothing. */
 export async function auditShop(
   folder: string | undefined,
   options: { json?: boolean; grace: number },
 ): Promise<void> {
-  if (folder) process.env.LONTANO_DATA = resolve(folder);
-  const { data, database } = config();
-  if (!existsSync(database)) throw new Problem('input', `There is no shop in ${data}.`);
-  const db = await openDatabase(database, { migrate: false });
-  try {
+  await withShop(folder, async (db) => {
+    const { data } = config();
     const outcome = await audit(db, { grace: options.grace * 3_600_000 });
     console.log(options.json ? JSON.stringify(outcome) : auditText(data, outcome));
     if (outcome.found.length > 0) {
       throw new Problem('work', `${count(outcome.found.length, 'thing')} found in ${data}.`);
     }
-  } finally {
-    await db.destroy();
-  }
+  });
 }
 
 const count = (n: number, what: string): string => `${n} ${what}${n === 1 ? '' : 's'}`;

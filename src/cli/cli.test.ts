@@ -432,7 +432,47 @@ describe('the terminal', () => {
     expect(wrong.err).toMatch(/does not fill 91 x 60/);
   });
 
+  it('keeps house recipes in files and shops, and works by them', async () => {
+    const data = await mkdtemp(join(folder, 'recipes-'));
+    const shop = ['--data', data];
+    expect(await run('recipe', 'list', ...shop)).toMatchObject({ code: 3, err: /no shop/ });
+    await (await openDatabase(join(data, 'lontano.sqlite'))).destroy();
+    const file = join(data, 'squares.json');
+    expect(await run('recipe', 'export', 'pixel SQUARES', file, ...shop)).toMatchObject({
+      code: 0,
+      out: 'squares.json: “Pixel squares”, version 1\n',
+    });
+    const exported = JSON.parse(await readFile(file, 'utf8')) as Record<string, unknown>;
+    const { out: same } = await run('recipe', 'import', file, ...shop);
+    expect(same).toMatch(/as in the file already/);
+    await writeFile(file, JSON.stringify({ ...exported, ppi: 50 }));
+    expect((await run('recipe', 'import', file, ...shop)).out).toMatch(/kept, version 2/);
+    await writeFile(file, JSON.stringify({ ...exported, name: 'Mosaic' }));
+    expect((await run('recipe', 'import', file, ...shop)).out).toMatch(/“Mosaic” is kept/);
+    const { out } = await run('recipe', 'list', '--json', ...shop);
+    expect(JSON.parse(out)).toHaveLength(7);
+    expect(await run('recipe', 'export', 'Fresco', ...shop)).toMatchObject({
+      code: 3,
+      err: expect.stringMatching(/There are: .*“Mosaic”/) as string,
+    });
+    // By a name that ships where there is no shop, by a file anywhere: the same steps, the same bytes.
+    const written_ = async (...by: string[]) => {
+      const to = join(folder, 'by-recipe.png');
+      const ran = await run('enlarge', picture, to, '--scale', '2', ...by);
+      expect(ran).toMatchObject({ code: 0 });
+      return sharp(to).raw().toBuffer();
+    };
+    const plain = await written_('--method', 'nearest');
+    expect(await written_('--recipe', file)).toEqual(plain);
+    expect(await written_('--recipe', 'Pixel squares')).toEqual(plain);
+    expect(await written_('--recipe', 'Line drawing')).not.toEqual(plain);
+  }, 120_000);
+
   it.each([
+    [['recipe', 'export'], 2, /missing required argument/],
+    [['recipe', 'import', 'package.json', '--data', '/nowhere'], 3, /no shop/],
+    [['enlarge', 'PICTURE', 'x.tif', '--recipe', 'package.json'], 3, /neither a house recipe/],
+    [['enlarge', 'PICTURE', 'x.tif', '--recipe', 'Fresco'], 3, /no house recipe “Fresco”/],
     [['enlarge', 'PICTURE', 'x.tif', '--noise', '51'], 2, /from 0 to 50, or auto/],
     [['enlarge', 'PICTURE', 'x.tif', '--clean-engine', 'magic'], 2, /learned|classical/],
     [['enlarge', 'PICTURE', 'x.tif', '--texture', '-1'], 2, /from 0 to 100/],

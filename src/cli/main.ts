@@ -5,6 +5,7 @@ import { ENDINGS } from './endings';
 import { withOrder, withPage, withTreatment } from './options';
 import { withOutput } from './output';
 import { withProof } from './proof-options';
+import { withData } from './shop-option';
 
 const EXIT = { usage: 2, input: 3, missing: 3, conflict: 4, work: 4, full: 4 } as const;
 
@@ -57,11 +58,26 @@ withPage(program.command('compare'))
     (await import('./compare')).compare(original, results, options),
   );
 
-program
-  .command('record')
+const recipe = program.command('recipe').description("a shop's house recipes");
+withData(recipe.command('list'))
+  .description('says what recipes there are, for what, and how often they were used')
+  .option('--json', 'one object on stdout')
+  .action(async (options) => (await import('./recipe')).listRecipes(options));
+withData(recipe.command('export'))
+  .description('writes a recipe as JSON')
+  .argument('<name>', 'what it is called, in any letters')
+  .argument('[file]', 'stdout unless it is given')
+  .action(async (name, file, options) =>
+    (await import('./recipe')).exportRecipe(name, file, options),
+  );
+withData(recipe.command('import'))
+  .description('keeps a recipe from a file: a new one, or a new version of the one of its name')
+  .argument('<file>', 'of a house recipe or a treatment')
+  .action(async (file, options) => (await import('./recipe')).importRecipe(file, options));
+
+withData(program.command('record'))
   .description('says what a shop knows of a job: original, order, steps, files, approvals, prints')
   .argument('<job>', 'its number, as 0401')
-  .option('--data <folder>', "of the shop's data; LONTANO_DATA unless it is given")
   .option('--json', 'one object on stdout')
   .option('--pdf <file>', 'writes it as a PDF')
   .action(async (job, options) => (await import('./record')).record(job, options));

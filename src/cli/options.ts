@@ -45,6 +45,8 @@ export interface TreatmentOptions {
   sharpen?: UnsharpSettings;
   /** a treatment file, in place of all the others */
   treatment?: string;
+  /** a house recipe by its name or file, in place of all the others */
+  recipe?: string;
 }
 
 /** An option's value by a parser, or the usage error that says what it should be. */
@@ -212,6 +214,7 @@ export const withTreatment = (command: Command): Command =>
       0,
     )
     .option('--treatment <file>', 'takes all steps from a treatment file')
+    .option('--recipe <file|name>', 'takes all steps from a house recipe')
     .option(
       '--sharpen <radius,amount,threshold>',
       'unsharp mask: px (or e.g. 0.3mm), %, levels',

@@ -37,7 +37,11 @@ export async function prepared(
   const output = outputOf(options, format, findings, given);
   const work = workOf(options, findings, output, treated);
   const pictures = await picturesOnPage(decoded);
-  treatOnPage(work, pictures, options.treatment ? null : (of) => cleaningBy(options, of));
+  treatOnPage(
+    work,
+    pictures,
+    options.treatment || options.recipe ? null : (of) => cleaningBy(options, of),
+  );
   const original = originalOf(await digestOfFile(file), findings, pictures);
   return { masks, pictures, given, work, original, models: await usableModels() };
 }

@@ -1,31 +1,24 @@
-import { createWriteStream, existsSync } from 'node:fs';
+import { createWriteStream } from 'node:fs';
 import { rename, rm } from 'node:fs/promises';
 import { basename, resolve } from 'node:path';
 import { finished } from 'node:stream/promises';
 import type { JobRecord } from '@/core/shop/record';
-import { config } from '@/server/config';
-import { openDatabase } from '@/server/db/connection';
 import { Problem } from '@/server/problem';
 import { dayOf, jobOfNumber, readRecord } from '@/server/record/read-record';
 import { thumbnailsOf } from '@/server/record/thumbnails';
 import { writeRecord } from '@/server/record/write-record';
+import { withShop } from './shop';
 
 /** Says what a shop knows of a job, whether it is open or not; changes nothing. */
 export async function record(
   number: string,
   options: { data?: string; json?: boolean; pdf?: string },
 ): Promise<void> {
-  if (options.data) process.env.LONTANO_DATA = resolve(options.data);
-  const { data, database } = config();
-  if (!existsSync(database)) throw new Problem('input', `There is no shop in ${data}.`);
-  const db = await openDatabase(database, { migrate: false });
-  try {
+  await withShop(options.data, async (db) => {
     const found = await readRecord(db, await jobOfNumber(db, number));
     if (options.pdf) await toPdf(found, resolve(options.pdf));
     else console.log(options.json ? JSON.stringify(found) : recordText(found));
-  } finally {
-    await db.destroy();
-  }
+  });
 }
 
 async function toPdf(found: JobRecord, out: string): Promise<void> {

@@ -1,8 +1,6 @@
-import { readFile, stat } from 'node:fs/promises';
 import { basename } from 'node:path';
 import { suggestSpots } from '@/core/steps/retouch/suggest';
 import { NO_GUARDS, type Guards } from '@/core/guard/guards';
-import { formatBytes } from '@/core/measure/format';
 import { readTreatmentFile, unfiled } from '@/core/recipe/treatment-file';
 import type { Findings } from '@/core/inspect/findings';
 import { proposeCleaning } from '@/core/recipe/proposals/cleaning';
@@ -13,15 +11,16 @@ import { openRaw } from '@/server/codecs/raw';
 import { keepMask } from '@/server/files/masks';
 import { Problem } from '@/server/problem';
 import type { TreatmentOptions } from './options';
-
-/** A treatment file with painted zones may be some megabytes, not more. */
-const LIMIT = 64e6;
+import { recipeBy } from './recipe';
+import { readSmallFile } from './small-file';
 
 /** The steps that a command line asks for, with the zones that they work in. */
 export interface Treated {
   treatment: Treatment;
   guards: Guards;
   zones: Zone[];
+  /** resolution of the result, where it says one */
+  ppi?: number | null;
 }
 
 /** What a command line asks to be cleaned of a picture; automatically, what is proposed for it. */
@@ -64,8 +63,10 @@ export async function treatedBy(
   raw: string | null,
   masks: string,
 ): Promise<Treated> {
-  const { treatment: path, method, texture, tones, heal, sharpen } = options;
+  const { treatment: path, recipe, method, texture, tones, heal, sharpen } = options;
+  if (path && recipe) throw new Problem('usage', 'Give --treatment or --recipe, not both.');
   if (path) return fromFile(path, masks);
+  if (recipe) return (await recipeBy(recipe)).content;
   const treatment = cleaningBy(options, findings);
   if (heal === 'auto' && raw) treatment.push(newStep('retouch', { spots: await spotsOf(raw) }));
   if (tones > 0) treatment.push({ ...newStep('tones'), strength: tones });
@@ -87,12 +88,7 @@ async function spotsOf(raw: string) {
 
 async function fromFile(path: string, masks: string): Promise<Treated> {
   const name = basename(path);
-  const facts = await stat(path).catch(() => null);
-  if (!facts?.isFile()) throw new Problem('input', `There is no treatment file ${path}.`);
-  if (facts.size > LIMIT) {
-    throw new Problem('input', `${name} has ${formatBytes(facts.size)}: that is no treatment.`);
-  }
-  const read = readTreatmentFile(await readFile(path, 'utf8'));
+  const read = readTreatmentFile(await readSmallFile(path, 'treatment'));
   if (!read.ok) throw new Problem('input', `${name} can't be used. ${read.reason}`);
   for (const { painted } of read.file.zones) {
     if (painted) await keepMask(masks, painted, Buffer.from(painted.bytes, 'base64'));

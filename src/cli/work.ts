@@ -25,7 +25,7 @@ export function workOf(
   options: OrderOptions,
   findings: Findings,
   output: Output,
-  { treatment, guards, zones }: Treated = NOTHING,
+  { treatment, guards, zones, ppi = null }: Treated = NOTHING,
 ): Work {
   if (options.scale && (options.width || options.height)) {
     throw new Problem('usage', 'Give a paper size or --scale, not both.');
@@ -58,7 +58,7 @@ export function workOf(
       {
         id: 'a',
         name: 'Command line',
-        ppi: options.ppi ?? tagged,
+        ppi: options.ppi ?? ppi ?? tagged,
         treatment,
         guards,
         output,
