@@ -14,8 +14,8 @@ const WINDOWS = [
 const SECTIONS = ['Original', 'Size', 'Clean', 'Enlarge', 'Finish', 'Compare', 'Output'];
 
 /** What is cut off, too small, or lies over something else, in words that name it. */
-const troublesOn = (page: Page): Promise<string[]> =>
-  page.evaluate(() => {
+const troublesOn = (page: Page, within = 'body'): Promise<string[]> =>
+  page.evaluate((within_) => {
     const troubles: string[] = [];
     const name = (element: Element) => {
       const words = (element.getAttribute('aria-label') ?? element.textContent ?? '').trim();
@@ -28,7 +28,10 @@ const troublesOn = (page: Page): Promise<string[]> =>
       troubles.push('the page scrolls sideways');
     if (document.documentElement.scrollHeight > innerHeight) troubles.push('the page scrolls');
 
-    const walker = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
+    const walker = document.createTreeWalker(
+      document.querySelector(within_)!,
+      NodeFilter.SHOW_TEXT,
+    );
     for (let node = walker.nextNode(); node; node = walker.nextNode()) {
       const element = node.parentElement!;
       if (!node.textContent!.trim() || !isSeen(element) || element.closest('script, style'))
@@ -58,9 +61,11 @@ const troublesOn = (page: Page): Promise<string[]> =>
     }
 
     const controls = [
-      ...document.querySelectorAll<HTMLElement>(
-        'button, a[href], select, input:not([type=file]):not(.btn-check), label.btn, summary, textarea',
-      ),
+      ...document
+        .querySelector(within_)!
+        .querySelectorAll<HTMLElement>(
+          'button, a[href], select, input:not([type=file]):not(.btn-check), label.btn, summary, textarea',
+        ),
       // A row of the board is pressed as a whole.
     ].filter((element) => isSeen(element) && !element.matches('.arrangement *, tr a'));
     /** What of a control can be pressed: less where the list that it is in was scrolled. */
@@ -106,7 +111,7 @@ const troublesOn = (page: Page): Promise<string[]> =>
       }
     }
     return [...new Set(troubles)];
-  });
+  }, within);
 
 for (const [width, height] of WINDOWS) {
   test(`at ${width} x ${height} nothing is cut off, overlaps, or is too small to be read or pressed`, async ({
@@ -117,8 +122,8 @@ for (const [width, height] of WINDOWS) {
     await page.goto('/');
     await expect(page.locator('.jobs tbody tr').first()).toBeVisible();
     const found: Record<string, string[]> = {};
-    const look = async (where: string) => {
-      const troubles = await troublesOn(page);
+    const look = async (where: string, within?: string) => {
+      const troubles = await troublesOn(page, within);
       if (troubles.length > 0) found[where] = troubles;
     };
     await look('board');
@@ -132,6 +137,14 @@ for (const [width, height] of WINDOWS) {
     await bench.openSection('Enlarge');
     await page.getByRole('button', { name: 'Try on this spot' }).click();
     await look('Try');
+    await page.getByRole('button', { name: /^More about/ }).click();
+    await page.getByRole('button', { name: 'By a house recipe …' }).click();
+    await expect(page.getByRole('dialog').locator('.spot canvas')).toHaveCount(2);
+    await look('by a recipe', '.modal');
+    await page.keyboard.press('Escape');
+    await page.goto('/recipes');
+    await expect(page.getByRole('article')).toBeVisible();
+    await look('recipes');
     await page.goto('/shop');
     await expect(page.getByRole('heading', { name: 'The shop' })).toBeVisible();
     await look('shop');

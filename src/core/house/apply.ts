@@ -15,7 +15,11 @@ export type NamedContent = HouseVersion & { content: HouseContent };
  * @returns the new trial, or null where there are as many as can be
  */
 export function tryRecipe(work: Work, from: Trial, recipe: NamedContent): Trial | null {
-  return branchTrial(work, from, (trial) => putRecipe(work, trial, recipe));
+  return branchTrial(work, from, (trial) => {
+    putRecipe(work, trial, recipe);
+    const taken = new Set(work.trials.map(({ name }) => name));
+    for (let n = 2; taken.has(trial.name); n++) trial.name = `${recipe.name.slice(0, 56)} ${n}`;
+  });
 }
 
 /** Treats a trial by a house recipe, in place. Zones that the work has already serve it; others join them. */

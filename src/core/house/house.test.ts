@@ -88,6 +88,8 @@ describe('a recipe put on a picture', () => {
     const trial = tryRecipe(work, work.trials[0]!, named)!;
     expect(work.trials).toHaveLength(2);
     expect(work.trials[0]).toEqual(first);
+    expect(tryRecipe(work, trial, named)!.name).toBe('Walls 2');
+    work.trials.pop();
     expect(trial).toMatchObject({
       ...{ name: 'Walls', house: { id: 7, version: 3, name: 'Walls' } },
       ...{ ppi: first!.ppi, output: first!.output },
@@ -246,7 +248,7 @@ describe('the recipe that suits', () => {
   it('is for the kind of picture, and takes back what is found', () => {
     const [best] = suited({ kind: 'photograph', jpeg });
     expect(best!.recipe.key).toBe('web-photograph');
-    expect(best!.reason).toBe('For photograph; it takes back what is found here: compression.');
+    expect(best!.reason).toBe('For photographs; it takes back what is found here: compression.');
     expect(suited({ kind: 'line art' })[0]!.recipe.key).toBe('line-drawing');
     expect(suited({ kind: 'flat artwork', jpeg })[0]!.recipe.key).toBe('logo-window');
     expect(suited({ kind: 'mixed' })).toEqual([]);
@@ -265,6 +267,18 @@ describe('the recipe that suits', () => {
     expect(suited({ kind: 'photograph', jpeg }).map(({ recipe }) => recipe.key)).not.toContain(
       'old-scan',
     );
+  });
+
+  it('says what it leaves, and takes no fringes where there are none', () => {
+    const [left] = suited({ kind: 'photograph', jpeg, fringes: 9 });
+    expect(left!.reason).toContain('It leaves fringes.');
+    const [web] = shipped;
+    const treatment = [newStep('fringes'), ...web!.content.treatment];
+    const recipes = [web!, { ...web!, key: 'fringes', content: { ...web!.content, treatment } }];
+    const keys = (fringes: number) =>
+      suited({ kind: 'photograph', jpeg, fringes }, { recipes }).map(({ recipe }) => recipe.key);
+    expect(keys(9)).toEqual(['fringes', 'web-photograph']);
+    expect(keys(0)).toEqual(['web-photograph']);
   });
 
   it('is the one that served most, of equals', () => {

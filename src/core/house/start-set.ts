@@ -40,8 +40,6 @@ export const startSet = (): ShippedHouse[] => [
       },
       [
         newStep('restore'),
-        newStep('fringes'),
-        newStep('banding'),
         newStep('enlarge'),
         newStep('unsharp', { radius: 0.4, amount: 35, threshold: 3 }),
         newStep('paper'),
@@ -58,8 +56,6 @@ export const startSet = (): ShippedHouse[] => [
       },
       [
         newStep('restore'),
-        newStep('fringes'),
-        newStep('banding'),
         { ...newStep('texture', { returned: 30 }), zone: FACES_ZONE.id },
         newStep('enlarge'),
         newStep('paper', { surface: 'canvas', threshold: 2 }),

@@ -30,8 +30,10 @@ const TAKES: Partial<Record<StepKind, readonly Suffered[]>> = {
   ground: ['compression'],
 };
 
-/** Steps that change a picture which has no need of them; the others find nothing to do then. */
-const SEEN_ANYWAY: readonly Suffered[] = ['fading'];
+/** Steps that change a picture which has no need of them; the others find little to do then. */
+const SEEN_ANYWAY: readonly Suffered[] = ['fading', 'fringes'];
+/** What may be left as it is: it is said then. */
+const MINOR: readonly Suffered[] = ['fringes', 'banding'];
 
 const takenBy = (steps: readonly { kind: StepKind; on: boolean }[]): Set<Suffered> =>
   new Set(steps.flatMap(({ kind, on }) => (on ? (TAKES[kind] ?? []) : [])));
@@ -64,13 +66,14 @@ export function suitingRecipes<T extends Pick<ListedHouse, 'content' | 'evidence
       const { content, evidence } = recipe;
       if (!isFor(content, kind, material)) return [];
       const taken = takenBy(content.treatment);
-      if ([...needs].some((need) => !taken.has(need))) return [];
+      const left = [...needs].filter((need) => !taken.has(need));
+      if (left.some((need) => !MINOR.includes(need))) return [];
       if (SEEN_ANYWAY.some((change) => taken.has(change) && !needs.has(change))) return [];
       const exact = 2 * Number(content.material !== null) + Number(content.kind !== null);
       const known = evidence.pictures - evidence.changed;
-      return [{ recipe, reason: reasonOf(content, needs), exact, known }];
+      return [{ recipe, reason: reasonOf(content, taken, needs), left: left.length, exact, known }];
     })
-    .sort((a, b) => b.exact - a.exact || b.known - a.known)
+    .sort((a, b) => b.exact - a.exact || a.left - b.left || b.known - a.known)
     .map(({ recipe, reason }) => ({ recipe, reason }));
 }
 
@@ -83,11 +86,30 @@ function isFor(content: HouseContent, kind: Kind, material: string | null): bool
   );
 }
 
-function reasonOf({ kind, material }: HouseContent, needs: ReadonlySet<Suffered>): string {
-  const what = kind ?? say`pictures of any kind`;
+/** A kind, many of it. */
+const PLURAL: Record<Kind, string> = {
+  photograph: say`photographs`,
+  'flat artwork': say`flat artwork`,
+  'line art': say`line art`,
+  'pixel squares': say`pixel squares`,
+  mixed: say`mixed pictures`,
+};
+
+function reasonOf(
+  { kind, material }: HouseContent,
+  taken: ReadonlySet<Suffered>,
+  needs: ReadonlySet<Suffered>,
+): string {
+  const what = kind ? PLURAL[kind] : say`pictures of any kind`;
   const made = material ? say`For ${what} on ${material.toLowerCase()}` : say`For ${what}`;
-  const found = SUFFERED.filter((one) => needs.has(one)).map((one) => WORDS[one]);
-  return found.length === 0
-    ? say`${made}; nothing else is to be taken back here.`
-    : say`${made}; it takes back what is found here: ${found.join(', ')}.`;
+  const named = (those: (one: Suffered) => boolean) =>
+    SUFFERED.filter((one) => needs.has(one) && those(one))
+      .map((one) => WORDS[one])
+      .join(', ');
+  const found = named((one) => taken.has(one));
+  const left = named((one) => !taken.has(one));
+  return [
+    found ? say`${made}; it takes back what is found here: ${found}.` : say`${made}.`,
+    ...(left ? [say`It leaves ${left}.`] : []),
+  ].join(' ');
 }

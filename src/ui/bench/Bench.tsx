@@ -12,6 +12,7 @@ import { useShortcuts } from './use-shortcuts';
 import { useWorkBench } from './use-work';
 import { useInside, usePlacedBench } from './use-placed-bench';
 import { enterPicture, useEntered } from './picture-store';
+import { HouseDialogs } from '../house/HouseDialogs';
 import { say } from '@/core/words/say';
 
 /** The workspace of one job: the ticket at the left, the stage beside it. */
@@ -53,6 +54,7 @@ function OnTheBench({ job, inside }: { job: JobView; inside: number | null }) {
       <Ticket bench={bench} />
       <TicketEdge width={width} />
       <Stage bench={bench} />
+      {!bench.inside && <HouseDialogs bench={bench} />}
     </main>
   );
 }

@@ -1,4 +1,11 @@
 import { z } from 'zod';
+import {
+  HouseRecipe,
+  ListedHouse,
+  PastHouse,
+  type HouseChange,
+  type HouseDraft,
+} from '@/core/house/house-recipe';
 import { KnownProfile } from '@/core/colour/profiles';
 import { JpegCost } from '@/core/evidence/jpeg-cost';
 import type { Output } from '@/core/output/output';
@@ -176,6 +183,13 @@ export const api = {
     call(JobView, `/api/pieces/${pieceId}/approval`, 'POST', request),
   withdraw: (pieceId: number, request: Withdrawal) =>
     call(JobView, `/api/pieces/${pieceId}/approval`, 'DELETE', request),
+  house: () => call(z.array(ListedHouse), '/api/house'),
+  addHouse: (draft: HouseDraft) => call(HouseRecipe, '/api/house', 'POST', draft),
+  changeHouse: (id: number, change: HouseChange) =>
+    call(HouseRecipe, `/api/house/${id}`, 'PATCH', change),
+  deleteHouse: (id: number) => call(z.null(), `/api/house/${id}`, 'DELETE'),
+  restoreHouse: (id: number) => call(HouseRecipe, `/api/house/${id}/restore`, 'POST'),
+  houseVersions: (id: number) => call(z.array(PastHouse), `/api/house/${id}/versions`),
   settings: () => call(Settings, '/api/settings'),
   changeSettings: (change: SettingsChange) => call(Settings, '/api/settings', 'PATCH', change),
   maps: (digest: string, page: number) =>

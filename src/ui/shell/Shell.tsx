@@ -39,6 +39,13 @@ export function Shell({ children }: { children: ReactNode }) {
               {say`Record`}
             </Link>
           )}
+          <Link
+            prefetch={false}
+            href="/recipes"
+            aria-current={path === '/recipes' ? 'page' : undefined}
+          >
+            {say`Recipes`}
+          </Link>
           <Link prefetch={false} href="/shop" aria-current={path === '/shop' ? 'page' : undefined}>
             {say`Shop`}
           </Link>

@@ -10,12 +10,13 @@ import { Menu } from '../../parts/Menu';
 import type { WorkBench } from '../use-work';
 import { endSpotting } from '../stage/tools/tool';
 import { useChosen } from '../trial-store';
+import { openKeepRecipe, openTryRecipe } from '../../house/house-dialogs';
 import { useOpen } from './open';
 import { say } from '@/core/words/say';
 
 /** The trials of the picture: one of them on the bench, others to go back to or to compare with. */
 export function Trials({ bench }: { bench: WorkBench }) {
-  const { work, trial, change } = bench;
+  const { work, trial, change, inside } = bench;
   const [naming, setNaming] = useState(false);
   const remove = () => {
     change(say`${trial.name} deleted`, (copy) => void removeTrial(copy, trial.id));
@@ -65,6 +66,16 @@ export function Trials({ bench }: { bench: WorkBench }) {
           <Dropdown.Item onClick={() => setTimeout(() => setNaming(true), 60)}>
             {say`Rename …`}
           </Dropdown.Item>
+          {!inside && (
+            <>
+              <Dropdown.Item
+                onClick={() => openTryRecipe()}
+              >{say`By a house recipe …`}</Dropdown.Item>
+              <Dropdown.Item
+                onClick={openKeepRecipe}
+              >{say`Keep as a house recipe …`}</Dropdown.Item>
+            </>
+          )}
           <Dropdown.Item disabled={work.trials.length < 2} onClick={remove}>
             {say`Delete`}
           </Dropdown.Item>

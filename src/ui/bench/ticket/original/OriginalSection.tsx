@@ -9,6 +9,7 @@ import { KindChoice } from './KindChoice';
 import { PageChoice } from './PageChoice';
 import { PixelFindings } from './PixelFindings';
 import { PlacedPictures } from './PlacedPictures';
+import { SuitingRecipe } from './SuitingRecipe';
 import { say } from '@/core/words/say';
 
 export function OriginalSection({ bench }: { bench: WorkBench }) {
@@ -27,6 +28,7 @@ export function OriginalSection({ bench }: { bench: WorkBench }) {
     <Section bench={bench} name="original" title={say`Original`} line={line}>
       <p className="file-name">{fileName}</p>
       <OriginalGist bench={bench} />
+      {!bench.inside && <SuitingRecipe bench={bench} />}
       {damaged > 0 && (
         <p className="field-trouble" role="alert">
           {say`The file is cut off or damaged. About ${Math.max(1, Math.round(damaged * 100))} % of the picture is missing.`}

@@ -2,6 +2,7 @@ import { Button } from 'react-bootstrap';
 import { alone, fileOf, forOtherPictures, type TreatmentFile } from '@/core/recipe/treatment-file';
 import { api, gzipped } from '../../../data/api';
 import { tell } from '../../../data/notices';
+import { downloadText } from '../../../parts/download';
 import { Fold } from '../../../parts/Fold';
 import type { WorkBench } from '../../use-work';
 import { say } from '@/core/words/say';
@@ -13,11 +14,7 @@ export function SaveTreatment({ bench }: { bench: WorkBench }) {
   const save = async (make: () => Promise<TreatmentFile> | TreatmentFile) => {
     try {
       const text = JSON.stringify(await make(), null, 1);
-      const link = document.createElement('a');
-      link.href = URL.createObjectURL(new Blob([text], { type: 'application/json' }));
-      link.download = `${job.number}-treatment.json`;
-      link.click();
-      URL.revokeObjectURL(link.href);
+      downloadText(`${job.number}-treatment.json`, text);
     } catch (error) {
       tell(error instanceof Error ? error.message : say`The file could not be made.`, 'trouble');
     }

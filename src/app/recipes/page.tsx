@@ -1,0 +1,5 @@
+import { RecipesPage } from '@/ui/house/RecipesPage';
+
+export default function Page() {
+  return <RecipesPage />;
+}
