@@ -5,18 +5,16 @@ import type { Models } from '@/core/learned/models';
 import { formatOfName } from '@/core/output/formats';
 import type { Work } from '@/core/recipe/work';
 import type { Recipe } from '@/core/recipe/recipe';
-import { resolveRecipe } from '@/core/recipe/resolve';
 import { secondsFor, secondsLeft } from '@/core/render/cost';
 import { profileName } from '@/server/codecs/profile';
 import { Problem } from '@/server/problem';
 import { loadThreads } from '@/server/render/threads';
-import { renderFile } from '@/server/render/render-file';
 import { ENDINGS } from './endings';
 import { withDecoded } from './input';
-import { renderOnPage } from './placed';
 import { prepared } from './prepared';
 import type { OrderOptions, TreatmentOptions } from './options';
-import { factsOfInput, type OutputOptions } from './output';
+import type { OutputOptions } from './output';
+import { recipeOf, writeResult } from './write-result';
 
 /** Writes a print-ready file. */
 export async function enlarge(
@@ -41,26 +39,11 @@ export async function enlarge(
   }
   loadThreads();
   await withDecoded(input, options.page, async (decoded) => {
-    const { findings, profile, raw, file, name } = decoded;
-    const { masks, pictures, given, work, original, models } = await prepared(
-      decoded,
-      format,
-      options,
-    );
-    const resolved = resolveRecipe(original, work, work.trials[0]!, models);
-    if (!resolved.ok) throw new Problem('usage', resolved.reason);
-    const { recipe } = resolved;
-    const { seconds, found, digest } = await renderFile({
-      original: {
-        ...{ file, name, raw: () => Promise.resolve(raw) },
-        treated: (onProgress) =>
-          renderOnPage(recipe.original.drawn?.placed ?? [], pictures, { masks, onProgress }),
-      },
-      recipe,
-      masks,
-      profile,
-      facts: factsOfInput(input, work),
-      ...(given && { profileBytes: () => Promise.resolve(given.bytes) }),
+    const { findings } = decoded;
+    const ready = await prepared(decoded, format, options);
+    const { work, models } = ready;
+    const recipe = recipeOf(ready);
+    const { seconds, found, digest } = await writeResult(decoded, ready, recipe, {
       out: resolve(out),
       onProgress: progressLine(recipe),
     });

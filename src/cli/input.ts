@@ -18,12 +18,18 @@ export interface Input {
   folder: string;
 }
 
+interface Reading {
+  page: number;
+  /** only its pixels are wanted */
+  unlooked?: boolean;
+}
+
 /** Decodes a page of a file into a folder of its own that is gone afterwards. */
-export async function withDecoded(
+export async function withInput<T>(
   path: string,
-  page: number,
-  work: (input: Input) => Promise<void>,
-): Promise<void> {
+  { page, unlooked = false }: Reading,
+  work: (input: Input) => Promise<T>,
+): Promise<T> {
   const folder = await mkdtemp(join(tmpdir(), 'lontano-'));
   const file = resolve(path);
   const name = basename(path);
@@ -32,10 +38,30 @@ export async function withDecoded(
       throw new Problem('input', `There is no file ${path}.`);
     });
     const raw = join(folder, 'original.raw');
-    const { findings, profile } = await decodePicture({ file, name, page, raw, thumbnail: null });
-    await work({ file, name, findings, profile, raw, folder });
+    const { findings, profile } = await decodePicture({
+      ...{ file, name, page, raw, thumbnail: null },
+      ...(unlooked && { unlooked }),
+    });
+    return await work({ file, name, findings, profile, raw, folder });
   } finally {
-    await Promise.all([endThreads(), endPictureProcesses()]);
     await rm(folder, { recursive: true, force: true });
+  }
+}
+
+/** Ends the threads and processes that commands work with. */
+export async function endWorking(): Promise<void> {
+  await Promise.all([endThreads(), endPictureProcesses()]);
+}
+
+/** The same for a command that works on one file alone. */
+export async function withDecoded(
+  path: string,
+  page: number,
+  work: (input: Input) => Promise<void>,
+): Promise<void> {
+  try {
+    await withInput(path, { page }, work);
+  } finally {
+    await endWorking();
   }
 }

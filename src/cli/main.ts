@@ -1,8 +1,9 @@
 import { fileURLToPath } from 'node:url';
 import { Command, CommanderError, Option } from 'commander';
+import { Format } from '@/core/output/formats';
 import { inWords, Problem } from '@/server/problem';
 import { ENDINGS } from './endings';
-import { withOrder, withPage, withTreatment } from './options';
+import { withOrder, withPage, withPapers, withTreatment } from './options';
 import { withOutput } from './output';
 import { withProof } from './proof-options';
 import { withData } from './shop-option';
@@ -37,6 +38,19 @@ withOutput(withTreatment(withOrder(program.command('enlarge'))))
   .argument('<in>', READ)
   .argument('<out>', `its ending picks the format: ${ENDINGS}`)
   .action(async (file, out, options) => (await import('./enlarge')).enlarge(file, out, options));
+
+withData(withOutput(withTreatment(withPapers(program.command('batch')))))
+  .description(
+    'writes a print file of every picture in a folder; the same command again goes on where it stopped',
+  )
+  .argument('<folder>', 'of pictures')
+  .argument('<outfolder>', 'for the results')
+  .addOption(
+    new Option('--format <format>', 'of the results').choices(Format.options).default('tiff'),
+  )
+  .action(async (folder, out, options) =>
+    (await import('./batch/batch')).batch(folder, out, options),
+  );
 
 withProof(withOutput(withTreatment(withOrder(program.command('proof')))))
   .description('writes places of a print at its own size, to be printed before all of it is')

@@ -102,8 +102,23 @@ export const withPage = (command: Command): Command =>
     1,
   );
 
-/** The options of what is ordered. */
+/** The options of what is ordered of one picture. */
 export const withOrder = (command: Command): Command =>
+  withPaper(command).option(
+    '--crop <X,Y,W,H>',
+    'part of the picture, in its pixels',
+    option(readCrop, 'X,Y,W,H in whole pixels, e.g. 10,20,640,480'),
+  );
+
+/** … and of many, whose longest side may be given. */
+export const withPapers = (command: Command): Command =>
+  withPaper(command).option(
+    '--longest <length>',
+    'the longest side of each print, e.g. 60cm',
+    option(lengthIn, 'a length such as 60cm'),
+  );
+
+const withPaper = (command: Command): Command =>
   withPage(command)
     .option(
       '--width <length>',
@@ -126,11 +141,6 @@ export const withOrder = (command: Command): Command =>
       'crop, margin or stretch, where shapes differ',
       option((t) => Fit.safeParse(t).data, Fit.options.join(' or ')),
       'crop',
-    )
-    .option(
-      '--crop <X,Y,W,H>',
-      'part of the picture, in its pixels',
-      option(readCrop, 'X,Y,W,H in whole pixels, e.g. 10,20,640,480'),
     )
     .option(
       '--bleed <length>',

@@ -169,6 +169,9 @@ function trialSection({ work, reasons }: Piece, trial: Trial): RecordSection {
   return {
     title: trial.name,
     rows: [
+      ...(trial.house
+        ? [{ label: 'House recipe', text: `${trial.house.name}, version ${trial.house.version}` }]
+        : []),
       ...rows,
       { label: 'Resolution', text: `${formatPpi(trial.ppi)} ppi` },
       { label: 'Written as', text: outputWords(trial.output) },

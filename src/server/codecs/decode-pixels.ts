@@ -1,11 +1,13 @@
 import { rm, stat } from 'node:fs/promises';
 import sharp, { type Metadata } from 'sharp';
+import type { z } from 'zod';
 import { tracedBack } from '@/core/evidence/traced-back';
-import { FINDINGS_VERSION, type Findings } from '@/core/inspect/findings';
+import { Findings, FINDINGS_VERSION, type Maps } from '@/core/inspect/findings';
 import { knownEnlarged } from '@/core/inspect/history';
 import { inspectPixels } from '@/core/inspect/inspect';
 import { coarserTables } from '@/core/inspect/jpeg-quality';
 import { orientJpeg, readJpegHeader, type JpegFacts } from '@/core/inspect/jpeg';
+import type { SampleSource } from '@/core/raster/source';
 import { Problem } from '../problem';
 import type { Limits } from '../sandbox/limits';
 import { profileSpace, screenTable } from './colour';
@@ -105,17 +107,11 @@ export async function decodePixels(
   const source = await openRaw(task.raw);
   try {
     const jpeg = format === 'jpeg' ? jpegFacts(header, orientation) : null;
-    const { findings, maps } = await inspectPixels(source, jpeg);
-    const { kind, compressedBefore } = findings;
-    const coarser = jpeg && compressedBefore && coarserTables(jpeg, compressedBefore.quality);
-    const measured = await historyOfPixels(source, kind, coarser ?? jpeg);
-    const history = measured && knownEnlarged(measured, findings.enlarged);
-    const faces = await facesOfPixels(source, kind);
-    const back = await tracedBack(source, findings.kind);
+    const { found, maps } = task.unlooked ? UNLOOKED : await lookAt(source, jpeg);
     return {
       profile,
       maps,
-      findings: {
+      findings: Findings.parse({
         version: FINDINGS_VERSION,
         page,
         pages,
@@ -132,17 +128,40 @@ export async function decodePixels(
         jpeg,
         damaged,
         vector: null,
-        ...findings,
-        history,
-        faces,
-        tracedBack: back,
+        ...found,
         ...told,
         notes: [...(told.notes ?? []), ...notes],
-      },
+      } satisfies z.input<typeof Findings>),
     };
   } finally {
     await source.close();
   }
+}
+
+/** What is found of a picture beyond what its file says. */
+interface Found {
+  found: Partial<z.input<typeof Findings>> & Pick<Findings, 'blocking'>;
+  maps: Maps | null;
+}
+
+/** Of a picture that nobody looks at. */
+const UNLOOKED: Found = {
+  found: { blocking: { ratio: 1, strength: 0, offsetX: 0, offsetY: 0 } },
+  maps: null,
+};
+
+/** What a picture suffers from, and happened to it. */
+async function lookAt(source: SampleSource, jpeg: JpegFacts | null): Promise<Found> {
+  const { findings, maps } = await inspectPixels(source, jpeg);
+  const { kind, compressedBefore } = findings;
+  const coarser = jpeg && compressedBefore && coarserTables(jpeg, compressedBefore.quality);
+  const measured = await historyOfPixels(source, kind, coarser ?? jpeg);
+  const history = measured && knownEnlarged(measured, findings.enlarged);
+  const faces = await facesOfPixels(source, kind);
+  return {
+    found: { ...findings, history, faces, tracedBack: await tracedBack(source, kind) },
+    maps,
+  };
 }
 
 /** With more than this missing there is nothing to work with. */

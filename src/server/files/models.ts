@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { readFile } from 'node:fs/promises';
+import { readFile, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { MODELS, type ModelName, type Models } from '@/core/learned/models';
 import { ModelProblem } from '@/core/learned/network';
@@ -28,14 +28,25 @@ export async function modelBytes(digest: string): Promise<Uint8Array> {
 /** Which models can be used as they lie there. */
 export async function usableModels(): Promise<Models> {
   const found = await Promise.all(
-    names.map(async (name) => {
-      const { digest } = MODELS[name];
-      const usable = await modelBytes(digest).then(
-        () => true,
-        () => false,
-      );
-      return [name, usable ? digest : null] as const;
-    }),
+    names.map(async (name) => [name, (await isUsable(name)) ? MODELS[name].digest : null] as const),
   );
   return Object.fromEntries(found) as Models;
+}
+
+/** What was known of a model's file when it was last read, and what it was then. */
+const known = new Map<ModelName, { size: number; mtimeMs: number; usable: boolean }>();
+
+/** A file that nobody touched since it was read is what it was. */
+async function isUsable(name: ModelName): Promise<boolean> {
+  const facts = await stat(pathOf(name)).catch(() => null);
+  if (!facts) return false;
+  const { size, mtimeMs } = facts;
+  const before = known.get(name);
+  if (before?.size === size && before.mtimeMs === mtimeMs) return before.usable;
+  const usable = await modelBytes(MODELS[name].digest).then(
+    () => true,
+    () => false,
+  );
+  known.set(name, { size, mtimeMs, usable });
+  return usable;
 }

@@ -68,6 +68,11 @@ export async function* decodedRows(
   beside = path,
 ): AsyncGenerator<ReadRow> {
   const { size, channels } = form;
+  const line = lineOf(form);
+  if (line * size.height <= IN_MEMORY) {
+    yield* rowsInMemory(path, form);
+    return;
+  }
   const plain = `${beside}.part-check.v`;
   try {
     const read = { limitInputPixels: false, unlimited: true, sequentialRead: true };
@@ -75,7 +80,6 @@ export async function* decodedRows(
     signal?.throwIfAborted();
     const decoded = await openRaw(plain);
     try {
-      const line = lineOf(form);
       if (decoded.size.width !== size.width || decoded.channels !== channels) return;
       for (let y = 0; y < decoded.size.height; y += BAND) {
         signal?.throwIfAborted();
@@ -90,6 +94,21 @@ export async function* decodedRows(
     }
   } finally {
     await rm(plain, { force: true });
+  }
+}
+
+/** Decoded samples of smaller pictures are held at once, which saves a file of them. */
+const IN_MEMORY = 32 << 20;
+
+async function* rowsInMemory(path: string, form: SampleForm): AsyncGenerator<ReadRow> {
+  const read = { limitInputPixels: false, sequentialRead: true, ignoreIcc: true };
+  const { data, info } = await inItsColours(sharp(path, read), form)
+    .raw({ depth: form.depth === 16 ? 'ushort' : 'uchar' })
+    .toBuffer({ resolveWithObject: true });
+  if (info.width !== form.size.width || info.channels !== form.channels) return;
+  const line = lineOf(form);
+  for (let y = 0; y < info.height; y++) {
+    yield { y, row: data.subarray(y * line, (y + 1) * line) };
   }
 }
 

@@ -73,6 +73,11 @@ describe('the record of a job', () => {
     const patch = [
       { op: 'add' as const, path: '/zones/-', value: zone },
       { op: 'add' as const, path: '/trials/0/treatment/0/zone', value: 'z' },
+      {
+        op: 'replace' as const,
+        path: '/trials/0/house',
+        value: { id: 1, version: 2, name: 'Walls' },
+      },
     ];
     const changed = { revision: job.piece.revision, label: 'a zone', patch };
     const piece = await changePiece(shop.db, job.piece.id, changed);
@@ -107,6 +112,7 @@ describe('the record of a job', () => {
       'Sky: flat (joining add, inverted false, level 3); feathered by 4 px',
     );
     expect(text(/^Trial A/)).toContain(', in Sky');
+    expect(text(/^Trial A/)).toContain('House recipe: Walls, version 2');
     expect(text(/^Trial A/)).toMatch(/Resolution: 160 ppi/);
     expect(text(/^Approved/)).toMatch(/By: MK\nFile: .*, of Trial A\nNot seen at 1:1: 40 %/);
     expect(text(/^Approved/)).toContain('Note: as the proof\nReduced back, dB: 38.3');

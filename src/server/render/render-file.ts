@@ -48,6 +48,11 @@ export interface RenderJob {
   /** what the file says of the order that it belongs to */
   facts?: Facts | null;
   out: string;
+  /**
+   * whether other files are made at the same time: each is then left to one thread, which costs less in all, and whoever
+   * asks sees to it that its bytes reach the disk
+   */
+  together?: boolean;
   /** what this attempt's half-written files are called; two of the same run don't share them */
   claim?: string;
   /** where the result's small copy goes, by its digest; none is kept where that isn't said */
@@ -89,7 +94,7 @@ export async function renderFile(job: RenderJob): Promise<Rendered> {
     ...{ recipe, profile, facts, exif, part, packed, signal },
     ...(job.small && { small }),
   });
-  const { jobs } = scheduleOf(graphOf(recipe), threadCount());
+  const { jobs } = scheduleOf(graphOf(recipe), job.together ? 1 : threadCount());
   const scratch = jobs.slice(0, -1).map((one, i) => scratchFor(one, `${part}.scratch${i}`));
   const attempt = { job, writer, jobs, scratch, drawing: `${part}.drawn` };
   let left = false;
@@ -155,7 +160,7 @@ function refuseComplaints(complaints: readonly string[]): void {
 
 /** Gives a whole file its name, where that is still this attempt's to give. */
 async function putInPlace(job: RenderJob, finished: string, out: string): Promise<void> {
-  await flushed(finished);
+  if (!job.together) await flushed(finished);
   if (job.stillOwned && !(await job.stillOwned())) {
     throw new Problem('conflict', 'This run has another owner by now, which writes its result.');
   }

@@ -1,0 +1,59 @@
+import { formatPpi, formatSeconds } from '@/core/measure/format';
+import type { Result } from './journal';
+
+/** What became of a file. */
+export type Fate =
+  | ({ file: string; state: 'made' | 'made before' } & Result)
+  | { file: string; state: 'failed'; why: string };
+
+function wordsOf(fate: Fate): string {
+  if (fate.state === 'failed') return `${fate.file}: ${fate.why}`;
+  const { file, out, width, height, ppi, missing } = fate;
+  return [
+    `${file} → ${out}: ${width} x ${height} pixels, ${formatPpi(ppi)} ppi`,
+    ...(fate.state === 'made' ? [] : ['made before']),
+    ...(missing > 0
+      ? [`about ${Math.max(1, Math.round(missing * 100))} % of the picture is missing`]
+      : []),
+  ].join(', ');
+}
+
+/** Tells what becomes of each file as it is known, and on stderr what is left. */
+export function teller(all: number, json: boolean): (fate: Fate) => void {
+  const started = performance.now();
+  let done = 0;
+  let made = 0;
+  return (fate) => {
+    done++;
+    if (fate.state !== 'made before') made++;
+    if (!json && fate.state !== 'failed') console.log(wordsOf(fate));
+    const each = made === 0 ? 0 : (performance.now() - started) / 1000 / made;
+    const left = done < all ? `, ${formatSeconds(each * (all - done))} left` : '';
+    process.stderr.write(`${done} of ${all}${left}\n`);
+  };
+}
+
+/** Says what became of all, by file; the exit code tells whether some failed, or were not come to. */
+export function conclude(fates: readonly Fate[], all: number, json: boolean): void {
+  const of = (state: Fate['state']) =>
+    fates.filter((fate) => fate.state === state).sort((a, b) => (a.file < b.file ? -1 : 1));
+  const failed = of('failed');
+  const left = all - fates.length;
+  if (json) {
+    console.log(
+      JSON.stringify({ made: of('made'), madeBefore: of('made before'), failed, notCome: left }),
+    );
+  } else {
+    console.log(
+      [
+        `${of('made').length} made`,
+        ...(of('made before').length > 0 ? [`${of('made before').length} made before`] : []),
+        ...(failed.length > 0 ? [`${failed.length} failed:`] : []),
+      ].join(', '),
+    );
+    for (const fate of failed) console.log(`  ${wordsOf(fate)}`);
+  }
+  if (left > 0)
+    console.error(`lontano: left before its end; the same command goes on with ${left}.`);
+  if (failed.length > 0 || left > 0) process.exitCode = 1;
+}
