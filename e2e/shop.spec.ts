@@ -37,8 +37,16 @@ test('a job is deleted and brought back by keys', async ({ page }) => {
   const row = page.getByRole('row', { name: /Star chart/ });
   await row.focus();
   await page.keyboard.press('Delete');
+  const asked = page.getByRole('dialog');
+  await expect(asked).toContainText('Delete this job with its pictures?');
+  await page.keyboard.press('Escape');
+  await expect(row).toBeVisible();
+  await row.focus();
+  await page.keyboard.press('Delete');
+  await expect(asked.getByRole('button', { name: 'Delete' })).toBeFocused();
+  await page.keyboard.press('Enter');
   await expect(row).toBeHidden();
-  const back = page.getByRole('button', { name: 'Bring it back' });
+  const back = page.getByRole('button', { name: 'Take it back' });
   await back.focus();
   await page.keyboard.press('Enter');
   await expect(row).toBeVisible();

@@ -4,7 +4,8 @@ import { basename, resolve } from 'node:path';
 import { finished } from 'node:stream/promises';
 import type { JobRecord } from '@/core/shop/record';
 import { Problem } from '@/server/problem';
-import { dayOf, jobOfNumber, readRecord } from '@/server/record/read-record';
+import { jobOfNumber, recordOfAny } from '@/server/record/gone';
+import { dayOf } from '@/server/record/read-record';
 import { thumbnailsOf } from '@/server/record/thumbnails';
 import { writeRecord } from '@/server/record/write-record';
 import { withShop } from './shop';
@@ -15,7 +16,7 @@ export async function record(
   options: { data?: string; json?: boolean; pdf?: string },
 ): Promise<void> {
   await withShop(options.data, async (db) => {
-    const found = await readRecord(db, await jobOfNumber(db, number));
+    const found = await recordOfAny(db, await jobOfNumber(db, number));
     if (options.pdf) await toPdf(found, resolve(options.pdf));
     else console.log(options.json ? JSON.stringify(found) : recordText(found));
   });

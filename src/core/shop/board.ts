@@ -20,11 +20,13 @@ export const BoardFacts = z.object({
   ppi: z.number().nullable(),
   /** how it looks from its distance */
   verdict: z.object({ tone: z.enum(['good', 'caution', 'trouble']), short: z.string() }).nullable(),
+  /** what it is printed on; null where that isn't chosen yet */
+  material: z.string().nullable(),
 });
 export type BoardFacts = z.infer<typeof BoardFacts>;
 
 /** Changes with what the facts are computed by: kept ones are then computed anew. */
-export const BOARD_VERSION = 4;
+export const BOARD_VERSION = 5;
 
 export function boardFacts(digest: string, findings: Findings, work: Work): BoardFacts {
   const planned = planOf(originalOf(digest, findings), work, work.trials[0]!.ppi);
@@ -38,6 +40,7 @@ export function boardFacts(digest: string, findings: Findings, work: Work): Boar
     inches: plan && { width: plan.ordered.width, height: plan.ordered.height },
     ppi: plan && !plan.vector ? leastPpi(plan) : null,
     verdict: judged && { tone: judged.tone, short: judged.short },
+    material: work.material,
   };
 }
 
@@ -56,6 +59,10 @@ export type BoardOrder = z.infer<typeof BoardOrder>;
 /** Rows of a page of the board. */
 export const BOARD_PAGE = 60;
 
+/** When jobs are due, as the board is filtered: over, today, within seven days, or never. */
+export const DueFilter = z.enum(['late', 'today', 'week', 'never']);
+export type DueFilter = z.infer<typeof DueFilter>;
+
 const Flag = z.enum(['0', '1']).transform((flag) => flag === '1');
 
 /** Which page of the board is asked for, as words of an address. */
@@ -64,6 +71,9 @@ export const BoardQuery = z.object({
   state: JobState.optional(),
   /** every word of it must be found in number, title or customer */
   search: z.string().max(200).default(''),
+  customer: z.string().max(120).optional(),
+  material: z.string().max(60).optional(),
+  due: DueFilter.optional(),
   order: BoardOrder.default('due'),
   down: Flag.default(false),
   page: z.coerce.number().int().min(0).max(100_000).default(0),
@@ -74,8 +84,14 @@ export type BoardQuery = z.infer<typeof BoardQuery>;
 export const searchWords = (search: string): string[] =>
   search.toLowerCase().split(/\s+/).filter(Boolean);
 
+/** The most entries of a list that the board is filtered by. */
+export const FILTER_MOST = 200;
+
 export const BoardPage = z.object({
   rows: z.array(BoardRow),
+  /** what rows can be filtered by: those that jobs here have, by name */
+  customers: z.array(z.string()),
+  materials: z.array(z.string()),
   /** rows of all pages */
   total: z.int(),
   /** jobs in each state, and all of them, whatever is searched for */

@@ -30,6 +30,9 @@ export const FileName = z
 
 const line = (longest: number) => z.string().trim().max(longest);
 
+/** Whatever is to be kept in mind about a job. */
+const JobNote = line(1000);
+
 /** A picture that was taken in, for a job. */
 export const NewPicture = z.object({
   digest: z.string().regex(/^[0-9a-f]{64}$/),
@@ -54,6 +57,7 @@ export const NewJob = Ordered.extend({
   title: line(120).min(1),
   customer: line(120),
   due: Day.nullable(),
+  note: JobNote.optional(),
   pictures: z.array(NewPicture).min(1).max(PICTURES),
 });
 export type NewJob = z.infer<typeof NewJob>;
@@ -67,6 +71,7 @@ export const JobChange = z
     title: line(120).min(1),
     customer: line(120),
     due: Day.nullable(),
+    note: JobNote,
   })
   .partial()
   .refine((change) => Object.keys(change).length > 0, say`says nothing that is to be changed`);
@@ -85,6 +90,7 @@ export const JobHead = z.object({
   due: Day.nullable(),
   state: JobState,
   archived: z.boolean(),
+  note: z.string(),
 });
 export type JobHead = z.infer<typeof JobHead>;
 

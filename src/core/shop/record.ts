@@ -64,13 +64,14 @@ export function recordOf(
   events: readonly ShopEvent[],
   { version, day }: { version: string; day(at: number): string },
 ): JobRecord {
-  const { id: jobId, number, title, customer, due, state } = job;
+  const { id: jobId, number, title, customer, due, state, note } = job;
   return {
     ...{ jobId, number, title, customer },
     head: [
       { label: 'Customer', text: customer || '–' },
       { label: 'Due', text: due ?? '–' },
       { label: 'State', text: state },
+      ...(note ? [{ label: 'Note', text: note }] : []),
     ],
     pieces: pieces.map(({ piece, runs, sheets }) => ({
       ...{ id: piece.id, fileName: piece.fileName, digest: piece.digest },

@@ -1,10 +1,11 @@
+import { formatISO } from 'date-fns';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { BOARD_PAGE, BoardQuery } from '@/core/shop/board';
 import type { NewJob } from '@/core/shop/job';
 import { testPaper } from '@/core/testing';
 import { takeIn } from '../files/take-in';
 import { openTestShop, streamOf, testJpeg, type TestShop } from '../testing/shop';
-import { readBoard } from './board';
+import { jobsOfBoard, readBoard } from './board';
 import { addPieces, beginJob, changeJob, readJob } from './jobs';
 import { changePiece, movePiece } from './pieces';
 
@@ -60,6 +61,42 @@ describe('the board', () => {
     expect((await board({ search: '100 %' })).total).toBe(Math.floor(COUNT / 3));
     expect((await board({ search: '0407' })).rows).toMatchObject([{ number: '0407' }]);
     expect((await board({ search: "north' or 1=1" })).total).toBe(0);
+  });
+
+  it('is filtered by customer, material and when jobs are due', async () => {
+    const { db } = shop;
+    const observatory = await board({ customer: 'Colle Vespra Observatory' });
+    expect(observatory.total).toBe(COUNT - Math.floor(COUNT / 3));
+    expect(observatory.customers).toEqual(['Colle Vespra Observatory', 'Vespra 100 % market']);
+    expect(observatory.materials).toEqual([]);
+    expect((await board({ due: 'never' })).total).toBe(Math.floor(COUNT / 5));
+    const day = (offset: number) => {
+      const date = new Date();
+      date.setDate(date.getDate() + offset);
+      return formatISO(date, { representation: 'date' });
+    };
+    const [one, two, three, four] = (await board({ order: 'number' })).rows;
+    await changeJob(db, one!.id, { due: day(-1), note: 'Call before printing' });
+    await changeJob(db, two!.id, { due: day(0) });
+    await changeJob(db, three!.id, { due: day(6) });
+    await changeJob(db, four!.id, { due: day(-2), state: 'printed' });
+    const ids = async (asked: object) => (await board(asked)).rows.map(({ id }) => id);
+    const before = await ids({ due: 'late' });
+    expect(before).toContain(one!.id);
+    // What is printed is late no more.
+    expect(before).not.toContain(four!.id);
+    expect(await ids({ due: 'today' })).toContain(two!.id);
+    const week = await ids({ due: 'week' });
+    expect(week).toContain(two!.id);
+    expect(week).toContain(three!.id);
+    expect(week).not.toContain(one!.id);
+    // A note is found like a name.
+    expect(await ids({ search: 'before printing' })).toEqual([one!.id]);
+    expect(await jobsOfBoard(db, BoardQuery.parse({ search: 'before' }))).toEqual([one!.id]);
+    expect(await jobsOfBoard(db, BoardQuery.parse({}))).toHaveLength(COUNT);
+    for (const { id, due } of [one!, two!, three!, four!]) {
+      await changeJob(db, id, { due, note: '', state: 'received' });
+    }
   });
 
   it('follows every change of a job and of its first picture', async () => {

@@ -42,6 +42,7 @@ export const headOf = (row: {
   due: string | null;
   state: string;
   archived: number;
+  note: string;
 }): JobHead => ({
   id: row.id,
   number: row.number,
@@ -50,6 +51,7 @@ export const headOf = (row: {
   due: row.due,
   state: JobState.parse(row.state),
   archived: Boolean(row.archived),
+  note: row.note,
 });
 
 /** Whether there is such a job, and it was not deleted. */
@@ -102,7 +104,7 @@ export interface NewPiece {
 /** Begins a job with pictures whose work is known. @param label of the first entry of their histories */
 export async function beginJobWith(
   db: Knex,
-  { title, customer, due }: Pick<JobHead, 'title' | 'customer' | 'due'>,
+  { title, customer, due, note = '' }: Pick<NewJob, 'title' | 'customer' | 'due' | 'note'>,
   pieces: readonly NewPiece[],
   label: string,
 ): Promise<number> {
@@ -110,7 +112,7 @@ export async function beginJobWith(
     // Written first and numbered then: a transaction that reads first may find its writing refused.
     const [{ id }] = await trx('jobs')
       .insert({
-        ...{ number: randomUUID(), title, customer, due },
+        ...{ number: randomUUID(), title, customer, due, note },
         ...{ state: 'received' satisfies JobState, created_at: Date.now() },
       })
       .returning('id');

@@ -7,7 +7,6 @@ import { eventsOfJob } from '../db/events';
 import { readJob } from '../db/jobs';
 import { readPiece } from '../db/pieces';
 import { runsOfPiece, sheetsOfPiece } from '../db/tasks';
-import { Problem } from '../problem';
 import { root } from '../root';
 
 /** How a record writes a time. */
@@ -28,11 +27,4 @@ export async function readRecord(db: Knex, jobId: number): Promise<JobRecord> {
     version: string;
   };
   return recordOf(job, pieces, await eventsOfJob(db, jobId), { version, day: dayOf });
-}
-
-/** The job of a number, as 0401. @throws Problem where there is none on the board */
-export async function jobOfNumber(db: Knex, number: string): Promise<number> {
-  const row = await db('jobs').where({ number, deleted_at: null }).first('id');
-  if (!row) throw new Problem('missing', `There is no job ${number} on the board.`);
-  return row.id;
 }

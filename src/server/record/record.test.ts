@@ -21,7 +21,8 @@ import { requestRun } from '../tasks/request-run';
 import { runAgain } from '../tasks/run-again';
 import { doTask } from '../tasks/task-process';
 import { openTestShop, streamOf, testJpeg, type TestShop } from '../testing/shop';
-import { jobOfNumber, readRecord } from './read-record';
+import { jobOfNumber } from './gone';
+import { readRecord } from './read-record';
 import { thumbnailsOf } from './thumbnails';
 import { writeRecord } from './write-record';
 

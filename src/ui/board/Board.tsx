@@ -12,7 +12,11 @@ import { FirstVisit, useVisits } from '../intake/FirstVisit';
 import { NewJobDialog } from '../intake/NewJobDialog';
 import { SendingLine } from '../intake/SendingLine';
 import { useIntake, type Refused } from '../intake/use-intake';
+import { DeskDialogs } from './DeskDialogs';
+import { Filters, NO_FILTER } from './Filters';
 import { JobTable } from './JobTable';
+import { SelectionBar } from './SelectionBar';
+import { selectNone, useSelection } from './selection';
 import { NEWEST, URGENT, useOrder } from './order-store';
 import { say } from '@/core/words/say';
 
@@ -23,7 +27,9 @@ export function Board() {
   const [arrived, setArrived] = useState<{ taken: TakenIn[]; refused: Refused[] } | null>(null);
   const [state, setState] = useState<JobState | null>(null);
   const [archived, setArchived] = useState(false);
+  const [filter, setFilter] = useState(NO_FILTER);
   const { order, down } = useOrder();
+  const selecting = useSelection((selection) => selection.jobs.size > 0);
   const [search, setSearch] = useState('');
   // Typing never waits for the table.
   const wanted = useDeferredValue(search);
@@ -39,6 +45,7 @@ export function Board() {
   useEffect(() => void useOrder.persist.rehydrate(), []);
   useEffect(() => {
     const focusSearch = (event: KeyboardEvent) => {
+      if (event.key === 'Escape' && !document.querySelector('.modal')) selectNone();
       if (event.key !== '/' || event.target instanceof HTMLInputElement) return;
       event.preventDefault();
       searchField.current?.focus();
@@ -47,7 +54,7 @@ export function Board() {
     return () => removeEventListener('keydown', focusSearch);
   }, []);
 
-  const shown: Shown = { archived, state, search: wanted, order, down };
+  const shown: Shown = { archived, state, search: wanted, ...filter, order, down };
   const { data: page, error } = useBoard(shown);
   const archive = page?.archive ?? 0;
   const empty = page?.shop === 0;
@@ -131,6 +138,7 @@ export function Board() {
           </>
         )}
       </header>
+      {page && !empty && <Filters page={page} chosen={filter} onChoose={setFilter} />}
       {error && <p className="trouble">{error.message}</p>}
       {intake.sending && <SendingLine sending={intake.sending} />}
       {page && page.total > 0 && (
@@ -140,13 +148,20 @@ export function Board() {
           onOrder={(next, way) => useOrder.setState({ order: next, down: way })}
         />
       )}
-      {page && page.total > 0 && (
+      {page && selecting && <SelectionBar board={shown} total={page.total} />}
+      {page && page.total > 0 && !selecting && (
         <p className="board-keys soft">
           <span>
             <kbd>↑</kbd> <kbd>↓</kbd> {say`along the jobs`}
           </span>
           <span>
             <kbd>Enter</kbd> {say`to the bench`}
+          </span>
+          <span>
+            <kbd>Space</kbd> {say`select`}
+          </span>
+          <span>
+            <kbd>E</kbd> {say`change the order`}
           </span>
           <span>
             <kbd>A</kbd> {say`into the archive, or back`}
@@ -163,7 +178,7 @@ export function Board() {
         <p className="soft">
           {archived && archive === 0
             ? say`The archive is empty.`
-            : say`No job is like that. Change the search or the state.`}
+            : say`No job is like that. Change the search or what is shown.`}
         </p>
       )}
       {empty && !intake.sending && <FirstVisit onChoose={drop.open} />}
@@ -173,6 +188,7 @@ export function Board() {
           <span>{say`Pictures, SVG and PDF · the file itself is never changed`}</span>
         </div>
       )}
+      <DeskDialogs />
       {arrived && (
         <NewJobDialog
           key={arrived.taken.map((one) => one.digest).join()}

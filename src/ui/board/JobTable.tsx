@@ -13,9 +13,12 @@ import { useEffect, useMemo, useRef } from 'react';
 import { formatPpi } from '@/core/measure/format';
 import { BOARD_PAGE, BoardOrder, type BoardRow } from '@/core/shop/board';
 import { thumbnailOf, type Board } from '../data/api';
-import { useBoardPages, useChangeJob, useDeleteJob } from '../data/queries';
+import { useBoardPages } from '../data/queries';
 import { VerdictMark } from '../parts/VerdictMark';
+import { useDeskActs } from './desk-acts';
+import { askDelete, editJobs } from './desk-store';
 import { Due } from './Due';
+import { actedOn, select, useSelection } from './selection';
 import { WallSketch } from './WallSketch';
 import { say } from '@/core/words/say';
 
@@ -26,6 +29,11 @@ const pageOf = (index: number) => Math.floor(index / BOARD_PAGE);
 
 const column = createColumnHelper<BoardRow>();
 const columns = [
+  column.display({
+    id: 'selected',
+    header: () => <span className="visually-hidden">{say`Selected`}</span>,
+    cell: ({ row }) => <SelectBox job={row.original} />,
+  }),
   column.accessor('number', {
     header: say`Job`,
     cell: (cell) => <span className="number">{cell.getValue()}</span>,
@@ -46,7 +54,10 @@ const columns = [
         <Link href={`/bench/${row.original.id}`} prefetch={false} tabIndex={-1}>
           {row.original.title}
         </Link>
-        <span>{row.original.customer || say`no customer named`}</span>
+        <span title={row.original.note || undefined}>
+          {row.original.customer || say`no customer named`}
+          {row.original.note && ` · ${row.original.note}`}
+        </span>
       </div>
     ),
   }),
@@ -70,6 +81,12 @@ const columns = [
         <span className="figure">{ppi === null ? say`shapes` : say`${formatPpi(ppi)} ppi`}</span>
       );
     },
+  }),
+  column.accessor((row) => row.facts.material, {
+    id: 'material',
+    header: say`Printed on`,
+    enableSorting: false,
+    cell: (cell) => cell.getValue() ?? '–',
   }),
   column.accessor((row) => row.facts.verdict, {
     id: 'verdict',
@@ -112,8 +129,25 @@ const RIGHT = new Set(['print', 'ppi', 'due']);
 /** A column's own class, and how its figures stand. */
 const classOf = (id: string): string => `of-${id} ${RIGHT.has(id) ? 'right' : ''}`;
 
+/** Takes a job into what the next act is for. */
+function SelectBox({ job: { id, number } }: { job: BoardRow }) {
+  const on = useSelection((selection) => selection.jobs.has(id));
+  return (
+    <label className="select-box" onClick={(event) => event.stopPropagation()}>
+      <input
+        type="checkbox"
+        className="form-check-input"
+        tabIndex={-1}
+        aria-label={say`Select job ${number}`}
+        checked={on}
+        onChange={() => select([id], !on)}
+      />
+    </label>
+  );
+}
+
 function ArchiveButton({ job }: { job: BoardRow }) {
-  const change = useChangeJob(job.id);
+  const { archive } = useDeskActs();
   const words = job.archived ? say`Back onto the board` : say`Into the archive`;
   return (
     <button
@@ -124,7 +158,7 @@ function ArchiveButton({ job }: { job: BoardRow }) {
       title={`${words} (A)`}
       onClick={(event) => {
         event.stopPropagation();
-        change.mutate({ archived: !job.archived });
+        archive(actedOn(job.id), !job.archived);
       }}
     >
       {job.archived ? <ArchiveRestore size={15} /> : <Archive size={15} />}
@@ -133,17 +167,16 @@ function ArchiveButton({ job }: { job: BoardRow }) {
 }
 
 function DeleteButton({ job: { id, number } }: { job: BoardRow }) {
-  const remove = useDeleteJob();
   return (
     <button
       type="button"
       className="archive delete"
       tabIndex={-1}
       aria-label={say`Delete job ${number}`}
-      title={say`Delete (Del)`}
+      title={say`Delete … (Del)`}
       onClick={(event) => {
         event.stopPropagation();
-        remove.mutate({ id, number });
+        askDelete(actedOn(id));
       }}
     >
       <Trash2 size={15} />
@@ -152,8 +185,8 @@ function DeleteButton({ job: { id, number } }: { job: BoardRow }) {
 }
 
 /**
- * The rack of tickets: a row a job. Arrow keys go along it, Enter opens, A archives, Del deletes. Its rows come from the
- * server a page at a time, as they come into sight.
+ * The rack of tickets: a row a job. Arrow keys go along it, Enter opens, Space selects, E changes what is ordered, A archives,
+ * Del deletes. Its rows come from the server a page at a time, as they come into sight.
  */
 export function JobTable({
   board,
@@ -165,6 +198,7 @@ export function JobTable({
   onOrder: (order: BoardOrder, down: boolean) => void;
 }) {
   const router = useRouter();
+  const selected = useSelection((selection) => selection.jobs);
   const scroller = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({
     count: total,
@@ -215,13 +249,14 @@ export function JobTable({
   const before = (indices[0] ?? 0) * ROW;
   const after = (total - 1 - (indices.at(-1) ?? total - 1)) * ROW;
 
-  const focusRow = (index: number) => {
+  const focusRow = (index: number): number => {
     const at = Math.min(total - 1, Math.max(0, index));
     virtual.scrollToIndex(at);
     // The row may only just be made.
     requestAnimationFrame(() =>
       scroller.current?.querySelector<HTMLElement>(`tr[data-index="${at}"]`)?.focus(),
     );
+    return at;
   };
 
   return (
@@ -264,6 +299,7 @@ export function JobTable({
                 aria-rowindex={index + 1}
                 style={{ height: ROW }}
                 tabIndex={0}
+                data-selected={selected.has(row.original.id)}
                 aria-label={say`Job ${row.original.number}, ${row.original.title}`}
                 onClick={open}
                 onKeyDown={(event) => {
@@ -272,13 +308,25 @@ export function JobTable({
                   if (event.key.toLowerCase() === 'a') {
                     event.currentTarget.querySelector<HTMLElement>('.archive')?.click();
                   }
+                  const { id } = row.original;
+                  if (event.key === ' ') {
+                    event.preventDefault();
+                    select([id], !useSelection.getState().jobs.has(id));
+                  }
+                  if (event.key.toLowerCase() === 'e') {
+                    event.preventDefault();
+                    const jobs = actedOn(id);
+                    editJobs(jobs, jobs.length === 1 ? row.original : null);
+                  }
                   if (event.key === 'Delete') {
                     event.currentTarget.querySelector<HTMLElement>('.delete')?.click();
                   }
                   const step = { ArrowDown: 1, ArrowUp: -1, PageDown: 8, PageUp: -8 }[event.key];
                   if (!step) return;
                   event.preventDefault();
-                  focusRow(index + step);
+                  const at = focusRow(index + step);
+                  const next = data[at - indices[0]!];
+                  if (event.shiftKey) select([id, ...(next ? [next.id] : [])], true);
                 }}
               >
                 {row.getVisibleCells().map((cell) => (

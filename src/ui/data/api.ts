@@ -14,7 +14,8 @@ import type { Region, Size } from '@/core/raster/region';
 import { Stop } from '@/core/stops/stop';
 import { Brought, Comparing, Mark, Sweep, type NewMark } from '@/core/shop/comparing';
 import type { ApprovalRequest, Withdrawal } from '@/core/shop/event';
-import { BoardPage, type BoardOrder } from '@/core/shop/board';
+import { BoardPage, type BoardOrder, type DueFilter } from '@/core/shop/board';
+import { DeskOutcome, type DeskAct } from '@/core/shop/desk-act';
 import { JobView, Piece, TakenIn, TakenOutPicture } from '@/core/shop/job';
 import type { OrderAgain } from '@/core/shop/order-again';
 import type { ProofRequest } from '@/core/shop/proof';
@@ -115,17 +116,25 @@ export interface Board {
   archived: boolean;
   state: JobState | null;
   search: string;
+  customer: string | null;
+  material: string | null;
+  due: DueFilter | null;
   order: BoardOrder;
   down: boolean;
 }
 
 const flag = (on: boolean): string => (on ? '1' : '0');
 
-const boardWords = ({ archived, state, search, order, down }: Board, page: number): string =>
-  new URLSearchParams({
+function boardWords(board: Board, page: number): string {
+  const { archived, search, order, down, state, customer, material, due } = board;
+  const chosen = Object.entries({ state, customer, material, due }).flatMap(([name, value]) =>
+    value === null ? [] : [[name, value] as const],
+  );
+  return new URLSearchParams({
     ...{ archived: flag(archived), search, order, down: flag(down), page: String(page) },
-    ...(state ? { state } : {}),
+    ...Object.fromEntries(chosen),
   }).toString();
+}
 
 export const api = {
   /** bytes of what was painted on a zone */
@@ -133,6 +142,8 @@ export const api = {
   keepMask: async (painted: Painted, bytes: Uint8Array<ArrayBuffer>) => {
     await callBytes(maskAddress(painted), { method: 'PUT', body: await gzipped(bytes) });
   },
+  actOnJobs: (act: DeskAct) => call(DeskOutcome, '/api/jobs/acts', 'POST', act),
+  jobsOf: (board: Board) => call(z.array(z.int()), `/api/jobs/numbers?${boardWords(board, 0)}`),
   board: (board: Board, page: number) => call(BoardPage, `/api/jobs?${boardWords(board, page)}`),
   job: (id: number, piece?: number) => call(JobView, `/api/jobs/${id}${ofPiece(piece)}`),
   models: () => call(UsableModels, '/api/models'),
@@ -199,8 +210,6 @@ export const api = {
   beginJob: (job: NewJob) => call(JobView, '/api/jobs', 'POST', job),
   changeJob: (id: number, change: JobChange, piece?: number) =>
     call(JobView, `/api/jobs/${id}${ofPiece(piece)}`, 'PATCH', change),
-  deleteJob: (id: number) => call(z.null(), `/api/jobs/${id}`, 'DELETE'),
-  restoreJob: (id: number) => call(JobView, `/api/jobs/${id}/restore`, 'POST'),
   shop: () => call(ShopState, '/api/shop'),
   beginAudit: () => call(ShopState, '/api/shop/audit', 'POST'),
   changePiece: (id: number, change: PieceChange) =>

@@ -216,28 +216,6 @@ export function useRunAgain() {
   });
 }
 
-/** Takes a job off the board; what was deleted can be brought back. */
-export function useDeleteJob() {
-  const client = useQueryClient();
-  const again = () => client.invalidateQueries({ queryKey: keys.jobs });
-  const restore = useMutation({
-    mutationFn: (id: number) => api.restoreJob(id),
-    onSuccess: again,
-    onError: (error) => tell(error.message, 'trouble'),
-  });
-  return useMutation({
-    mutationFn: ({ id }: { id: number; number: string }) => api.deleteJob(id),
-    onSuccess: (_, { id, number }) => {
-      tell(say`Job ${number} is deleted. For a day it can be brought back.`, 'good', {
-        words: say`Bring it back`,
-        act: () => restore.mutate(id),
-      });
-      return again();
-    },
-    onError: (error) => tell(error.message, 'trouble'),
-  });
-}
-
 /** How the shop is; asked again while something goes on in it. */
 export const useShop = () =>
   useQuery({

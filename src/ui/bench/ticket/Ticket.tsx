@@ -59,6 +59,7 @@ export function Ticket({ bench }: { bench: WorkBench }) {
           {job.customer || say`no customer named`}
           {job.due && <> {say`· due ${format(parseISO(job.due), 'EEE d MMM')}`}</>}
         </p>
+        {job.note && <p className="job-note">{job.note}</p>}
         {inside ? <BackToPage bench={bench} /> : <Pieces job={job} />}
         <Trials bench={bench} />
       </header>

@@ -1,8 +1,8 @@
 import { z } from 'zod';
 import { JobChange } from '@/core/shop/job';
-import { deleteJob } from '@/server/db/deleting';
 import { changeJob, readJob } from '@/server/db/jobs';
 import { body, numberFrom, query, route } from '@/server/http/route';
+import { deleteKeepingRecord } from '@/server/record/gone';
 
 interface Params {
   id: string;
@@ -21,4 +21,6 @@ export const PATCH = route<Params>(async ({ db, request, params }) => {
 });
 
 /** Off the board for good; for a day it can be brought back. */
-export const DELETE = route<Params>(({ db, params }) => deleteJob(db, numberFrom(params.id)));
+export const DELETE = route<Params>(({ db, params }) =>
+  deleteKeepingRecord(db, numberFrom(params.id)),
+);

@@ -1,5 +1,7 @@
 import { numberFrom, route } from '@/server/http/route';
-import { readRecord } from '@/server/record/read-record';
+import { recordOfAny } from '@/server/record/gone';
 
 /** All that is known of a job. */
-export const GET = route<{ id: string }>(({ db, params }) => readRecord(db, numberFrom(params.id)));
+export const GET = route<{ id: string }>(({ db, params }) =>
+  recordOfAny(db, numberFrom(params.id)),
+);

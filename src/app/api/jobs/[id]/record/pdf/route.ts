@@ -1,12 +1,12 @@
 import { PassThrough, Readable } from 'node:stream';
 import { numberFrom, route } from '@/server/http/route';
-import { readRecord } from '@/server/record/read-record';
+import { recordOfAny } from '@/server/record/gone';
 import { thumbnailsOf } from '@/server/record/thumbnails';
 import { writeRecord } from '@/server/record/write-record';
 
 /** The same as a PDF. */
 export const GET = route<{ id: string }>(async ({ db, params }) => {
-  const record = await readRecord(db, numberFrom(params.id));
+  const record = await recordOfAny(db, numberFrom(params.id));
   const thumbnails = await thumbnailsOf(record);
   const stream = new PassThrough();
   writeRecord(record, { thumbnails }, stream);

@@ -1,0 +1,10 @@
+import { AskDelete } from './AskDelete';
+import { useDesk } from './desk-store';
+import { EditJobs } from './EditJobs';
+
+/** What is asked about jobs of the board, if anything is. */
+export function DeskDialogs() {
+  const desk = useDesk((state) => state.desk);
+  if (desk.open === 'delete') return <AskDelete jobs={desk.jobs} />;
+  return desk.open === 'edit' ? <EditJobs jobs={desk.jobs} job={desk.job} /> : null;
+}

@@ -1,0 +1,62 @@
+import { useMemo } from 'react';
+import type { JobChange, JobState } from '@/core/shop/job';
+import { useDeskAct } from '../data/desk';
+import { selectNone } from './selection';
+import { say } from '@/core/words/say';
+
+const jobsWords = (count: number): string => (count === 1 ? say`1 job` : say`${count} jobs`);
+
+/** What can be done to jobs from the board. */
+export function useDeskActs() {
+  const { mutate, isPending } = useDeskAct();
+  const acts = useMemo(() => {
+    // What leaves the board is selected no more.
+    const leaving = (wanted: Parameters<typeof mutate>[0]) => {
+      selectNone();
+      mutate(wanted);
+    };
+    return {
+      archive: (jobs: number[], archived: boolean) =>
+        leaving({
+          act: { act: 'change', jobs, change: { archived } },
+          said: {
+            words: (count) =>
+              archived
+                ? say`${jobsWords(count)} in the archive.`
+                : say`${jobsWords(count)} back on the board.`,
+            undo: ({ done }) => ({ act: 'change', jobs: done, change: { archived: !archived } }),
+          },
+        }),
+      remove: (jobs: number[]) =>
+        leaving({
+          act: { act: 'delete', jobs },
+          said: {
+            words: (count) => say`${jobsWords(count)} deleted. For a day that can be taken back.`,
+            undo: ({ done }) => ({ act: 'restore', jobs: done }),
+          },
+        }),
+      duplicate: (jobs: number[]) =>
+        mutate({
+          act: { act: 'duplicate', jobs },
+          said: {
+            words: (count) => say`${jobsWords(count)} duplicated, due when it is said.`,
+            undo: ({ done }) => ({ act: 'delete', jobs: done }),
+          },
+        }),
+      change: (jobs: number[], change: JobChange, onDone?: () => void) =>
+        mutate(
+          {
+            act: { act: 'change', jobs, change },
+            said: { words: (count) => say`${jobsWords(count)} changed.` },
+          },
+          onDone && { onSuccess: onDone },
+        ),
+      setState: (jobs: number[], state: JobState) =>
+        mutate({
+          act: { act: 'change', jobs, change: { state } },
+          said: { words: (count) => say`${jobsWords(count)} ${state}.` },
+        }),
+    };
+  }, [mutate]);
+  return { ...acts, isPending };
+}
