@@ -119,6 +119,29 @@ test.describe('The board as a desk', () => {
     await expect(rows()).toHaveCount(4);
   });
 
+  test('a recipe is seen on each picture before it is applied to all', async () => {
+    await rows().first().focus();
+    await page.keyboard.press('Space');
+    await page.keyboard.press('Shift+ArrowDown');
+    const bar = page.getByRole('toolbar', { name: 'Selected jobs' });
+    await bar.getByRole('button', { name: 'By a recipe …' }).click();
+    const dialog = page.getByRole('dialog');
+    await expect(dialog).toContainText('A house recipe for 2 pictures');
+    await dialog.getByRole('button', { name: /^Line drawing/ }).click();
+    const table = dialog.getByRole('table');
+    await expect(table.getByRole('row', { name: /^Unsharp mask/ })).toContainText('0.3 mm');
+    await expect(dialog.locator('.spot[data-busy="true"]')).toHaveCount(0, { timeout: 60_000 });
+    const { violations } = await new AxeBuilder({ page }).include('.modal').analyze();
+    expect(violations.filter(({ impact }) => impact === 'serious')).toEqual([]);
+    await dialog.getByRole('list', { name: 'Pictures' }).getByRole('button').last().click();
+    await expect(table.getByRole('row', { name: /^Comes to/ })).toContainText('ppi');
+    await dialog.getByRole('button', { name: 'Begin a trial by it on 2 pictures' }).click();
+    await expect(dialog).toBeHidden();
+    await expect(page.getByText('“Line drawing” is a trial of 2 pictures now.')).toBeVisible();
+    await page.keyboard.press('Escape');
+    await expect(bar).toBeHidden();
+  });
+
   test('a selection goes into the archive as one', async () => {
     await rows().first().focus();
     await page.keyboard.press('Space');

@@ -4,7 +4,7 @@ import { ACT_MOST } from '@/core/shop/desk-act';
 import { api, type Board } from '../data/api';
 import { tell } from '../data/notices';
 import { useDeskActs } from './desk-acts';
-import { askDelete, editJobs } from './desk-store';
+import { applyRecipeTo, askDelete, editJobs } from './desk-store';
 import { select, selectNone, useSelection } from './selection';
 import { say } from '@/core/words/say';
 
@@ -44,6 +44,9 @@ export function SelectionBar({ board, total }: { board: Board; total: number }) 
           <option key={state}>{state}</option>
         ))}
       </select>
+      <Button size="sm" variant="quiet" onClick={() => applyRecipeTo(jobs)}>
+        {say`By a recipe …`}
+      </Button>
       <Button size="sm" variant="quiet" disabled={isPending} onClick={() => duplicate(jobs)}>
         {say`Duplicate`}
       </Button>

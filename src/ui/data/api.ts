@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { Applied, type ApplyRequest } from '@/core/house/applying';
 import {
   HouseRecipe,
   ListedHouse,
@@ -200,6 +201,8 @@ export const api = {
     call(HouseRecipe, `/api/house/${id}`, 'PATCH', change),
   deleteHouse: (id: number) => call(z.null(), `/api/house/${id}`, 'DELETE'),
   restoreHouse: (id: number) => call(HouseRecipe, `/api/house/${id}/restore`, 'POST'),
+  applyHouse: (id: number, request: ApplyRequest) =>
+    call(z.array(Applied), `/api/house/${id}/apply`, 'POST', request),
   houseVersions: (id: number) => call(z.array(PastHouse), `/api/house/${id}/versions`),
   settings: () => call(Settings, '/api/settings'),
   changeSettings: (change: SettingsChange) => call(Settings, '/api/settings', 'PATCH', change),

@@ -6,8 +6,8 @@ import { paneOriginal } from '../bench/preview-original';
 import { useOnPaper } from '../bench/stage/on-paper';
 import { resultLayer } from '../bench/stage/panes/layers';
 import { Pane } from '../bench/stage/panes/Pane';
-import type { WorkBench } from '../bench/use-work';
 import { api } from '../data/api';
+import type { Pictured } from './recipe-on';
 import { say } from '@/core/words/say';
 
 /** Of each of both, in CSS pixels. */
@@ -20,16 +20,16 @@ interface Side {
 
 /** A picture's worst place as it is treated now and as it would be, at 1:1. */
 export function BeforeAfter({
-  bench,
+  picture,
   before,
   after,
 }: {
-  bench: WorkBench;
+  picture: Pictured;
   before: Side;
   after: Side;
 }) {
-  const { digest, findings } = bench.job.piece;
-  const onPaper = useOnPaper(bench);
+  const { digest, findings } = picture;
+  const onPaper = useOnPaper(picture);
   const within = onPaper?.within;
   const { data: stops } = useQuery({
     queryKey: ['stops', digest, findings.page, within],
@@ -47,7 +47,7 @@ export function BeforeAfter({
     <figure className="before-after">
       <div>
         {[before, after].map((side, i) => (
-          <Spot key={i} bench={bench} side={side} centre={looked ? centre : null} />
+          <Spot key={i} picture={picture} side={side} centre={looked ? centre : null} />
         ))}
       </div>
       <figcaption className="soft">
@@ -60,15 +60,14 @@ export function BeforeAfter({
 }
 
 function Spot({
-  bench,
+  picture: { digest, findings },
   side: { name, resolved },
   centre,
 }: {
-  bench: WorkBench;
+  picture: Pictured;
   side: Side;
   centre: { x: number; y: number } | null;
 }) {
-  const { digest, findings } = bench.job.piece;
   const [trouble, setTrouble] = useState<string | null>(null);
   const [busy, setBusy] = useState(true);
   const layer = useMemo(

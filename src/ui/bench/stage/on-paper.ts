@@ -17,7 +17,11 @@ export interface OnPaper {
 }
 
 /** Where the bench's original lies on its paper; null where it can't be printed. */
-export function useOnPaper({ resolved, original, work }: WorkBench): OnPaper | null {
+export function useOnPaper({
+  resolved,
+  original,
+  work,
+}: Pick<WorkBench, 'resolved' | 'original' | 'work'>): OnPaper | null {
   return useMemo(() => {
     if (!resolved.ok) return null;
     const sheet = sheetOnFrame(resolved.recipe);
