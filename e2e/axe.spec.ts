@@ -27,6 +27,12 @@ test.describe('Whoever can’t see or use a mouse', () => {
     await page.goto('/');
     await expect(page.getByRole('row').nth(1)).toBeVisible();
     await fine(page, 'board');
+    await page
+      .getByRole('checkbox', { name: /^Select job/ })
+      .first()
+      .check();
+    await fine(page, 'board, selected');
+    await page.keyboard.press('Escape');
     // A segment is one stop of the Tab key, not two.
     const stops = page.locator('.choices label[tabindex="0"]');
     await expect(stops).toHaveCount(0);
@@ -39,6 +45,9 @@ test.describe('Whoever can’t see or use a mouse', () => {
     await page.keyboard.press('Escape');
     await page.goto('/shop');
     await fine(page, 'shop');
+    await page.goto('/recipes');
+    await expect(page.getByRole('article')).toBeVisible();
+    await fine(page, 'recipes');
   });
 
   test('finds nothing in the way on the bench, section by section, nor in its lists', async ({

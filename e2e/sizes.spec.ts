@@ -127,6 +127,18 @@ for (const [width, height] of WINDOWS) {
       if (troubles.length > 0) found[where] = troubles;
     };
     await look('board');
+    await page
+      .getByRole('checkbox', { name: /^Select job/ })
+      .first()
+      .check();
+    await look('board, selected');
+    await page.getByRole('button', { name: 'Change …' }).click();
+    await look('changed', '.modal');
+    await page.keyboard.press('Escape');
+    await page.getByRole('button', { name: 'By a recipe …' }).click();
+    await expect(page.getByRole('dialog').locator('.spot canvas')).toHaveCount(2);
+    await look('by a recipe, from the board', '.modal');
+    await page.keyboard.press('Escape');
     const bench = new BenchPage(page);
     await bench.open('Dome at dusk');
     for (const section of SECTIONS) {

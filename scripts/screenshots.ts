@@ -33,7 +33,10 @@ try {
   await page.goto(url);
   await page.getByRole('row', { name: /Dome at dusk/ }).waitFor();
   await page.waitForTimeout(800);
+  for (const box of [0, 2]) await page.locator('.select-box input').nth(box).check();
+  await page.mouse.move(0, 0);
   await shoot('board');
+  await page.keyboard.press('Escape');
   await page.goto(`${url}/shop`);
   await page.getByRole('button', { name: 'Compare now' }).click();
   await page.getByText('All is as it was kept').waitFor();
@@ -51,6 +54,12 @@ try {
   await page.getByRole('row', { name: /Dome at dusk/ }).click();
   await painted();
   await shoot('bench');
+  await page.getByRole('button', { name: 'See what it makes' }).click();
+  await page.locator('.spot canvas').nth(1).waitFor();
+  await page.waitForFunction(() => !document.querySelector('.spot[data-busy="true"]'));
+  await page.waitForTimeout(600);
+  await shoot('recipe');
+  await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Show blocking on the picture' }).click();
   await painted();
   await shoot('original');
@@ -166,15 +175,6 @@ try {
   await page.getByRole('button', { name: 'Show faces on the picture' }).click();
   await painted();
   await shoot('faces');
-
-  await page.goto(url);
-  await page.getByRole('row', { name: /Enamel badge/ }).click();
-  await painted();
-  await section(page, 'Enlarge');
-  await page.locator('label[for="zoom-result-1"]').click();
-  await page.getByRole('button', { name: 'Save as PDF' }).scrollIntoViewIfNeeded();
-  await painted();
-  await shoot('traced');
 } finally {
   await browser.close();
   server.kill('SIGTERM');

@@ -45,13 +45,20 @@ export function Board() {
   useEffect(() => void useOrder.persist.rehydrate(), []);
   useEffect(() => {
     const focusSearch = (event: KeyboardEvent) => {
-      if (event.key === 'Escape' && !document.querySelector('.modal')) selectNone();
       if (event.key !== '/' || event.target instanceof HTMLInputElement) return;
       event.preventDefault();
       searchField.current?.focus();
     };
+    // Before a dialog hears of it: that closes itself, and the selection stays.
+    const unselect = (event: KeyboardEvent) => {
+      if (event.key === 'Escape' && !document.querySelector('.modal')) selectNone();
+    };
     addEventListener('keydown', focusSearch);
-    return () => removeEventListener('keydown', focusSearch);
+    addEventListener('keydown', unselect, { capture: true });
+    return () => {
+      removeEventListener('keydown', focusSearch);
+      removeEventListener('keydown', unselect, { capture: true });
+    };
   }, []);
 
   const shown: Shown = { archived, state, search: wanted, ...filter, order, down };
