@@ -8,7 +8,7 @@ import { Output } from '../output/output';
 import { RECIPE_VERSION, recipeForward } from './versions';
 
 /** Changes when any kernel's result changes: part of what makes a recipe reproducible. */
-export const CORE_VERSION = '13';
+export const CORE_VERSION = '14';
 
 /** A picture on a page of shapes that was taken out, treated, and is drawn in its place. */
 const PlacedRecipe = z.object({

@@ -31,12 +31,40 @@ export function neighbourhood(
   };
 }
 
-/** The middle of the first `count` values, which are put in order up to it. */
+/** The middle of the first `count` values, whose order changes. */
 export function medianOf(values: Float32Array, count: number): number {
-  const part = values.subarray(0, count);
-  part.sort();
   const middle = count >> 1;
-  return count % 2 === 1 ? part[middle]! : (part[middle - 1]! + part[middle]!) / 2;
+  const upper = select(values, count, middle);
+  if (count % 2 === 1) return upper;
+  // What lies before its place is no larger.
+  let lower = values[0]!;
+  for (let i = 1; i < middle; i++) if (values[i]! > lower) lower = values[i]!;
+  return (lower + upper) / 2;
+}
+
+/**
+ * The value that would stand at a place if the first `count` were sorted; afterwards it stands there, none before it larger
+ * and none behind it smaller (Hoare, 1961, "Algorithm 65: find").
+ */
+function select(values: Float32Array, count: number, place: number): number {
+  let [left, right] = [0, count - 1];
+  while (left < right) {
+    const pivot = values[(left + right) >> 1]!;
+    let [i, j] = [left, right];
+    while (i <= j) {
+      while (values[i]! < pivot) i++;
+      while (values[j]! > pivot) j--;
+      if (i <= j) {
+        const kept = values[i]!;
+        values[i++] = values[j]!;
+        values[j--] = kept;
+      }
+    }
+    if (place <= j) right = j;
+    else if (place >= i) left = i;
+    else break;
+  }
+  return values[place]!;
 }
 
 /** 0 below `low`, 1 above `high`, a straight line between. */

@@ -82,6 +82,28 @@ describe('fringes', () => {
     expect(after.y[i]).toBeCloseTo(before.y[i]!, 2);
   });
 
+  it('make none where there were none: pixels on an edge stay mixtures of both sides', () => {
+    // A cream dome against a violet sky, as a lens draws it: over four pixels.
+    const [dome, sky] = [
+      [230, 220, 200],
+      [120, 110, 170],
+    ];
+    const edge = plain([0, 0, 0], (x) => {
+      const share = Math.min(1, Math.max(0, (x - 28) / 4));
+      return dome!.map((value, c) => value + share * (sky![c]! - value)) as [
+        number,
+        number,
+        number,
+      ];
+    });
+    const [before, after] = [toYCbCr(edge), toYCbCr(run(edge))];
+    for (let x = 24; x < 38; x++) {
+      const i = place(x, 20);
+      expect(Math.abs(after.cb[i]! - before.cb[i]!)).toBeLessThan(6);
+      expect(Math.abs(after.cr[i]! - before.cr[i]!)).toBeLessThan(6);
+    }
+  });
+
   it('leave colour alone where there is no hard edge', () => {
     const soft = plain([120, 120, 120], (x) => [120 + x, 120, 150 - x]);
     expect(run(soft)).toEqual(soft);

@@ -16,9 +16,13 @@ export const FringesSettings = z.object({
 });
 export type FringesSettings = z.infer<typeof FringesSettings>;
 
+/** A pixel's lightness between those of both sides of its edge from which on it is of one of them. */
+const OF_ONE_SIDE = 0.15;
+
 /**
  * Takes coloured rims off hard edges: there colour becomes the median of the colours about, which
- * rims, narrower than the window, don't sway. Luminance stays.
+ * rims, narrower than the window, don't sway. A pixel on the edge itself is a mixture of both sides, and gets their colours
+ * as its lightness is mixed: with those of one side alone it would be a rim of its own. Luminance stays.
  */
 export const fringes = {
   kind: 'fringes',
@@ -44,7 +48,7 @@ export const fringes = {
       ...{ min: 1, max: 64, step: 1, unit: 'levels' },
     },
   ],
-  cost: () => 4.3,
+  cost: () => 7,
 
   resolve: (settings) => settings,
   scaled: (numbers) => numbers,
@@ -79,18 +83,25 @@ export const fringes = {
       const wide = neighbourhood(x, y, 2 * radius, from);
       // The two sides of an edge have colours of their own.
       const middle = (least + most) / 2;
-      const light = luma[at]! >= middle;
-      const median = (plane: Float32Array): number => {
-        let count = 0;
+      const median = (plane: Float32Array, side: boolean): number => {
+        let among = 0;
         for (let v = wide.top; v <= wide.bottom; v++)
           for (let u = wide.left; u <= wide.right; u++) {
             const k = index(u, v);
-            if (luma[k]! >= middle === light) around[count++] = plane[k]!;
+            if (luma[k]! >= middle === side) around[among++] = plane[k]!;
           }
-        return medianOf(around, count);
+        return medianOf(around, among);
       };
-      const blueBy = share * (median(cb) - cb[at]!);
-      const redBy = share * (median(cr) - cr[at]!);
+      const [dark, light] = [median(luma, false), median(luma, true)];
+      const between = (luma[at]! - dark) / (light - dark);
+      const mixed = linearStep(between, OF_ONE_SIDE, 1 - OF_ONE_SIDE);
+      const colour = (plane: Float32Array): number => {
+        if (mixed === 0) return median(plane, false);
+        if (mixed === 1) return median(plane, true);
+        return mixed * median(plane, true) + (1 - mixed) * median(plane, false);
+      };
+      const blueBy = share * (colour(cb) - cb[at]!);
+      const redBy = share * (colour(cr) - cr[at]!);
       red[i]! += (1.402 * redBy) / 255;
       green[i]! -= (0.344136 * blueBy + 0.714136 * redBy) / 255;
       blue[i]! += (1.772 * blueBy) / 255;

@@ -52,15 +52,20 @@ export const specks = {
       let beyond = 0;
       const medians = colours.map((plane, c) => {
         let count = 0;
+        let least = Infinity;
+        let most = -Infinity;
         for (let v = top; v <= bottom; v++)
           for (let u = left; u <= right; u++) {
             if (u === x && v === y) continue;
-            around[c]![count++] = plane[(v - covered.y) * covered.width + u - covered.x]!;
+            const value = plane[(v - covered.y) * covered.width + u - covered.x]!;
+            least = Math.min(least, value);
+            most = Math.max(most, value);
+            around[c]![count++] = value;
           }
         const middle = medianOf(around[c]!, count);
         const here = plane[at]!;
         // Lines and corners have company among their neighbours; a wrong pixel has none.
-        const nearest = here > middle ? around[c]![count - 1]! : around[c]![0]!;
+        const nearest = here > middle ? most : least;
         beyond = Math.max(beyond, Math.abs(here - middle) - Math.abs(nearest - middle));
         return middle;
       });
