@@ -46,28 +46,24 @@ export const HouseEvidence = z.object({
 });
 export type HouseEvidence = z.infer<typeof HouseEvidence>;
 
-/** A house recipe as the shop keeps it: its newest version. */
-export const HouseRecipe = HouseVersion.extend({
-  content: HouseContent,
-  /** whether it came with the application, and is as it came */
-  asShipped: z.boolean(),
-  /** when this version was made, and by whom */
-  at: z.int(),
-  author: Author.nullable(),
-});
-export type HouseRecipe = z.infer<typeof HouseRecipe>;
-
-/** A house recipe in the list of all. */
-export const ListedHouse = HouseRecipe.extend({ evidence: HouseEvidence });
-export type ListedHouse = z.infer<typeof ListedHouse>;
-
-/** A version as it was at its time. */
+/** A version as it was made. */
 export const PastHouse = HouseVersion.extend({
   content: HouseContent,
   at: z.int(),
   author: Author.nullable(),
 });
 export type PastHouse = z.infer<typeof PastHouse>;
+
+/** A house recipe as the shop keeps it: its newest version. */
+export const HouseRecipe = PastHouse.extend({
+  /** whether it came with the application, and is as it came */
+  asShipped: z.boolean(),
+});
+export type HouseRecipe = z.infer<typeof HouseRecipe>;
+
+/** A house recipe in the list of all. */
+export const ListedHouse = HouseRecipe.extend({ evidence: HouseEvidence });
+export type ListedHouse = z.infer<typeof ListedHouse>;
 
 /** What a new recipe, or a new version of one, is made of. */
 export const HouseDraft = z.object({

@@ -13,6 +13,15 @@ export const useHouse = () => useQuery({ queryKey: KEY, queryFn: api.house });
 export const useHouseVersions = ({ id, version }: Pick<HouseRecipe, 'id' | 'version'>) =>
   useQuery({ queryKey: [...KEY, id, version], queryFn: () => api.houseVersions(id) });
 
+/** The recipe of a name, in any letters. */
+export const recipeNamed = <T extends HouseRecipe>(
+  recipes: readonly T[],
+  name: string,
+): T | undefined => {
+  const wanted = name.trim().toLowerCase();
+  return recipes.find((one) => one.name.toLowerCase() === wanted);
+};
+
 /** Keeps recipes, changes and deletes them. */
 export function useHouseActs() {
   const client = useQueryClient();
@@ -53,5 +62,16 @@ export function useHouseActs() {
     },
     onError: trouble,
   });
-  return { add, change, remove };
+  /** Keeps a recipe under its name: a new one, or the next version of the one that has that name. */
+  const keep = (
+    draft: HouseDraft,
+    recipes: readonly HouseRecipe[],
+    onKept: (kept: HouseRecipe) => void,
+  ) => {
+    const same = recipeNamed(recipes, draft.name);
+    const done = { onSuccess: onKept };
+    if (same) change.mutate({ id: same.id, version: same.version, ...draft }, done);
+    else add.mutate(draft, done);
+  };
+  return { keep, keeping: add.isPending || change.isPending, change, remove };
 }

@@ -7,7 +7,7 @@ import { formatPpi } from '@/core/measure/format';
 import { outputWords } from '@/core/output/output';
 import type { WorkBench } from '../bench/use-work';
 import { author } from '../data/author';
-import { useHouse, useHouseActs } from '../data/house';
+import { recipeNamed, useHouse, useHouseActs } from '../data/house';
 import { AboutRecipe, type About } from './AboutRecipe';
 import { closeHouseDialog } from './house-dialogs';
 import { StepList } from './StepList';
@@ -32,17 +32,11 @@ function Keeping({ bench, recipes }: { bench: WorkBench; recipes: readonly Liste
   );
   const [ppi, setPpi] = useState(begunBy !== undefined && begunBy.content.ppi !== null);
   const [output, setOutput] = useState(begunBy !== undefined && begunBy.content.output !== null);
-  const { add, change } = useHouseActs();
+  const { keep, keeping } = useHouseActs();
   const { name, kind, material, note } = about;
   const content = houseContent(trial, work.zones, { kind, material, note, ppi, output });
   const left = leftOut(trial, work.zones);
-  const same = recipes.find((one) => one.name.toLowerCase() === name.trim().toLowerCase());
-  const keep = () => {
-    const draft = { name: name.trim(), content, author: author() };
-    const done = { onSuccess: closeHouseDialog };
-    if (same) change.mutate({ id: same.id, version: same.version, ...draft }, done);
-    else add.mutate(draft, done);
-  };
+  const same = recipeNamed(recipes, name);
   return (
     <Modal
       show
@@ -54,7 +48,8 @@ function Keeping({ bench, recipes }: { bench: WorkBench; recipes: readonly Liste
       <Form
         onSubmit={(event) => {
           event.preventDefault();
-          keep();
+          const draft = { name: name.trim(), content, author: author() };
+          keep(draft, recipes, closeHouseDialog);
         }}
       >
         <Modal.Body>
@@ -93,10 +88,7 @@ function Keeping({ bench, recipes }: { bench: WorkBench; recipes: readonly Liste
           <Button variant="quiet" onClick={closeHouseDialog}>
             {say`Cancel`}
           </Button>
-          <Button
-            type="submit"
-            disabled={!HouseName.safeParse(name).success || add.isPending || change.isPending}
-          >
+          <Button type="submit" disabled={!HouseName.safeParse(name).success || keeping}>
             {same ? say`Keep as version ${same.version + 1}` : say`Keep`}
           </Button>
         </Modal.Footer>

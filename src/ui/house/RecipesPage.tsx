@@ -63,19 +63,12 @@ function Import({
   onKept(id: number): void;
 }) {
   const input = useRef<HTMLInputElement>(null);
-  const { add, change } = useHouseActs();
-  const keep = async (file: File) => {
-    const read = readHouseFile(await file.text());
-    if (!read.ok) {
-      tell(say`${file.name} can't be used. ${read.reason}`, 'trouble');
-      return;
-    }
-    const { name } = read.recipe;
-    const same = recipes.find((one) => one.name.toLowerCase() === name.toLowerCase());
-    const draft = { ...read.recipe, author: author() };
-    const done = { onSuccess: ({ id }: { id: number }) => onKept(id) };
-    if (same) change.mutate({ id: same.id, version: same.version, ...draft }, done);
-    else add.mutate(draft, done);
+  const { keep } = useHouseActs();
+  const read = async (file: File) => {
+    const found = readHouseFile(await file.text());
+    if (found.ok) {
+      keep({ ...found.recipe, author: author() }, recipes, ({ id }) => onKept(id));
+    } else tell(say`${file.name} can't be used. ${found.reason}`, 'trouble');
   };
   return (
     <>
@@ -86,7 +79,7 @@ function Import({
         input={input}
         label={say`A house recipe`}
         accept=".json,application/json"
-        onChoose={(file) => void keep(file)}
+        onChoose={(file) => void read(file)}
       />
     </>
   );
