@@ -263,7 +263,7 @@ describe('the terminal', () => {
       /overlap of 8 mm/,
     );
     expect(await refused('x.jpg', '--quality', '0')).toMatch(/from 1 to 100/);
-  }, 60_000);
+  }, 120_000);
 
   it('writes a proof of places at the print’s own size', async () => {
     const proof = (name: string, ...words: string[]) =>
@@ -291,7 +291,7 @@ describe('the terminal', () => {
     expect((await proof('proof.jpg')).err).toMatch(/should end in \.pdf or \.tif/);
     expect((await proof('x.pdf', '--place', '50')).err).toMatch(/two numbers from 0 to 100/);
     expect((await proof('x.pdf', '--strip', '12cm')).err).toMatch(/too narrow/);
-  }, 60_000);
+  }, 120_000);
 
   it('says what a shop knows of a job', async () => {
     const data = join(folder, 'shop');
@@ -317,7 +317,7 @@ describe('the terminal', () => {
     expect(none).toMatchObject({ code: 3, err: expect.stringMatching(/no job 0999/) });
     const nowhere = await run('record', '0401', '--data', join(folder, 'none'));
     expect(nowhere.err).toMatch(/There is no shop/);
-  }, 60_000);
+  }, 120_000);
 
   it('enlarges by every method, each in its own way', async () => {
     const write = async (...words: string[]) => {
