@@ -1,4 +1,5 @@
 import { InvalidArgumentError, type Command } from 'commander';
+import type { ReadHouse } from '@/core/house/recipe-file';
 import { BLEED_LIMIT, BleedFill, Fit } from '@/core/measure/paper';
 import { Ppi } from '@/core/measure/plan';
 import { typedLength } from '@/core/measure/typed';
@@ -45,8 +46,8 @@ export interface TreatmentOptions {
   sharpen?: UnsharpSettings;
   /** a treatment file, in place of all the others */
   treatment?: string;
-  /** a house recipe by its name or file, in place of all the others */
-  recipe?: string;
+  /** a house recipe by its name or file, in place of all the others; as it was read, where that was done before */
+  recipe?: string | ReadHouse;
 }
 
 /** An option's value by a parser, or the usage error that says what it should be. */

@@ -66,7 +66,7 @@ export async function treatedBy(
   const { treatment: path, recipe, method, texture, tones, heal, sharpen } = options;
   if (path && recipe) throw new Problem('usage', 'Give --treatment or --recipe, not both.');
   if (path) return fromFile(path, masks);
-  if (recipe) return (await recipeBy(recipe)).content;
+  if (recipe) return (typeof recipe === 'string' ? await recipeBy(recipe) : recipe).content;
   const treatment = cleaningBy(options, findings);
   if (heal === 'auto' && raw) treatment.push(newStep('retouch', { spots: await spotsOf(raw) }));
   if (tones > 0) treatment.push({ ...newStep('tones'), strength: tones });

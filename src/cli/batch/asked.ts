@@ -1,4 +1,3 @@
-import { paperBy, type SizeRule } from '@/core/batch/rule';
 import type { Length } from '@/core/measure/units';
 import type { Format } from '@/core/output/formats';
 import type { Size } from '@/core/raster/region';
@@ -31,14 +30,21 @@ const enlargesAlone = (options: BatchOptions): boolean =>
     (name) => options[name] === UNTREATED[name],
   );
 
-/** What is asked for, whole: where the command line says nothing of what is done, as it is proposed for each picture. */
-export function wholeRequest(options: BatchOptions): BatchOptions {
+/**
+ * What is asked for, whole: where the command line says nothing of what is done, as it is proposed for each picture. A
+ * recipe is read once, so that all are treated alike whatever becomes of it meanwhile.
+ */
+export async function wholeRequest(options: BatchOptions): Promise<BatchOptions> {
   if (options.longest && (options.width || options.height || options.scale)) {
     throw new Problem('usage', 'Give --longest, or the sides, or --scale.');
   }
   const { method, linear, limit, sharpen } = options;
   const says = method !== 'auto' || linear || limit !== 0 || sharpen || !enlargesAlone(options);
-  return says ? options : { ...options, recipe: AS_PROPOSED };
+  if (!says) return { ...options, recipe: AS_PROPOSED };
+  const { recipe, data } = options;
+  return typeof recipe !== 'string' || recipe === AS_PROPOSED
+    ? options
+    : { ...options, recipe: await recipeBy(recipe, data) };
 }
 
 /** Whether nothing of it depends on what a picture suffers from, so that nobody has to look for that. */
@@ -47,25 +53,22 @@ export const needsNoLook = (options: BatchOptions): boolean =>
 
 /** What is ordered of one of the pictures. */
 export function orderOf(options: BatchOptions, size: Size): BatchOptions {
-  const { longest, fit } = options;
+  const { longest } = options;
   if (!longest) return options;
-  const rule: SizeRule = { by: 'longest', length: longest };
-  const { width, height } = paperBy({ size: rule, fit }, size)!;
-  return { ...options, ...(width && { width }), ...(height && { height }) };
+  return { ...options, [size.width >= size.height ? 'width' : 'height']: longest };
 }
 
 /** A name for all that results follow from besides their pictures. */
 export async function digestOfRequest({
   json: _,
-  data,
+  data: __,
   ...options
 }: BatchOptions): Promise<string> {
-  const { treatment, recipe } = options;
+  const { treatment } = options;
   const asked = {
     ...options,
     core: CORE_VERSION,
     treatment: treatment && (await readSmallFile(treatment, 'treatment')),
-    recipe: recipe && (recipe === AS_PROPOSED ? recipe : await recipeBy(recipe, data)),
   };
   return digestOfValue(JSON.parse(canonicalJson(asked)));
 }

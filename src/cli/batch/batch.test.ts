@@ -162,11 +162,15 @@ describe('what a batch is asked for', () => {
     ...{ intent: 'relative', overlap: 20, format: 'tiff' },
   } as BatchOptions;
 
-  it('is what is proposed for each, unless anything is said of what is done', () => {
-    expect(wholeRequest(options).recipe).toBe('auto');
-    for (const said of [{ method: 'bicubic' }, { clean: 50 }, { recipe: 'X' }, { linear: true }]) {
-      expect(wholeRequest({ ...options, ...said } as BatchOptions).recipe).not.toBe('auto');
+  it('is what is proposed for each, unless anything is said of what is done', async () => {
+    expect((await wholeRequest(options)).recipe).toBe('auto');
+    for (const said of [{ method: 'bicubic' }, { clean: 50 }, { linear: true }]) {
+      const whole = await wholeRequest({ ...options, ...said } as BatchOptions);
+      expect(whole.recipe).toBeUndefined();
     }
+    // A recipe is read once for all pictures.
+    const by = await wholeRequest({ ...options, recipe: 'pixel squares', data: folder });
+    expect(by.recipe).toMatchObject({ name: 'Pixel squares', content: { kind: 'pixel squares' } });
   });
 
   it('needs no look at pictures only where nothing follows from what is found', () => {

@@ -25,7 +25,7 @@ export async function batch(from: string, to: string, options: BatchOptions): Pr
       'Results don’t go among the originals: name another folder for them.',
     );
   }
-  const asked = wholeRequest(options);
+  const asked = await wholeRequest(options);
   const by = await digestOfRequest(asked);
   const files = await filesIn(folder);
   await mkdir(out, { recursive: true });

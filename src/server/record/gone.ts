@@ -9,12 +9,14 @@ import { readRecord } from './read-record';
 export async function deleteKeepingRecord(db: Knex, id: number): Promise<void> {
   const sent = await db('events').where({ job_id: id, kind: 'sent' }).first('id');
   const record = sent && (await isOnBoard(db, id)) ? await readRecord(db, id) : null;
+  // Written first, so that it is there whenever this is broken off: as long as the job is on the board nobody reads it.
+  if (record) {
+    await db('gone_records')
+      .insert({ job_id: id, number: record.number, record: JSON.stringify(record), at: Date.now() })
+      .onConflict('job_id')
+      .merge();
+  }
   await deleteJob(db, id);
-  if (!record) return;
-  await db('gone_records')
-    .insert({ job_id: id, number: record.number, record: JSON.stringify(record), at: Date.now() })
-    .onConflict('job_id')
-    .merge();
 }
 
 /** Brings a job back. @throws Problem where it is gone for good by now */
