@@ -93,6 +93,10 @@ test.describe('The board as a desk', () => {
       .toEqual([...['2027-02-03', '2027-02-03', '2027-02-03']]);
     // What was left empty stayed as it was.
     expect((await stored()).map(({ note }) => note)).toContain('Call before printing');
+    await page.getByRole('button', { name: 'Take it back' }).last().click();
+    await expect
+      .poll(async () => (await stored()).filter(({ due }) => due === '2027-02-03').length)
+      .toBe(0);
     await page.keyboard.press('Escape');
     await expect(bar).toBeHidden();
   });

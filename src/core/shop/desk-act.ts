@@ -23,5 +23,7 @@ export const DeskOutcome = z.object({
   /** jobs that it was done to, or that came of it */
   done: z.array(z.int()),
   failed: z.array(z.object({ job: z.int(), words: z.string() })),
+  /** what takes it back, one act after the other */
+  undo: z.array(DeskAct),
 });
 export type DeskOutcome = z.infer<typeof DeskOutcome>;

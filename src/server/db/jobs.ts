@@ -58,17 +58,23 @@ export const headOf = (row: {
 export const isOnBoard = async (db: Knex, id: number): Promise<boolean> =>
   (await db('jobs').where({ id, deleted_at: null }).first('id')) !== undefined;
 
-/** @param pieceId the picture that goes on the bench; the first one unless it is named */
-export async function readJob(db: Knex, id: number, pieceId?: number): Promise<JobView> {
+/** What a job is, apart from its pictures. @throws Problem where it is not on the board */
+export async function headOfJob(db: Knex, id: number): Promise<JobHead> {
   const row = await db('jobs').where({ id, deleted_at: null }).first();
   if (!row) throw new Problem('missing', 'There is no such job on the board.');
+  return headOf(row);
+}
+
+/** @param pieceId the picture that goes on the bench; the first one unless it is named */
+export async function readJob(db: Knex, id: number, pieceId?: number): Promise<JobView> {
+  const head = await headOfJob(db, id);
   const pieces = await db('pieces')
     .where({ job_id: id })
     .orderBy('pieces.id')
     .select('pieces.id', 'digest', 'file_name', { page: db.raw(PAGE_OF_WORK) });
   const chosen = pieces.find((piece) => piece.id === pieceId) ?? pieces[0];
   return {
-    ...headOf(row),
+    ...head,
     pieces: pieces.map(({ id: piece, digest, page, file_name: fileName }) => ({
       id: piece,
       digest,

@@ -36,11 +36,27 @@ describe('one act on several jobs', () => {
     const [one, two] = [await begun(), await begun()];
     const change = { customer: 'B', due: null, note: 'by noon' };
     const outcome = await actOnJobs(shop.db, { act: 'change', jobs: [one, 9999, two], change });
-    expect(outcome).toEqual({
+    expect(outcome).toMatchObject({
       done: [one, two],
       failed: [{ job: 9999, words: 'There is no such job on the board.' }],
     });
     for (const id of [one, two]) expect(await readJob(shop.db, id)).toMatchObject(change);
+    // Both were the same before: one act takes it back.
+    const before = { customer: 'A', due: '2026-12-01', note: 'as agreed' };
+    expect(outcome.undo).toEqual([{ act: 'change', jobs: [one, two], change: before }]);
+    for (const undo of outcome.undo) await actOnJobs(shop.db, undo);
+    for (const id of [one, two]) expect(await readJob(shop.db, id)).toMatchObject(before);
+  });
+
+  it('is taken back job by job where they differed', async () => {
+    const [one, two] = [await begun(), await begun()];
+    await actOnJobs(shop.db, { act: 'change', jobs: [two], change: { state: 'approved' } });
+    const change = { state: 'printed' } as const;
+    const { undo } = await actOnJobs(shop.db, { act: 'change', jobs: [one, two], change });
+    expect(undo).toHaveLength(2);
+    for (const act of undo) await actOnJobs(shop.db, act);
+    expect((await readJob(shop.db, one)).state).toBe('received');
+    expect((await readJob(shop.db, two)).state).toBe('approved');
   });
 
   it('duplicates a job with its pictures as they stand, not dated', async () => {

@@ -19,42 +19,33 @@ export function useDeskActs() {
       archive: (jobs: number[], archived: boolean) =>
         leaving({
           act: { act: 'change', jobs, change: { archived } },
-          said: {
-            words: (count) =>
-              archived
-                ? say`${jobsWords(count)} in the archive.`
-                : say`${jobsWords(count)} back on the board.`,
-            undo: ({ done }) => ({ act: 'change', jobs: done, change: { archived: !archived } }),
-          },
+          words: (count) =>
+            archived
+              ? say`${jobsWords(count)} in the archive.`
+              : say`${jobsWords(count)} back on the board.`,
         }),
       remove: (jobs: number[]) =>
         leaving({
           act: { act: 'delete', jobs },
-          said: {
-            words: (count) => say`${jobsWords(count)} deleted. For a day that can be taken back.`,
-            undo: ({ done }) => ({ act: 'restore', jobs: done }),
-          },
+          words: (count) => say`${jobsWords(count)} deleted. For a day that can be taken back.`,
         }),
       duplicate: (jobs: number[]) =>
         mutate({
           act: { act: 'duplicate', jobs },
-          said: {
-            words: (count) => say`${jobsWords(count)} duplicated, due when it is said.`,
-            undo: ({ done }) => ({ act: 'delete', jobs: done }),
-          },
+          words: (count) => say`${jobsWords(count)} duplicated, due when it is said.`,
         }),
       change: (jobs: number[], change: JobChange, onDone?: () => void) =>
         mutate(
           {
             act: { act: 'change', jobs, change },
-            said: { words: (count) => say`${jobsWords(count)} changed.` },
+            words: (count) => say`${jobsWords(count)} changed.`,
           },
           onDone && { onSuccess: onDone },
         ),
       setState: (jobs: number[], state: JobState) =>
         mutate({
           act: { act: 'change', jobs, change: { state } },
-          said: { words: (count) => say`${jobsWords(count)} ${state}.` },
+          words: (count) => say`${jobsWords(count)} ${state}.`,
         }),
     };
   }, [mutate]);
