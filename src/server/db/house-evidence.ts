@@ -1,4 +1,5 @@
 import type { Knex } from 'knex';
+import { LRUCache } from 'lru-cache';
 import { followsRecipe } from '@/core/house/apply';
 import { HouseContent, type HouseEvidence } from '@/core/house/house-recipe';
 import { Trial } from '@/core/recipe/work';
@@ -10,6 +11,7 @@ export const NO_EVIDENCE: HouseEvidence = {
 
 interface Used {
   piece: number;
+  revision: number;
   trial: string;
   house: number;
   version: number;
@@ -17,6 +19,9 @@ interface Used {
   approved: number | null;
   sent: number;
 }
+
+/** Whether trials still follow the recipe that they were begun by: that is told once of each revision of a picture. */
+const following = new LRUCache<string, boolean>({ max: 20_000 });
 
 /** Trials that were begun by a recipe, with what became of their pictures, by recipe. */
 export async function houseEvidence(db: Knex): Promise<Map<number, HouseEvidence>> {
@@ -29,7 +34,8 @@ export async function houseEvidence(db: Knex): Promise<Map<number, HouseEvidence
     .whereRaw("json_extract(trial.value, '$.house.id') is not null")
     .select(
       'pieces.id as piece',
-      'trial.value as trial',
+      'pieces.revision',
+      db.raw("json_extract(trial.value, '$.id') as trial"),
       db.raw("json_extract(trial.value, '$.house.id') as house"),
       db.raw("json_extract(trial.value, '$.house.version') as version"),
       db.raw('(select max(at) from changes where piece_id = pieces.id) as at'),
@@ -40,17 +46,12 @@ export async function houseEvidence(db: Knex): Promise<Map<number, HouseEvidence
       ),
       db.raw("exists (select 1 from events where piece_id = pieces.id and kind = 'sent') as sent"),
     );
-  const contents = new Map<string, HouseContent | null>();
+  const follows = followsOf(db);
   const found = new Map<number, HouseEvidence & { seen: Set<number> }>();
-  for (const { piece, trial, house, version, at, approved, sent } of used) {
-    const key = `${house} ${version}`;
-    if (!contents.has(key)) {
-      contents.set(key, await contentOfVersion(db, house, version));
-    }
+  for (const one of used) {
+    const { piece, house, at, approved, sent } = one;
     const evidence = found.get(house) ?? { ...NO_EVIDENCE, seen: new Set<number>() };
     found.set(house, evidence);
-    const content = contents.get(key);
-    const read = Trial.safeParse(JSON.parse(trial));
     const first = !evidence.seen.has(piece);
     evidence.seen.add(piece);
     if (first) {
@@ -58,17 +59,38 @@ export async function houseEvidence(db: Knex): Promise<Map<number, HouseEvidence
       evidence.sent += Number(Boolean(sent));
     }
     evidence.approved += Number(Boolean(approved));
-    if (content && read.success && !followsRecipe(read.data, content)) evidence.changed++;
+    if (!(await follows(one))) evidence.changed++;
     evidence.lastUsed = Math.max(evidence.lastUsed ?? 0, Number(at));
   }
   return new Map([...found].map(([id, { seen: _, ...evidence }]) => [id, evidence]));
 }
 
-async function contentOfVersion(
-  db: Knex,
-  id: number,
-  version: number,
-): Promise<HouseContent | null> {
+/** Tells which trials follow their recipes; each recipe's version is read once. */
+function followsOf(db: Knex): (used: Used) => Promise<boolean> {
+  const contents = new Map<string, Promise<HouseContent | null>>();
+  const contentOf = ({ house, version }: Used) => {
+    const key = `${house} ${version}`;
+    const known = contents.get(key) ?? readContent(db, house, version);
+    contents.set(key, known);
+    return known;
+  };
+  return async (used) => {
+    const { piece, revision, trial, house, version } = used;
+    const key = [piece, revision, trial, house, version].join();
+    const known = following.get(key);
+    if (known !== undefined) return known;
+    const content = await contentOf(used);
+    const row = await db('pieces').where({ id: piece }).first('work');
+    const trials: unknown[] = JSON.parse(row?.work ?? '{}').trials ?? [];
+    const its = Trial.safeParse(trials.find((one) => (one as { id?: unknown }).id === trial));
+    // Of what can't be read nothing is said.
+    const does = !content || !its.success || followsRecipe(its.data, content);
+    following.set(key, does);
+    return does;
+  };
+}
+
+async function readContent(db: Knex, id: number, version: number): Promise<HouseContent | null> {
   const row = await db('house_versions').where({ recipe_id: id, version }).first('content');
-  return row ? (HouseContent.safeParse(JSON.parse(row.content)).data ?? null) : null;
+  return HouseContent.safeParse(JSON.parse(row?.content ?? 'null')).data ?? null;
 }
