@@ -42,7 +42,7 @@ const stored = async () => {
   return BoardPage.parse(await answer.json()).rows;
 };
 
-test.describe('The board as a desk', () => {
+test.describe('Several jobs at once', () => {
   test('shows jobs by customer, material and when they are due', async () => {
     await expect(rows()).toHaveCount(3);
     await page.getByLabel('Printed on what').selectOption('Window film');

@@ -21,13 +21,13 @@ export interface Input {
 interface Reading {
   page: number;
   /** only its pixels are wanted */
-  unlooked?: boolean;
+  pixelsOnly?: boolean;
 }
 
 /** Decodes a page of a file into a folder of its own that is gone afterwards. */
 export async function withInput<T>(
   path: string,
-  { page, unlooked = false }: Reading,
+  { page, pixelsOnly = false }: Reading,
   work: (input: Input) => Promise<T>,
 ): Promise<T> {
   const folder = await mkdtemp(join(tmpdir(), 'lontano-'));
@@ -40,7 +40,7 @@ export async function withInput<T>(
     const raw = join(folder, 'original.raw');
     const { findings, profile } = await decodePicture({
       ...{ file, name, page, raw, thumbnail: null },
-      ...(unlooked && { unlooked }),
+      ...(pixelsOnly && { pixelsOnly }),
     });
     return await work({ file, name, findings, profile, raw, folder });
   } finally {

@@ -11,7 +11,7 @@ import { prepared } from '../prepared';
 import { recipeOf, writeResult } from '../write-result';
 import { digestOfRequest, needsNoLook, orderOf, wholeRequest, type BatchOptions } from './asked';
 import { BatchJournal, type Result } from './journal';
-import { conclude, teller, type Fate } from './telling';
+import { conclude, teller, type Outcome } from './telling';
 
 /**
  * Makes a print file of every picture in a folder, several at once. What an earlier call of the same made is not made
@@ -32,7 +32,7 @@ export async function batch(from: string, to: string, options: BatchOptions): Pr
   const journal = await BatchJournal.open(out);
   const names = await namesFor(files, out, journal, asked.format);
   const leaving = leaveWhenTold();
-  const make = async (file: string): Promise<Fate> => {
+  const make = async (file: string): Promise<Outcome> => {
     const source = join(folder, file);
     const origin = { file, digest: await digestOfFile(source), by };
     const before = await journal.find(origin);
@@ -43,20 +43,20 @@ export async function batch(from: string, to: string, options: BatchOptions): Pr
     journal.note(origin, result);
     return { file, state: 'made', ...result };
   };
-  const fates: Fate[] = [];
+  const outcomes: Outcome[] = [];
   const tell = teller(files.length, asked.json === true);
   let next = 0;
   const lane = async (): Promise<void> => {
     while (next < files.length && !leaving.signal.aborted) {
       const file = files[next++]!;
-      const fate = await make(file).catch((error: unknown): Fate | null => {
+      const outcome = await make(file).catch((error: unknown): Outcome | null => {
         if (leaving.signal.aborted) return null;
         if (!(error instanceof Problem)) console.error(error);
         return { file, state: 'failed', why: inWords(error) };
       });
-      if (!fate) return;
-      fates.push(fate);
-      tell(fate);
+      if (!outcome) return;
+      outcomes.push(outcome);
+      tell(outcome);
     }
   };
   loadThreads();
@@ -68,7 +68,7 @@ export async function batch(from: string, to: string, options: BatchOptions): Pr
     leaving.end();
     await endWorking();
   }
-  conclude(fates, files.length, asked.json === true);
+  conclude(outcomes, files.length, asked.json === true);
 }
 
 const makeOne = (
@@ -77,7 +77,7 @@ const makeOne = (
   asked: BatchOptions,
   signal: AbortSignal,
 ): Promise<Result> =>
-  withInput(source, { page: asked.page, unlooked: needsNoLook(asked) }, async (input) => {
+  withInput(source, { page: asked.page, pixelsOnly: needsNoLook(asked) }, async (input) => {
     const ready = await prepared(input, asked.format, orderOf(asked, input.findings));
     const { found } = await writeResult(input, ready, recipeOf(ready), {
       ...{ out, signal, together: true },

@@ -2,16 +2,16 @@ import { formatPpi, formatSeconds } from '@/core/measure/format';
 import type { Result } from './journal';
 
 /** What became of a file. */
-export type Fate =
+export type Outcome =
   | ({ file: string; state: 'made' | 'made before' } & Result)
   | { file: string; state: 'failed'; why: string };
 
-function wordsOf(fate: Fate): string {
-  if (fate.state === 'failed') return `${fate.file}: ${fate.why}`;
-  const { file, out, width, height, ppi, missing } = fate;
+function wordsOf(outcome: Outcome): string {
+  if (outcome.state === 'failed') return `${outcome.file}: ${outcome.why}`;
+  const { file, out, width, height, ppi, missing } = outcome;
   return [
     `${file} → ${out}: ${width} x ${height} pixels, ${formatPpi(ppi)} ppi`,
-    ...(fate.state === 'made' ? [] : ['made before']),
+    ...(outcome.state === 'made' ? [] : ['made before']),
     ...(missing > 0
       ? [`about ${Math.max(1, Math.round(missing * 100))} % of the picture is missing`]
       : []),
@@ -19,14 +19,14 @@ function wordsOf(fate: Fate): string {
 }
 
 /** Tells what becomes of each file as it is known, and on stderr what is left. */
-export function teller(all: number, json: boolean): (fate: Fate) => void {
+export function teller(all: number, json: boolean): (outcome: Outcome) => void {
   const started = performance.now();
   let done = 0;
   let made = 0;
-  return (fate) => {
+  return (outcome) => {
     done++;
-    if (fate.state !== 'made before') made++;
-    if (!json && fate.state !== 'failed') console.log(wordsOf(fate));
+    if (outcome.state !== 'made before') made++;
+    if (!json && outcome.state !== 'failed') console.log(wordsOf(outcome));
     const each = made === 0 ? 0 : (performance.now() - started) / 1000 / made;
     const left = done < all ? `, ${formatSeconds(each * (all - done))} left` : '';
     process.stderr.write(`${done} of ${all}${left}\n`);
@@ -34,11 +34,13 @@ export function teller(all: number, json: boolean): (fate: Fate) => void {
 }
 
 /** Says what became of all, by file; the exit code tells whether some failed, or were not come to. */
-export function conclude(fates: readonly Fate[], all: number, json: boolean): void {
-  const of = (state: Fate['state']) =>
-    fates.filter((fate) => fate.state === state).sort((a, b) => (a.file < b.file ? -1 : 1));
+export function conclude(outcomes: readonly Outcome[], all: number, json: boolean): void {
+  const of = (state: Outcome['state']) =>
+    outcomes
+      .filter((outcome) => outcome.state === state)
+      .sort((a, b) => (a.file < b.file ? -1 : 1));
   const failed = of('failed');
-  const left = all - fates.length;
+  const left = all - outcomes.length;
   if (json) {
     console.log(
       JSON.stringify({ made: of('made'), madeBefore: of('made before'), failed, notCome: left }),
@@ -51,7 +53,7 @@ export function conclude(fates: readonly Fate[], all: number, json: boolean): vo
         ...(failed.length > 0 ? [`${failed.length} failed:`] : []),
       ].join(', '),
     );
-    for (const fate of failed) console.log(`  ${wordsOf(fate)}`);
+    for (const outcome of failed) console.log(`  ${wordsOf(outcome)}`);
   }
   if (left > 0)
     console.error(`lontano: left before its end; the same command goes on with ${left}.`);

@@ -107,7 +107,7 @@ export async function decodePixels(
   const source = await openRaw(task.raw);
   try {
     const jpeg = format === 'jpeg' ? jpegFacts(header, orientation) : null;
-    const { found, maps } = task.unlooked ? UNLOOKED : await lookAt(source, jpeg);
+    const { found, maps } = task.pixelsOnly ? NOTHING_FOUND : await lookAt(source, jpeg);
     return {
       profile,
       maps,
@@ -145,7 +145,7 @@ interface Found {
 }
 
 /** Of a picture that nobody looks at. */
-const UNLOOKED: Found = {
+const NOTHING_FOUND: Found = {
   found: { blocking: { ratio: 1, strength: 0, offsetX: 0, offsetY: 0 } },
   maps: null,
 };

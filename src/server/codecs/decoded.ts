@@ -14,7 +14,7 @@ export interface DecodeTask {
   /** where a small picture for the board goes, or null */
   thumbnail: string | null;
   /** only its pixels are wanted: what it suffers from is not looked for, and reads as nothing */
-  unlooked?: true;
+  pixelsOnly?: true;
 }
 
 /** The task of decoding a file's first page, without a thumbnail. */

@@ -12,7 +12,7 @@ import {
   type DueFilter,
 } from '@/core/shop/board';
 import { Findings } from '@/core/inspect/findings';
-import { ACT_MOST } from '@/core/shop/desk-act';
+import { ACT_MOST } from '@/core/shop/jobs-act';
 import { Work } from '@/core/recipe/work';
 import { headOf } from './jobs';
 import { PAGE_OF_WORK } from './originals';

@@ -23,7 +23,7 @@ import { events } from './migrations/0017-events';
 import { devices } from './migrations/0018-devices';
 import { authors } from './migrations/0019-authors';
 import { house } from './migrations/0020-house';
-import { desk } from './migrations/0021-desk';
+import { notes } from './migrations/0021-notes';
 import { addStartSet } from './house';
 
 /** Migrations in their order. They only go forward: a shop's data survives every update. */
@@ -48,7 +48,7 @@ const migrations = [
   devices,
   authors,
   house,
-  desk,
+  notes,
 ];
 
 /**

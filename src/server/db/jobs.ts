@@ -19,6 +19,7 @@ import { propose, PROPOSED_PPI, type Proposal } from '@/core/recipe/propose';
 import type { Work } from '@/core/recipe/work';
 import { inspectedPage } from '../files/take-in';
 import { takeOutFor } from '../files/taken-out';
+import type { PictureOfJob } from '@/core/shop/picture-of-job';
 import { Problem } from '../problem';
 import { jobChanged, staleRow } from './job-changes';
 import { appendEvent, eventsOfJob } from './events';
@@ -87,6 +88,18 @@ export async function readJob(db: Knex, id: number, pieceId?: number): Promise<J
     events: await eventsOfJob(db, id),
   };
 }
+
+/** The pictures of some jobs that are on the board, job by job. */
+export const picturesOfJobs = (db: Knex, ids: readonly number[]): Promise<PictureOfJob[]> =>
+  db('pieces')
+    .join('jobs', 'jobs.id', 'pieces.job_id')
+    .whereIn('jobs.id', ids)
+    .whereNull('jobs.deleted_at')
+    .orderBy(['jobs.id', 'pieces.id'])
+    .select({
+      ...{ piece: 'pieces.id', jobId: 'jobs.id', number: 'jobs.number', digest: 'digest' },
+      ...{ fileName: 'file_name', page: db.raw(PAGE_OF_WORK) },
+    });
 
 /** Begins a job with its pictures, each with its proposed first trial. */
 export async function beginJob(db: Knex, job: NewJob): Promise<number> {

@@ -1,6 +1,6 @@
 import type { Knex } from 'knex';
 import { canonicalJson } from '@/core/recipe/canonical';
-import type { DeskAct, DeskOutcome } from '@/core/shop/desk-act';
+import type { JobsAct, JobsOutcome } from '@/core/shop/jobs-act';
 import type { JobChange } from '@/core/shop/job';
 import { orderAgain } from '../db/again';
 import { changeJob, headOfJob } from '../db/jobs';
@@ -8,8 +8,8 @@ import { Problem } from '../problem';
 import { deleteKeepingRecord, restoreWithRecord } from './gone';
 
 /** Does an act to jobs, one after the other, and tells what takes it back. */
-export async function actOnJobs(db: Knex, asked: DeskAct): Promise<DeskOutcome> {
-  const outcome: DeskOutcome = { done: [], failed: [], undo: [] };
+export async function actOnJobs(db: Knex, asked: JobsAct): Promise<JobsOutcome> {
+  const outcome: JobsOutcome = { done: [], failed: [], undo: [] };
   for (const job of asked.jobs) {
     try {
       const { done, undo } = await act(db, asked, job);
@@ -24,8 +24,8 @@ export async function actOnJobs(db: Knex, asked: DeskAct): Promise<DeskOutcome> 
 }
 
 /** Adds an act to others; where one of them does the same to other jobs, it does it to these as well. */
-function addTo(acts: DeskAct[], one: DeskAct): void {
-  const plain = (act: DeskAct) => canonicalJson({ ...act, jobs: [] });
+function addTo(acts: JobsAct[], one: JobsAct): void {
+  const plain = (act: JobsAct) => canonicalJson({ ...act, jobs: [] });
   const same = acts.find((other) => plain(other) === plain(one));
   if (same) same.jobs.push(...one.jobs);
   else acts.push(one);
@@ -34,9 +34,9 @@ function addTo(acts: DeskAct[], one: DeskAct): void {
 /** @returns the job that it was done to, or that came of it, and what takes it back */
 async function act(
   db: Knex,
-  asked: DeskAct,
+  asked: JobsAct,
   job: number,
-): Promise<{ done: number; undo: DeskAct }> {
+): Promise<{ done: number; undo: JobsAct }> {
   switch (asked.act) {
     case 'change': {
       const before = await headOfJob(db, job);

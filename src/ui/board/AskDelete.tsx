@@ -1,13 +1,13 @@
 import { Button, Modal } from 'react-bootstrap';
-import { useDeskActs } from './desk-acts';
-import { closeDesk } from './desk-store';
+import { useJobsActs } from './jobs-acts';
+import { closeDialog } from './dialog-store';
 import { say } from '@/core/words/say';
 
 /** Asks before jobs go with their pictures. */
 export function AskDelete({ jobs }: { jobs: number[] }) {
-  const { remove, isPending } = useDeskActs();
+  const { remove, isPending } = useJobsActs();
   return (
-    <Modal show onHide={closeDesk} centered aria-labelledby="ask-delete">
+    <Modal show onHide={closeDialog} centered aria-labelledby="ask-delete">
       <Modal.Body>
         <h2 id="ask-delete" className="dialog-title">
           {jobs.length === 1
@@ -19,7 +19,7 @@ export function AskDelete({ jobs }: { jobs: number[] }) {
         </p>
       </Modal.Body>
       <Modal.Footer>
-        <Button variant="quiet" onClick={closeDesk}>
+        <Button variant="quiet" onClick={closeDialog}>
           {say`Cancel`}
         </Button>
         <Button
@@ -28,7 +28,7 @@ export function AskDelete({ jobs }: { jobs: number[] }) {
           disabled={isPending}
           onClick={() => {
             remove(jobs);
-            closeDesk();
+            closeDialog();
           }}
         >
           {say`Delete`}

@@ -12,7 +12,7 @@ import { FirstVisit, useVisits } from '../intake/FirstVisit';
 import { NewJobDialog } from '../intake/NewJobDialog';
 import { SendingLine } from '../intake/SendingLine';
 import { useIntake, type Refused } from '../intake/use-intake';
-import { DeskDialogs } from './DeskDialogs';
+import { BoardDialogs } from './BoardDialogs';
 import { Filters, NO_FILTER } from './Filters';
 import { JobTable } from './JobTable';
 import { SelectionBar } from './SelectionBar';
@@ -195,7 +195,7 @@ export function Board() {
           <span>{say`Pictures, SVG and PDF · the file itself is never changed`}</span>
         </div>
       )}
-      <DeskDialogs />
+      <BoardDialogs />
       {arrived && (
         <NewJobDialog
           key={arrived.taken.map((one) => one.digest).join()}

@@ -1,13 +1,13 @@
 import { useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import { JobChange, type JobHead } from '@/core/shop/job';
-import { useDeskActs } from './desk-acts';
-import { closeDesk } from './desk-store';
+import { useJobsActs } from './jobs-acts';
+import { closeDialog } from './dialog-store';
 import { say } from '@/core/words/say';
 
 /** What an order says of one job, or of several: then what is left empty stays as it is. */
 export function EditJobs({ jobs, job }: { jobs: number[]; job: JobHead | null }) {
-  const { change, isPending } = useDeskActs();
+  const { change, isPending } = useJobsActs();
   const [fields, setFields] = useState({
     title: job?.title ?? '',
     customer: job?.customer ?? '',
@@ -37,11 +37,11 @@ export function EditJobs({ jobs, job }: { jobs: number[]; job: JobHead | null })
     </Form.Group>
   );
   return (
-    <Modal show onHide={closeDesk} centered aria-labelledby="edit-jobs">
+    <Modal show onHide={closeDialog} centered aria-labelledby="edit-jobs">
       <Form
         onSubmit={(event) => {
           event.preventDefault();
-          if (read.success) change(jobs, read.data, closeDesk);
+          if (read.success) change(jobs, read.data, closeDialog);
         }}
       >
         <Modal.Body>
@@ -55,7 +55,7 @@ export function EditJobs({ jobs, job }: { jobs: number[]; job: JobHead | null })
           {field('note', say`Note`, { as: 'textarea', rows: 3, maxLength: 1000 })}
         </Modal.Body>
         <Modal.Footer>
-          <Button variant="quiet" onClick={closeDesk}>
+          <Button variant="quiet" onClick={closeDialog}>
             {say`Cancel`}
           </Button>
           <Button type="submit" disabled={!read.success || isPending}>

@@ -15,8 +15,8 @@ import { BOARD_PAGE, BoardOrder, type BoardRow } from '@/core/shop/board';
 import { thumbnailOf, type Board } from '../data/api';
 import { useBoardPages } from '../data/queries';
 import { VerdictMark } from '../parts/VerdictMark';
-import { useDeskActs } from './desk-acts';
-import { askDelete, editJobs } from './desk-store';
+import { useJobsActs } from './jobs-acts';
+import { askDelete, editJobs } from './dialog-store';
 import { Due } from './Due';
 import { actedOn, select, useSelection } from './selection';
 import { WallSketch } from './WallSketch';
@@ -147,7 +147,7 @@ function SelectBox({ job: { id, number } }: { job: BoardRow }) {
 }
 
 function ArchiveButton({ job }: { job: BoardRow }) {
-  const { archive } = useDeskActs();
+  const { archive } = useJobsActs();
   const words = job.archived ? say`Back onto the board` : say`Into the archive`;
   return (
     <button

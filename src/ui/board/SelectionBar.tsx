@@ -1,17 +1,17 @@
 import { Button } from 'react-bootstrap';
 import { JobState } from '@/core/shop/job';
-import { ACT_MOST } from '@/core/shop/desk-act';
+import { ACT_MOST } from '@/core/shop/jobs-act';
 import { api, type Board } from '../data/api';
 import { tell } from '../data/notices';
-import { useDeskActs } from './desk-acts';
-import { applyRecipeTo, askDelete, editJobs } from './desk-store';
+import { useJobsActs } from './jobs-acts';
+import { applyRecipeTo, askDelete, editJobs } from './dialog-store';
 import { select, selectNone, useSelection } from './selection';
 import { say } from '@/core/words/say';
 
 /** What can be done to the jobs that are selected, all at once. */
 export function SelectionBar({ board, total }: { board: Board; total: number }) {
   const selected = useSelection((selection) => selection.jobs);
-  const { archive, duplicate, setState, isPending } = useDeskActs();
+  const { archive, duplicate, setState, isPending } = useJobsActs();
   const jobs = [...selected];
   const all = Math.min(total, ACT_MOST);
   const selectAll = () =>

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { PictureOfJob } from '@/core/shop/picture-of-job';
 import { Applied, type ApplyRequest } from '@/core/house/applying';
 import {
   HouseRecipe,
@@ -16,7 +17,7 @@ import { Stop } from '@/core/stops/stop';
 import { Brought, Comparing, Mark, Sweep, type NewMark } from '@/core/shop/comparing';
 import type { ApprovalRequest, Withdrawal } from '@/core/shop/event';
 import { BoardPage, type BoardOrder, type DueFilter } from '@/core/shop/board';
-import { DeskOutcome, type DeskAct } from '@/core/shop/desk-act';
+import { JobsOutcome, type JobsAct } from '@/core/shop/jobs-act';
 import { JobView, Piece, TakenIn, TakenOutPicture } from '@/core/shop/job';
 import type { OrderAgain } from '@/core/shop/order-again';
 import type { ProofRequest } from '@/core/shop/proof';
@@ -143,7 +144,9 @@ export const api = {
   keepMask: async (painted: Painted, bytes: Uint8Array<ArrayBuffer>) => {
     await callBytes(maskAddress(painted), { method: 'PUT', body: await gzipped(bytes) });
   },
-  actOnJobs: (act: DeskAct) => call(DeskOutcome, '/api/jobs/acts', 'POST', act),
+  actOnJobs: (act: JobsAct) => call(JobsOutcome, '/api/jobs/acts', 'POST', act),
+  picturesOf: (jobs: readonly number[]) =>
+    call(z.array(PictureOfJob), `/api/jobs/pictures?jobs=${jobs.join()}`),
   jobsOf: (board: Board) => call(z.array(z.int()), `/api/jobs/numbers?${boardWords(board, 0)}`),
   board: (board: Board, page: number) => call(BoardPage, `/api/jobs?${boardWords(board, page)}`),
   job: (id: number, piece?: number) => call(JobView, `/api/jobs/${id}${ofPiece(piece)}`),

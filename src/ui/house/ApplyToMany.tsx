@@ -1,50 +1,31 @@
-import { useMutation, useQueries, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { Button, Modal } from 'react-bootstrap';
-import type { Applied } from '@/core/house/applying';
+import { APPLIED_MOST, type Applied } from '@/core/house/applying';
 import type { ListedHouse } from '@/core/house/house-recipe';
 import { suitingRecipes } from '@/core/house/suits';
 import { ALL_MODELS } from '@/core/learned/models';
 import { originalOf } from '@/core/recipe/original';
 import { resolveRecipe } from '@/core/recipe/resolve';
 import type { JobView } from '@/core/shop/job';
+import type { PictureOfJob } from '@/core/shop/picture-of-job';
 import { api, thumbnailOf } from '../data/api';
 import { author } from '../data/author';
 import { useHouse } from '../data/house';
 import { tell } from '../data/notices';
-import { useModels } from '../data/queries';
+import { keys, useModels } from '../data/queries';
 import { RecipeEffect } from './RecipeEffect';
 import { useRecipeOn, type Pictured } from './recipe-on';
 import { RecipeChoice } from './RecipeChoice';
 import { say } from '@/core/words/say';
 
-/** A picture of the selected jobs. */
-interface Entry {
-  piece: number;
-  job: number;
-  number: string;
-  digest: string;
-  page: number;
-  fileName: string;
-}
-
 /** Begins a trial by a house recipe on every picture of some jobs; before that it shows what it changes on each. */
 export function ApplyToMany({ jobs, onClose }: { jobs: readonly number[]; onClose(): void }) {
   const { data: recipes } = useHouse();
-  const views = useQueries({
-    queries: jobs.map((id) => ({ queryKey: ['pictures of', id], queryFn: () => api.job(id) })),
-    combine: (all) => ({
-      views: all.flatMap(({ data }) => data ?? []),
-      pending: all.some(({ isPending }) => isPending),
-      error: all.find(({ error }) => error)?.error ?? null,
-    }),
+  const { data: entries, error } = useQuery({
+    queryKey: ['pictures of', jobs],
+    queryFn: () => api.picturesOf(jobs),
   });
-  const entries = views.views.flatMap(({ id, number, pieces }) =>
-    pieces.map((piece): Entry => {
-      const { id: its, digest, page, fileName } = piece;
-      return { piece: its, job: id, number, digest, page, fileName };
-    }),
-  );
   return (
     <Modal
       show
@@ -55,9 +36,9 @@ export function ApplyToMany({ jobs, onClose }: { jobs: readonly number[]; onClos
       aria-labelledby="apply-recipe"
     >
       <Modal.Body>
-        <h2 id="apply-recipe">{say`A house recipe for ${entries.length} pictures`}</h2>
-        {views.error && <p className="trouble">{views.error.message}</p>}
-        {recipes && !views.pending && entries.length > 0 && (
+        <h2 id="apply-recipe">{say`A house recipe for ${entries?.length ?? '…'} pictures`}</h2>
+        {error && <p className="trouble">{error.message}</p>}
+        {recipes && entries && entries.length > 0 && (
           <Chosen entries={entries} recipes={recipes} onClose={onClose} />
         )}
       </Modal.Body>
@@ -70,7 +51,7 @@ function Chosen({
   recipes,
   onClose,
 }: {
-  entries: readonly Entry[];
+  entries: readonly PictureOfJob[];
   recipes: readonly ListedHouse[];
   onClose(): void;
 }) {
@@ -78,10 +59,11 @@ function Chosen({
   const [chosen, setChosen] = useState<number | null>(null);
   const entry = entries.find(({ piece }) => piece === shown) ?? entries[0]!;
   const { data: view, error } = useQuery({
-    queryKey: ['picture', entry.job, entry.piece],
-    queryFn: () => api.job(entry.job, entry.piece),
+    queryKey: ['picture', entry.jobId, entry.piece],
+    queryFn: () => api.job(entry.jobId, entry.piece),
   });
   const apply = useApply(onClose);
+  const tooMany = entries.length > APPLIED_MOST;
   const first = view && suitedTo(view, recipes);
   const recipe = recipes.find(({ id }) => id === chosen) ?? first ?? recipes[0];
   return (
@@ -117,11 +99,14 @@ function Chosen({
         {error && <p className="trouble">{error.message}</p>}
         {view && recipe && <OfPicture key={`${entry.piece} ${recipe.id}`} {...{ view, recipe }} />}
         <footer>
+          {tooMany && (
+            <span className="trouble">{say`At most ${APPLIED_MOST} pictures at once.`}</span>
+          )}
           <Button variant="quiet" onClick={onClose}>
             {say`Cancel`}
           </Button>
           <Button
-            disabled={!recipe || apply.isPending}
+            disabled={!recipe || apply.isPending || tooMany}
             onClick={() =>
               apply.mutate({ recipe: recipe!, pieces: entries.map((one) => one.piece) })
             }
@@ -168,7 +153,8 @@ function useApply(onDone: () => void) {
     onSuccess: (applied, { recipe }) => {
       tellApplied(recipe.name, applied);
       onDone();
-      return client.invalidateQueries();
+      const changed = [keys.jobs, ['job'], ['picture'], ['house']];
+      return Promise.all(changed.map((queryKey) => client.invalidateQueries({ queryKey })));
     },
     onError: (error) => tell(error.message, 'trouble'),
   });

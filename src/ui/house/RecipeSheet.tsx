@@ -18,14 +18,24 @@ import { say } from '@/core/words/say';
 export function RecipeSheet({ recipe }: { recipe: ListedHouse }) {
   const { id, name, version, content, evidence, asShipped } = recipe;
   const kept: About = { name, kind: content.kind, material: content.material, note: content.note };
-  const [about, setAbout] = useState(kept);
+  // What is typed stays while somebody else makes a version.
+  const [typed, setTyped] = useState<Partial<About>>({});
+  const about = { ...kept, ...typed };
   const { change, remove } = useHouseActs();
-  const differs = (Object.keys(kept) as (keyof About)[]).some((key) => kept[key] !== about[key]);
+  const setAbout = (next: About) => {
+    const names = Object.keys(kept) as (keyof About)[];
+    const changed = names.filter((name_) => next[name_] !== kept[name_]);
+    setTyped(Object.fromEntries(changed.map((name_) => [name_, next[name_]])));
+  };
+  const differs = Object.keys(typed).length > 0;
   const keep = (next: About, of = content) =>
-    change.mutate({
-      ...{ id, version, name: next.name.trim(), author: author() },
-      content: { ...of, kind: next.kind, material: next.material, note: next.note.trim() },
-    });
+    change.mutate(
+      {
+        ...{ id, version, name: next.name.trim(), author: author() },
+        content: { ...of, kind: next.kind, material: next.material, note: next.note.trim() },
+      },
+      { onSuccess: () => setTyped({}) },
+    );
   return (
     <article className="recipe-sheet" aria-label={name}>
       <header>

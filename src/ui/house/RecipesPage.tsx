@@ -49,7 +49,7 @@ export function RecipesPage() {
           </p>
         )}
       </section>
-      {shown && <RecipeSheet key={`${shown.id} ${shown.version}`} recipe={shown} />}
+      {shown && <RecipeSheet key={shown.id} recipe={shown} />}
     </main>
   );
 }

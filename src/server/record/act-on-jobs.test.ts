@@ -3,7 +3,8 @@ import type { Happened } from '@/core/shop/event';
 import { testPaper } from '@/core/testing';
 import { DELETED_ROUNDS, purge } from '../db/deleting';
 import { appendEvent } from '../db/events';
-import { beginJob, readJob } from '../db/jobs';
+import { PictureOfJob } from '@/core/shop/picture-of-job';
+import { beginJob, picturesOfJobs, readJob } from '../db/jobs';
 import { takeIn } from '../files/take-in';
 import { openTestShop, streamOf, testJpeg, type TestShop } from '../testing/shop';
 import { actOnJobs } from './act-on-jobs';
@@ -71,8 +72,12 @@ describe('one act on several jobs', () => {
 
   it('deletes them and brings them back', async () => {
     const jobs = [await begun(), await begun()];
+    const pictures = await picturesOfJobs(shop.db, jobs);
+    expect(pictures.map(({ jobId }) => jobId)).toEqual(jobs);
+    expect(PictureOfJob.array().parse(pictures)).toEqual(pictures);
     await actOnJobs(shop.db, { act: 'delete', jobs });
     await expect(readJob(shop.db, jobs[0]!)).rejects.toThrow('no such job');
+    expect(await picturesOfJobs(shop.db, jobs)).toEqual([]);
     const back = await actOnJobs(shop.db, { act: 'restore', jobs });
     expect(back.done).toEqual(jobs);
     expect((await readJob(shop.db, jobs[1]!)).title).toContain('Job');

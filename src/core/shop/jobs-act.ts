@@ -7,7 +7,7 @@ export const ACT_MOST = 500;
 const jobs = z.array(z.int()).min(1).max(ACT_MOST);
 
 /** One act on several jobs of the board. */
-export const DeskAct = z.discriminatedUnion('act', [
+export const JobsAct = z.discriminatedUnion('act', [
   z.object({ act: z.literal('change'), jobs, change: JobChange }),
   /** off the board, with their pictures */
   z.object({ act: z.literal('delete'), jobs }),
@@ -16,14 +16,14 @@ export const DeskAct = z.discriminatedUnion('act', [
   /** another job of each, as it stands now */
   z.object({ act: z.literal('duplicate'), jobs }),
 ]);
-export type DeskAct = z.infer<typeof DeskAct>;
+export type JobsAct = z.infer<typeof JobsAct>;
 
 /** What came of it: the others go on where one can't be acted on. */
-export const DeskOutcome = z.object({
+export const JobsOutcome = z.object({
   /** jobs that it was done to, or that came of it */
   done: z.array(z.int()),
   failed: z.array(z.object({ job: z.int(), words: z.string() })),
   /** what takes it back, one act after the other */
-  undo: z.array(DeskAct),
+  undo: z.array(JobsAct),
 });
-export type DeskOutcome = z.infer<typeof DeskOutcome>;
+export type JobsOutcome = z.infer<typeof JobsOutcome>;

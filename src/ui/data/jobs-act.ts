@@ -1,12 +1,12 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import type { DeskAct } from '@/core/shop/desk-act';
+import type { JobsAct } from '@/core/shop/jobs-act';
 import { api } from './api';
 import { tell } from './notices';
 import { keys } from './queries';
 import { say } from '@/core/words/say';
 
 /** Does one act to several jobs, says what came of it, and offers to take it back. */
-export function useDeskAct() {
+export function useJobsAct() {
   const client = useQueryClient();
   const settle = () =>
     Promise.all([
@@ -14,14 +14,14 @@ export function useDeskAct() {
       client.invalidateQueries({ queryKey: ['job'] }),
     ]);
   const again = useMutation({
-    mutationFn: async (acts: DeskAct[]) => {
+    mutationFn: async (acts: JobsAct[]) => {
       for (const act of acts) await api.actOnJobs(act);
     },
     onSettled: settle,
     onError: (error) => tell(error.message, 'trouble'),
   });
   return useMutation({
-    mutationFn: ({ act }: { act: DeskAct; words(jobs: number): string }) => api.actOnJobs(act),
+    mutationFn: ({ act }: { act: JobsAct; words(jobs: number): string }) => api.actOnJobs(act),
     onSuccess: ({ done, failed, undo }, { words: wordsFor }) => {
       if (done.length > 0) {
         tell(wordsFor(done.length), 'good', {

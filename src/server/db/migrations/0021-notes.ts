@@ -1,8 +1,8 @@
 import type { Knex } from 'knex';
 
 /** Notes on jobs, what the board is filtered by, and records of jobs that are gone of which something was sent. */
-export const desk = {
-  name: '0021-desk',
+export const notes = {
+  name: '0021-notes',
   async up(knex: Knex): Promise<void> {
     await knex.schema.alterTable('jobs', (table) => {
       table.text('note').notNullable().defaultTo('');

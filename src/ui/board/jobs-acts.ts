@@ -1,14 +1,14 @@
 import { useMemo } from 'react';
 import type { JobChange, JobState } from '@/core/shop/job';
-import { useDeskAct } from '../data/desk';
+import { useJobsAct } from '../data/jobs-act';
 import { selectNone } from './selection';
 import { say } from '@/core/words/say';
 
 const jobsWords = (count: number): string => (count === 1 ? say`1 job` : say`${count} jobs`);
 
 /** What can be done to jobs from the board. */
-export function useDeskActs() {
-  const { mutate, isPending } = useDeskAct();
+export function useJobsActs() {
+  const { mutate, isPending } = useJobsAct();
   const acts = useMemo(() => {
     // What leaves the board is selected no more.
     const leaving = (wanted: Parameters<typeof mutate>[0]) => {

@@ -1,0 +1,12 @@
+import { AskDelete } from './AskDelete';
+import { ApplyToMany } from '../house/ApplyToMany';
+import { closeDialog, useBoardDialog } from './dialog-store';
+import { EditJobs } from './EditJobs';
+
+/** What is asked about jobs of the board, if anything is. */
+export function BoardDialogs() {
+  const dialog = useBoardDialog((state) => state.dialog);
+  if (dialog.open === 'delete') return <AskDelete jobs={dialog.jobs} />;
+  if (dialog.open === 'recipe') return <ApplyToMany jobs={dialog.jobs} onClose={closeDialog} />;
+  return dialog.open === 'edit' ? <EditJobs jobs={dialog.jobs} job={dialog.job} /> : null;
+}
