@@ -6,6 +6,8 @@ import { ensureBuilt, ensureInstalled } from './set-up.mjs';
 
 let passed = 0;
 let failed = 0;
+/** What failed, by name: said once more at the end, where it is not scrolled away. */
+const failures = [];
 const bin = (name) => `node_modules/.bin/${name}`;
 
 function attempt(title, command, args, environment = {}) {
@@ -19,17 +21,40 @@ function attempt(title, command, args, environment = {}) {
 
 function check(title, command, args) {
   if (attempt(title, command, args)) passed++;
-  else failed++;
+  else {
+    failed++;
+    failures.push(title);
+  }
 }
 
 /** Counts a runner's report; one that broke down without failing a test counts as one failure. */
 function count(ok, report, read) {
   const sums = existsSync(report)
     ? read(JSON.parse(readFileSync(report, 'utf8')))
-    : { passed: 0, failed: 0 };
+    : { passed: 0, failed: [] };
+  const names =
+    !ok && sums.failed.length === 0 ? [`${report}: the runner broke down`] : sums.failed;
   passed += sums.passed;
-  failed += sums.failed + (!ok && sums.failed === 0 ? 1 : 0);
+  failed += names.length;
+  failures.push(...names);
 }
+
+/** A test's name, and the first line of why it failed. */
+const failure = (name, message = '') => `${name}: ${message.split('\n')[0]}`;
+
+const unitFailures = (report) =>
+  report.testResults.flatMap(({ assertionResults }) =>
+    assertionResults
+      .filter(({ status }) => status === 'failed')
+      .map(({ fullName, failureMessages }) => failure(fullName, failureMessages[0])),
+  );
+
+const interfaceFailures = (suite) => [
+  ...(suite.suites ?? []).flatMap(interfaceFailures),
+  ...(suite.specs ?? [])
+    .filter(({ tests }) => tests.some(({ status }) => status === 'unexpected'))
+    .map(({ title, tests }) => failure(title, tests[0].results.at(-1)?.error?.message)),
+];
 
 function ensureChromium() {
   if (existsSync(process.env.CHROMIUM ?? '/usr/bin/chromium')) return;
@@ -65,15 +90,19 @@ count(
     '--outputFile.json=test-results/unit.json',
   ]),
   'test-results/unit.json',
-  (report) => ({ passed: report.numPassedTests, failed: report.numFailedTests }),
+  (report) => ({ passed: report.numPassedTests, failed: unitFailures(report) }),
 );
 ensureBuilt();
 count(
   attempt('interface tests', bin('playwright'), ['test']),
   'test-results/e2e.json',
-  ({ stats }) => ({ passed: stats.expected + stats.flaky, failed: stats.unexpected }),
+  (report) => ({
+    passed: report.stats.expected + report.stats.flaky,
+    failed: interfaceFailures(report),
+  }),
 );
 check('torture', process.execPath, ['--import', 'tsx', 'torture/torture.ts', '3']);
 
+for (const name of failures) console.log(`failed: ${name}`);
 console.log(`\n${passed} passed, ${failed} failed`);
 process.exit(failed > 0 || passed === 0 ? 1 : 0);

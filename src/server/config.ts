@@ -17,6 +17,8 @@ const Environment = z.object({
   LONTANO_HOSTS: z.string().default(''),
   /** stand-ins for devices, which ship with it */
   LONTANO_STAND_INS: z.enum(['on', 'off']).default('on'),
+  /** the file that names folders which are read or written; folders.json in the data folder unless it is given */
+  LONTANO_FOLDERS: z.string().min(1).optional(),
   /** threads that render */
   LONTANO_THREADS: z.coerce.number().int().min(1).max(64).optional(),
 });
@@ -37,6 +39,7 @@ export function config() {
     uploadBytes: environment.LONTANO_UPLOAD_MB * 1e6,
     picturePixels: environment.LONTANO_PICTURE_MP * 1e6,
     standIns: environment.LONTANO_STAND_INS === 'on',
+    folders: resolve(environment.LONTANO_FOLDERS ?? join(data, 'folders.json')),
     threads: environment.LONTANO_THREADS,
   };
 }

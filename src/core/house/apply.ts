@@ -17,21 +17,41 @@ export type NamedContent = HouseVersion & { content: HouseContent };
 export function tryRecipe(work: Work, from: Trial, recipe: NamedContent): Trial | null {
   return branchTrial(work, from, (trial) => {
     putRecipe(work, trial, recipe);
-    const taken = new Set(work.trials.map(({ name }) => name));
-    for (let n = 2; taken.has(trial.name); n++) trial.name = `${recipe.name.slice(0, 56)} ${n}`;
+    trial.name = freeTrialName(work, trial, recipe.name);
   });
+}
+
+/** A name that no other trial of a work has. */
+export function freeTrialName({ trials }: Pick<Work, 'trials'>, own: Trial, name: string): string {
+  const taken = new Set(trials.filter(({ id }) => id !== own.id).map((one) => one.name));
+  let free = name;
+  for (let n = 2; taken.has(free); n++) free = `${name.slice(0, 56)} ${n}`;
+  return free;
 }
 
 /** Treats a trial by a house recipe, in place. Zones that the work has already serve it; others join them. */
 export function putRecipe(work: Work, trial: Trial, { content, ...of }: NamedContent): void {
   const { id, version, name } = of;
-  const ids = joinZones(work, content.zones);
+  putTreatment(work, trial, content);
   trial.name = name;
-  trial.treatment = content.treatment.map((step) => inZones(structuredClone(step), ids));
-  trial.guards = { ...content.guards };
   if (content.ppi !== null) trial.ppi = content.ppi;
   if (content.output) trial.output = structuredClone(content.output);
   trial.house = { id, version, name };
+}
+
+/** Treats a trial as something else was treated, in place, with its zones. */
+export function putTreatment(
+  work: Work,
+  trial: Trial,
+  {
+    treatment,
+    guards,
+    zones,
+  }: Pick<HouseContent, 'treatment' | 'guards'> & { zones: readonly Zone[] },
+): void {
+  const ids = joinZones(work, zones);
+  trial.treatment = treatment.map((step) => inZones(structuredClone(step), ids));
+  trial.guards = { ...guards };
 }
 
 /** Puts zones into a work, in place. Returns what each is called there. */

@@ -38,6 +38,12 @@ const MINOR: readonly Suffered[] = ['fringes', 'banding'];
 const takenBy = (steps: readonly { kind: StepKind; on: boolean }[]): Set<Suffered> =>
   new Set(steps.flatMap(({ kind, on }) => (on ? (TAKES[kind] ?? []) : [])));
 
+/** What a picture suffers from, in words, as far as a step is proposed against it. */
+export function sufferedWords(findings: Findings): string[] {
+  const needs = takenBy(proposeCleaning(findings).map(({ step }) => step));
+  return SUFFERED.filter((one) => needs.has(one)).map((one) => WORDS[one]);
+}
+
 /** A picture as recipes are chosen for it. */
 export interface ToSuit {
   findings: Findings;

@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { freeName, nameBy, nameByHand, NamePattern, USUAL_PATTERN } from './names';
+import { BATCH_PATTERN, freeName, nameBy, nameByHand, NamePattern, USUAL_PATTERN } from './names';
 
 const parts = {
   ...{ job: '2026-014', customer: 'Colle Vespra Observatory', title: 'Dome at dusk, für die Wand' },
+  file: 'IMG_0042',
   ...{ size: '120x80cm', ppi: '160', trial: 'Trial A', date: '2026-11-29' },
 };
 
@@ -14,6 +15,7 @@ describe('the name of a result', () => {
     expect(nameBy('{date} {customer}_{trial}', parts, 'pdf')).toBe(
       '2026-11-29 colle-vespra-observatory_trial-a.pdf',
     );
+    expect(nameBy(BATCH_PATTERN, parts, 'png')).toBe('IMG_0042-120x80cm.png');
   });
 
   it('has no gap where a part is empty, and something where all are', () => {

@@ -3,19 +3,31 @@ import { z } from 'zod';
 import { say } from '../words/say';
 
 /** What a file's name can be made of. */
-export const NAME_PARTS = ['job', 'customer', 'title', 'size', 'ppi', 'trial', 'date'] as const;
+export const NAME_PARTS = [
+  'job',
+  'customer',
+  'title',
+  'file',
+  'size',
+  'ppi',
+  'trial',
+  'date',
+] as const;
 export type NamePart = (typeof NAME_PARTS)[number];
 export type NameParts = Record<NamePart, string>;
 
 /** The pattern of a shop that has not chosen one. */
 export const USUAL_PATTERN = '{job}-{title}-{size}-{ppi}ppi';
+/** The pattern of a batch, whose pictures share job and title. */
+export const BATCH_PATTERN = '{file}-{size}';
 
-/** What people write: anything. The others are figures and stay as they are. */
+/** What people write: anything. The others are figures, or were a file's name before, and stay as they are. */
 const WORDS: ReadonlySet<NamePart> = new Set(['customer', 'title', 'trial']);
 
 const PART = /\{([^{}]*)\}/g;
 /** The longest part, and the longest name before its ending: file systems take no more than 255 bytes. */
 const LONGEST_PART = 40;
+const LONGEST_KEPT = 80;
 const LONGEST = 120;
 
 /** How results of a shop are named: words and parts in braces, as in {job}-{title}. */
@@ -48,7 +60,7 @@ export function nameBy(pattern: NamePattern, parts: NameParts, ending: string): 
   const filled = pattern.replace(PART, (_, part: NamePart) =>
     WORDS.has(part)
       ? slugify(parts[part], { decamelize: false }).slice(0, LONGEST_PART)
-      : parts[part],
+      : parts[part].slice(0, LONGEST_KEPT),
   );
   return `${tidy(filled) || 'result'}.${ending}`;
 }

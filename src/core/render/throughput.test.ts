@@ -4,7 +4,7 @@ import type { Recipe } from '../recipe/recipe';
 import type { Treatment } from '../recipe/work';
 import { testFindings, testRecipe } from '../testing';
 import { secondsFor } from './cost';
-import { estimate, throughputOf } from './throughput';
+import { estimate, runCost, throughputOf } from './throughput';
 
 const findings = testFindings({ width: 720, height: 480 });
 const recipeOf = (treatment: Treatment, centimetres?: number) =>
@@ -16,7 +16,7 @@ const learned = recipeOf([newStep('enlarge', { method: 'learned-art' })]);
 
 /** Runs that took so many times what they take on the machine of reference. */
 const runs = (of: Recipe, ...times: number[]) =>
-  times.map((time) => ({ recipe: of, seconds: time * secondsFor(of, 1) }));
+  times.map((time) => ({ cost: runCost(of), seconds: time * secondsFor(of, 1) }));
 
 describe('how long a run will take', () => {
   it('is guessed widely before the first one', () => {

@@ -18,9 +18,23 @@ export const Throughput = z.object({
 });
 export type Throughput = z.infer<typeof Throughput>;
 
-/** A finished run: what it made, and how long that took in seconds. */
+/** What a run is estimated by. */
+export const RunCost = z.object({
+  /** what it is like, the narrowest first */
+  kinds: z.array(z.string()).min(1),
+  /** seconds on the machine of reference */
+  seconds: z.number(),
+});
+export type RunCost = z.infer<typeof RunCost>;
+
+export const runCost = (recipe: Recipe): RunCost => ({
+  kinds: kindsOf(recipe),
+  seconds: secondsFor(recipe, 1),
+});
+
+/** A finished run: what it was estimated by, and how long it took in seconds. */
 export interface FinishedRun {
-  recipe: Recipe;
+  cost: RunCost;
   seconds: number;
 }
 
@@ -43,10 +57,10 @@ export function kindsOf(recipe: Recipe): string[] {
 export function throughputOf(runs: readonly FinishedRun[]): Throughput {
   const all: number[] = [];
   const kinds = new Map<string, number[]>();
-  for (const { recipe, seconds } of runs) {
-    const speed = secondsFor(recipe, 1) / seconds;
+  for (const { cost, seconds } of runs) {
+    const speed = cost.seconds / seconds;
     all.push(speed);
-    for (const kind of kindsOf(recipe)) kinds.set(kind, [...(kinds.get(kind) ?? []), speed]);
+    for (const kind of cost.kinds) kinds.set(kind, [...(kinds.get(kind) ?? []), speed]);
   }
   return {
     overall: speedOf(all),
@@ -72,14 +86,18 @@ export interface Estimate {
   most: number;
 }
 
+/** What a run of a recipe will take. */
+export const estimate = (recipe: Recipe, throughput: Throughput): Estimate =>
+  estimateBy(runCost(recipe), throughput);
+
 /** Told by runs of its kind, else of its way to enlarge, else by all. */
-export function estimate(recipe: Recipe, { overall, kinds }: Throughput): Estimate {
-  const [own, ...wider] = kindsOf(recipe);
+export function estimateBy(cost: RunCost, { overall, kinds }: Throughput): Estimate {
+  const [own, ...wider] = cost.kinds;
   const known = kinds[own!];
   const { slowest, usual, quickest } =
     known ?? wider.flatMap((kind) => kinds[kind] ?? []).at(0) ?? overall;
   const doubt = known ? 0 : OTHER_KIND;
-  const seconds = (speed: number) => Math.max(0.5, secondsFor(recipe, speed));
+  const seconds = (speed: number) => Math.max(0.5, cost.seconds / speed);
   return {
     least: seconds(quickest * (1 + doubt)),
     likely: seconds(usual),

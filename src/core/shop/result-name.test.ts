@@ -10,7 +10,7 @@ function named(change: (named: Named) => void = () => {}): Named {
   const paper = testPaper({ width: cm(30) });
   const { work } = propose(testFindings({ width: 600, height: 400 }), { paper, distance: 2 });
   const job = { number: '0401', title: 'Dome at dusk, east wall', customer: 'Observatory' };
-  const made = { job, work, trial: work.trials[0]!, date: '2026-11-29' };
+  const made = { job, file: 'dome at dusk.jpeg', work, trial: work.trials[0]!, date: '2026-11-29' };
   change(made);
   return made;
 }

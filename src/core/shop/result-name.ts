@@ -10,6 +10,8 @@ import type { Settings } from './settings';
 /** What a result is named and tagged by. */
 export interface Named {
   job: Pick<JobHead, 'number' | 'title' | 'customer'>;
+  /** the original's name */
+  file: string;
   work: Pick<Work, 'paper'>;
   trial: Trial;
   /** the day of the run, as 2026-11-29 */
@@ -17,20 +19,23 @@ export interface Named {
 }
 
 /** A result's file name: as it was written by hand, else by the shop's pattern. */
-export function resultName(named: Named, { fileNames }: Settings): string {
-  const { job, work, trial, date } = named;
+export function resultName(named: Named, { fileNames }: Pick<Settings, 'fileNames'>): string {
+  const { job, file, work, trial, date } = named;
   const endings = endingsOf(trial.output);
   if (trial.fileName) return nameByHand(trial.fileName, endings);
   const { width, height } = work.paper;
   const parts = {
-    ...{ job: job.number, customer: job.customer, title: job.title },
+    ...{ job: job.number, customer: job.customer, title: job.title, file: bareName(file) },
     ...{ size: paperName(width, height), ppi: formatPpi(trial.ppi), trial: trial.name, date },
   };
   return nameBy(fileNames, parts, endings[0]);
 }
 
+/** A file's name without its ending. */
+const bareName = (name: string): string => name.replace(/\.\w{1,5}$/, '');
+
 /** What a result's file says of its order. */
-export function factsOf({ job, work, trial, date }: Named): Facts {
+export function factsOf({ job, work, trial, date }: Omit<Named, 'file'>): Facts {
   const { number, title, customer } = job;
   const { width, height } = work.paper;
   const size = [width, height].flatMap((side) => (side ? [formatLength(side)] : [])).join(' × ');

@@ -53,6 +53,8 @@ export const RenderPayload = z.object({
   again: z.object({ run: z.string(), digest: z.string().nullable() }).nullable().default(null),
   /** what its file says of the order; null where it was made before files did */
   facts: Facts.nullable().default(null),
+  /** the batch that it is made for; null where it was asked for by itself */
+  batch: z.int().nullable().default(null),
 });
 
 /** What its file says of itself, read back, and how long it took. */

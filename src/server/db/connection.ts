@@ -24,6 +24,7 @@ import { devices } from './migrations/0018-devices';
 import { authors } from './migrations/0019-authors';
 import { house } from './migrations/0020-house';
 import { notes } from './migrations/0021-notes';
+import { batches } from './migrations/0022-batches';
 import { addStartSet } from './house';
 
 /** Migrations in their order. They only go forward: a shop's data survives every update. */
@@ -49,6 +50,7 @@ const migrations = [
   authors,
   house,
   notes,
+  batches,
 ];
 
 /**

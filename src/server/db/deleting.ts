@@ -104,6 +104,7 @@ async function removeJob(trx: Knex, id: number): Promise<Omit<Purged, 'jobs'>> {
   for (const table of ['changes', 'marks', 'sweeps', 'brought']) {
     await trx(table).whereIn('piece_id', pieces()).delete();
   }
+  await trx('batch_items').whereIn('piece_id', pieces()).delete();
   await trx('events').where({ job_id: id }).delete();
   await trx('pieces').where({ job_id: id }).delete();
   await trx('board').where({ job_id: id }).delete();

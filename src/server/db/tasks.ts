@@ -155,7 +155,7 @@ export async function tasksChangedAfter(
 }
 
 /** What is written with every change of a task. Whoever writes is alone, so numbers follow the order of writing. */
-const changedNow = (db: Knex) => ({
+export const changedNow = (db: Knex) => ({
   changed_at: Date.now(),
   change: db.raw('(select coalesce(max(change), 0) + 1 from tasks)'),
 });

@@ -2,6 +2,8 @@ import { randomUUID } from 'node:crypto';
 import { setPriority } from 'node:os';
 import type { Knex } from 'knex';
 import type { Task } from '@/core/shop/task';
+import { deliverResults } from '../batch/deliver';
+import { feedBatches } from '../batch/feed';
 import { config } from '../config';
 import { database } from '../db/connection';
 import {
@@ -39,6 +41,7 @@ class Stopped extends Error {
 export async function doTasks(db: Knex, leave: AbortSignal): Promise<void> {
   let worked: number | null = null;
   while (!leave.aborted) {
+    await tendBatches(db);
     // A claim has a name of its own, so that what an earlier one left is never taken for this one's.
     const claim = randomUUID();
     const task = await claimTask(db, claim);
@@ -49,6 +52,13 @@ export async function doTasks(db: Knex, leave: AbortSignal): Promise<void> {
       await renewThreads();
       worked = null;
     } else await later(LOOK_MS);
+  }
+}
+
+/** Queues what batches make next, and puts what they made where it belongs. What fails is tried again at the next look. */
+async function tendBatches(db: Knex): Promise<void> {
+  for (const tend of [feedBatches, deliverResults]) {
+    await tend(db).catch((error: unknown) => console.error(error));
   }
 }
 

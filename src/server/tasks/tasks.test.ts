@@ -6,7 +6,7 @@ import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import type { Piece } from '@/core/shop/job';
 import { Run } from '@/core/shop/task';
 import { testPaper } from '@/core/testing';
-import { throughputOf } from '@/core/render/throughput';
+import { runCost, throughputOf } from '@/core/render/throughput';
 import { config } from '../config';
 import { entryOf } from '../entry';
 import { beginJob, readJob } from '../db/jobs';
@@ -247,7 +247,7 @@ describe('claims', () => {
       });
     }
     const { recipe } = Run.parse((await openTasks(db))[0] ?? (await request())).payload;
-    const finished = [900, 4, 2].map((seconds) => ({ recipe, seconds }));
+    const finished = [900, 4, 2].map((seconds) => ({ cost: runCost(recipe), seconds }));
     expect(await readThroughput(db)).toEqual(throughputOf(finished));
     await db('tasks').delete();
   });

@@ -13,6 +13,7 @@ import { say } from '@/core/words/say';
 /** An order to show a pattern by. */
 const EXAMPLE: NameParts = {
   ...{ job: '2026-014', customer: say`Colle Vespra Observatory`, title: say`Dome at dusk` },
+  file: 'dome',
   ...{ size: '120x80cm', ppi: '160', trial: 'Trial A', date: '2026-11-29' },
 };
 

@@ -1,3 +1,4 @@
+import { lastBatchChange } from '@/server/batch/changes';
 import { lastTaskChange, tasksChangedAfter } from '@/server/db/tasks';
 import { jobsChangedAfter, lastJobChange } from '@/server/db/job-changes';
 import { lastDeviceChange } from '@/server/db/devices';
@@ -14,7 +15,7 @@ const BREATH_LOOKS = 50;
 
 /**
  * What changes of tasks and sendings, as server-sent events: which, its state and share; which jobs changed, and that
- * devices did; and how the processes of the shop are.
+ * devices and batches did; and how the processes of the shop are.
  * The process of tasks writes to the database, which is where this looks; whoever hears of a task it doesn't know
  * asks for it.
  */
@@ -55,6 +56,8 @@ export const GET = route(async ({ db, request }) => {
         changed = jobs?.last ?? changed;
         const devices = await lastDeviceChange(db).catch(() => null);
         if (devices !== null) tell('devices', 'devices', devices);
+        const batches = await lastBatchChange(db).catch(() => null);
+        if (batches !== null) tell('batches', 'batches', batches);
         if (look % BREATH_LOOKS === 0) send(': still here');
       }
       if (!gone) controller.close();

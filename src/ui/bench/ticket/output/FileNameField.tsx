@@ -15,7 +15,7 @@ export function FileNameField({ bench }: { bench: WorkBench }) {
   useEffect(() => setTyped(null), [trial.fileName, trial.id]);
   if (!settings) return null;
   const date = formatISO(new Date(), { representation: 'date' });
-  const named = resultName({ job, work, trial, date }, settings);
+  const named = resultName({ job, file: job.piece.fileName, work, trial, date }, settings);
   const set = (fileName: string | null) =>
     change(
       fileName ? say`File name ${fileName}` : say`File name by the shop’s pattern`,
