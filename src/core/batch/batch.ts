@@ -234,6 +234,13 @@ export const BatchHead = z.object({
 });
 export type BatchHead = z.infer<typeof BatchHead>;
 
+/** What is told of batches while they are made: the number of the last change, and which run. */
+export const BatchNews = z.object({
+  last: z.int(),
+  running: z.array(BatchHead.pick({ id: true, name: true })),
+});
+export type BatchNews = z.infer<typeof BatchNews>;
+
 /** What is left to be made of a batch. */
 export const LEFT: readonly ItemState[] = ['not yet', 'changed since', 'queued', 'running'];
 /** What can be made once more. */

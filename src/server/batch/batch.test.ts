@@ -27,7 +27,7 @@ import {
   readBatch,
   restoreBatch,
 } from './batches';
-import { lastBatchChange } from './changes';
+import { batchNews } from './changes';
 import { deliverResults } from './deliver';
 import { feedBatches } from './feed';
 import { actOnItems, addItems } from './items';
@@ -150,10 +150,10 @@ describe('a batch', () => {
     const batch = await begin(3);
     const first = await itemsNews(shop.db, batch, { items: 0, tasks: 0 });
     expect((await itemsNews(shop.db, batch, first.known)).rows).toEqual([]);
-    const before = await lastBatchChange(shop.db);
+    const before = await batchNews(shop.db);
     const [one] = first.rows;
     await act(batch, { act: 'judge', items: [one!.id], judgement: 'good' });
-    expect(await lastBatchChange(shop.db)).toBeGreaterThan(before);
+    expect((await batchNews(shop.db)).last).toBeGreaterThan(before.last);
     const news = await itemsNews(shop.db, batch, first.known);
     expect(news.rows.map(({ id, judgement }) => [id, judgement])).toEqual([[one!.id, 'good']]);
     // What somebody changes on the bench is seen here.

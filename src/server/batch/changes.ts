@@ -1,4 +1,5 @@
 import type { Knex } from 'knex';
+import type { BatchNews, BatchState } from '@/core/batch/batch';
 import { Problem } from '../problem';
 
 /** What is written with every change of a batch. Whoever writes is alone, so numbers follow the order of writing. */
@@ -27,8 +28,11 @@ export async function itemsChanged(
   await rows.update({ change: trx('batches').where({ id }).select('change') });
 }
 
-/** The number of the last change of any batch. */
-export async function lastBatchChange(db: Knex): Promise<number> {
+/** The number of the last change of any batch, and which of them run. */
+export async function batchNews(db: Knex): Promise<BatchNews> {
   const [row] = await db('batches').max({ last: 'change' });
-  return Number(row?.last ?? 0);
+  const running: BatchNews['running'] = await db('batches')
+    .where({ state: 'running' satisfies BatchState, deleted_at: null })
+    .select('id', 'name');
+  return { last: Number(row?.last ?? 0), running };
 }

@@ -29,7 +29,7 @@ export function Board() {
   const [archived, setArchived] = useState(false);
   const [filter, setFilter] = useState(NO_FILTER);
   const { order, down } = useOrder();
-  const selecting = useSelection((selection) => selection.jobs.size > 0);
+  const selecting = useSelection((selection) => selection.chosen.size > 0);
   const [search, setSearch] = useState('');
   // Typing never waits for the table.
   const wanted = useDeferredValue(search);

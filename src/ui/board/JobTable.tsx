@@ -1,6 +1,5 @@
 import {
   createColumnHelper,
-  flexRender,
   getCoreRowModel,
   useReactTable,
   type SortingState,
@@ -15,6 +14,7 @@ import { BOARD_PAGE, BoardOrder, type BoardRow } from '@/core/shop/board';
 import { thumbnailOf, type Board } from '../data/api';
 import { useBoardPages } from '../data/queries';
 import { VerdictMark } from '../parts/VerdictMark';
+import { VirtualRows } from '../parts/VirtualRows';
 import { useJobsActs } from './jobs-acts';
 import { askDelete, editJobs } from './dialog-store';
 import { Due } from './Due';
@@ -131,7 +131,7 @@ const classOf = (id: string): string => `of-${id} ${RIGHT.has(id) ? 'right' : ''
 
 /** Takes a job into what the next act is for. */
 function SelectBox({ job: { id, number } }: { job: BoardRow }) {
-  const on = useSelection((selection) => selection.jobs.has(id));
+  const on = useSelection((selection) => selection.chosen.has(id));
   return (
     <label className="select-box" onClick={(event) => event.stopPropagation()}>
       <input
@@ -198,16 +198,16 @@ export function JobTable({
   onOrder: (order: BoardOrder, down: boolean) => void;
 }) {
   const router = useRouter();
-  const selected = useSelection((selection) => selection.jobs);
-  const scroller = useRef<HTMLDivElement>(null);
+  const selected = useSelection((selection) => selection.chosen);
+  const frame = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({
     count: total,
-    getScrollElement: () => scroller.current,
+    getScrollElement: () => frame.current,
     estimateSize: () => ROW,
     overscan: 8,
   });
   // Another order begins at its beginning.
-  useEffect(() => void scroller.current?.scrollTo({ top: 0 }), [board]);
+  useEffect(() => void frame.current?.scrollTo({ top: 0 }), [board]);
   const items = virtual.getVirtualItems();
   const [start, end] = [items[0]?.index ?? 0, items.at(-1)?.index ?? 0];
   const pages = useBoardPages(board, pageOf(start), pageOf(end));
@@ -243,103 +243,44 @@ export function JobTable({
     getRowId: (row) => String(row.id),
     getCoreRowModel: getCoreRowModel(),
   });
-  const rows = table.getRowModel().rows;
-  const seen = rows.length > 0;
+  const seen = data.length > 0;
   useEffect(() => void (seen && performance.mark('board rows')), [seen]);
-  const before = (indices[0] ?? 0) * ROW;
-  const after = (total - 1 - (indices.at(-1) ?? total - 1)) * ROW;
-
-  const focusRow = (index: number): number => {
-    const at = Math.min(total - 1, Math.max(0, index));
-    virtual.scrollToIndex(at);
-    // The row may only just be made.
-    requestAnimationFrame(() =>
-      scroller.current?.querySelector<HTMLElement>(`tr[data-index="${at}"]`)?.focus(),
-    );
-    return at;
-  };
 
   return (
-    <div className="jobs-frame" ref={scroller}>
-      <table className="jobs" aria-rowcount={total}>
-        <thead>
-          {table.getHeaderGroups().map((group) => (
-            <tr key={group.id}>
-              {group.headers.map((header) => {
-                const order = header.column.getIsSorted();
-                return (
-                  <th
-                    key={header.id}
-                    className={classOf(header.id)}
-                    aria-sort={order ? (order === 'asc' ? 'ascending' : 'descending') : undefined}
-                  >
-                    {header.column.getCanSort() ? (
-                      <button type="button" onClick={header.column.getToggleSortingHandler()}>
-                        {flexRender(header.column.columnDef.header, header.getContext())}
-                        {order ? (order === 'asc' ? ' ↑' : ' ↓') : ''}
-                      </button>
-                    ) : (
-                      flexRender(header.column.columnDef.header, header.getContext())
-                    )}
-                  </th>
-                );
-              })}
-            </tr>
-          ))}
-        </thead>
-        <tbody>
-          {before > 0 && <tr className="spacer" style={{ height: before }} />}
-          {rows.map((row, i) => {
-            const index = indices[i]!;
-            const open = () => router.push(`/bench/${row.original.id}`);
-            return (
-              <tr
-                key={row.id}
-                data-index={index}
-                aria-rowindex={index + 1}
-                style={{ height: ROW }}
-                tabIndex={0}
-                data-selected={selected.has(row.original.id)}
-                aria-label={say`Job ${row.original.number}, ${row.original.title}`}
-                onClick={open}
-                onKeyDown={(event) => {
-                  if (event.target !== event.currentTarget) return;
-                  if (event.key === 'Enter') open();
-                  if (event.key.toLowerCase() === 'a') {
-                    event.currentTarget.querySelector<HTMLElement>('.archive')?.click();
-                  }
-                  const { id } = row.original;
-                  if (event.key === ' ') {
-                    event.preventDefault();
-                    select([id], !useSelection.getState().jobs.has(id));
-                  }
-                  if (event.key.toLowerCase() === 'e') {
-                    event.preventDefault();
-                    const jobs = actedOn(id);
-                    editJobs(jobs, jobs.length === 1 ? row.original : null);
-                  }
-                  if (event.key === 'Delete') {
-                    event.currentTarget.querySelector<HTMLElement>('.delete')?.click();
-                  }
-                  const step = { ArrowDown: 1, ArrowUp: -1, PageDown: 8, PageUp: -8 }[event.key];
-                  if (!step) return;
-                  event.preventDefault();
-                  const at = focusRow(index + step);
-                  const next = data[at - indices[0]!];
-                  if (event.shiftKey) select([id, ...(next ? [next.id] : [])], true);
-                }}
-              >
-                {row.getVisibleCells().map((cell) => (
-                  <td key={cell.id} className={classOf(cell.column.id)}>
-                    {flexRender(cell.column.columnDef.cell, cell.getContext())}
-                  </td>
-                ))}
-              </tr>
-            );
-          })}
-          {after > 0 && <tr className="spacer" style={{ height: after }} />}
-        </tbody>
-      </table>
-    </div>
+    <VirtualRows
+      {...{ table, frame, virtual, indices, total, classOf }}
+      rows={table.getRowModel().rows}
+      height={ROW}
+      label={say`Jobs`}
+      rowProps={({ id, number, title }) => ({
+        'data-selected': selected.has(id),
+        'aria-label': say`Job ${number}, ${title}`,
+        onClick: () => router.push(`/bench/${id}`),
+      })}
+      onExtend={(from, to) => {
+        const rows = [from, to].flatMap((index) => data[index - indices[0]!] ?? []);
+        select(
+          rows.map(({ id }) => id),
+          true,
+        );
+      }}
+      onKey={(event, row) => {
+        const { id } = row;
+        const click = (button: string) =>
+          event.currentTarget.querySelector<HTMLElement>(button)?.click();
+        if (event.key === 'Enter') router.push(`/bench/${id}`);
+        if (event.key.toLowerCase() === 'a') click('.archive');
+        if (event.key === 'Delete') click('.delete');
+        if (event.key === ' ') {
+          event.preventDefault();
+          select([id], !useSelection.getState().chosen.has(id));
+        }
+        if (event.key.toLowerCase() === 'e') {
+          event.preventDefault();
+          const jobs = actedOn(id);
+          editJobs(jobs, jobs.length === 1 ? row : null);
+        }
+      }}
+    />
   );
 }

@@ -10,7 +10,7 @@ import { say } from '@/core/words/say';
 
 /** What can be done to the jobs that are selected, all at once. */
 export function SelectionBar({ board, total }: { board: Board; total: number }) {
-  const selected = useSelection((selection) => selection.jobs);
+  const selected = useSelection((selection) => selection.chosen);
   const { archive, duplicate, setState, isPending } = useJobsActs();
   const jobs = [...selected];
   const all = Math.min(total, ACT_MOST);

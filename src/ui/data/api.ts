@@ -8,6 +8,16 @@ import {
   type HouseChange,
   type HouseDraft,
 } from '@/core/house/house-recipe';
+import {
+  BatchHead,
+  ItemsNews,
+  ItemsOutcome,
+  type BatchChange,
+  type ItemsAct,
+  type ItemsKnown,
+  type NewBatch,
+  type NewItems,
+} from '@/core/batch/batch';
 import { KnownProfile } from '@/core/colour/profiles';
 import { JpegCost } from '@/core/evidence/jpeg-cost';
 import type { Output } from '@/core/output/output';
@@ -207,6 +217,21 @@ export const api = {
   applyHouse: (id: number, request: ApplyRequest) =>
     call(z.array(Applied), `/api/house/${id}/apply`, 'POST', request),
   houseVersions: (id: number) => call(z.array(PastHouse), `/api/house/${id}/versions`),
+  batches: () => call(z.array(BatchHead), '/api/batches'),
+  batch: (id: number) => call(BatchHead, `/api/batches/${id}`),
+  addBatch: (batch: NewBatch) => call(BatchHead, '/api/batches', 'POST', batch),
+  changeBatch: (id: number, change: BatchChange) =>
+    call(BatchHead, `/api/batches/${id}`, 'PATCH', change),
+  deleteBatch: (id: number) => call(z.null(), `/api/batches/${id}`, 'DELETE'),
+  restoreBatch: (id: number) => call(BatchHead, `/api/batches/${id}/restore`, 'POST'),
+  batchItems: (id: number, { items, tasks }: ItemsKnown) =>
+    call(ItemsNews, `/api/batches/${id}/items?items=${items}&tasks=${tasks}`),
+  addItems: (id: number, added: NewItems) =>
+    call(z.int(), `/api/batches/${id}/items`, 'POST', added),
+  actOnItems: (id: number, act: ItemsAct) =>
+    call(ItemsOutcome, `/api/batches/${id}/acts`, 'POST', act),
+  folders: () => call(z.object({ results: z.array(z.string()) }), '/api/folders'),
+  piece: (id: number) => call(Piece, `/api/pieces/${id}`),
   settings: () => call(Settings, '/api/settings'),
   changeSettings: (change: SettingsChange) => call(Settings, '/api/settings', 'PATCH', change),
   maps: (digest: string, page: number) =>
@@ -257,6 +282,7 @@ export const api = {
 
 export const thumbnailOf = (digest: string, page = 1): string =>
   `/api/originals/${digest}/pages/${page}/thumbnail`;
+export const resultsAddress = (batch: number): string => `/api/batches/${batch}/results`;
 export const artifactAddress = (task: string, role: Artifact['role']): string =>
   `/api/tasks/${task}/artifacts/${role}`;
 

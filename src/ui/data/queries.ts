@@ -31,6 +31,7 @@ export const keys = {
   settings: ['settings'] as const,
   profiles: ['profiles'] as const,
   shop: ['shop'] as const,
+  batches: ['batches'] as const,
   devices: ['devices'] as const,
   sendings: (piece: number) => ['sendings', piece] as const,
   maps: (digest: string, page: number) => ['maps', digest, page] as const,

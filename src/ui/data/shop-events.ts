@@ -9,6 +9,8 @@ import { SendingNews } from '@/core/shop/sending';
 import { artifactOf, TaskEvent, titleOf, type Task } from '@/core/shop/task';
 import { say } from '@/core/words/say';
 import { api, artifactAddress } from './api';
+import { BatchNews } from '@/core/batch/batch';
+import { hearOfBatches } from './batches';
 import { hearOfSending } from './devices';
 import { tell } from './notices';
 import { processStore } from './processes';
@@ -39,15 +41,21 @@ export function useShopEvents(): void {
         const id = z.coerce.number().parse(data);
         // Others' jobs change all day: what stands beside a picture is asked for again with its own job alone.
         const { pieces = [] } = client.getQueryData<JobView>(keys.job(id)) ?? {};
-        again(keys.job(id), keys.jobs, ...pieces.map((piece) => ['comparing', piece.id]));
+        again(
+          keys.job(id),
+          keys.jobs,
+          keys.batches,
+          ...pieces.map((piece) => ['comparing', piece.id]),
+        );
       },
       devices: () => again(keys.devices),
+      batches: (data) => hearOfBatches(client, BatchNews.parse(JSON.parse(data))),
       processes: (data) =>
         processStore.setState({ news: ProcessNews.nullable().parse(JSON.parse(data)) }),
       open() {
         processStore.setState({ answers: true });
         // What ended while the line was down is learnt by asking again.
-        again(keys.openTasks, ['job'], keys.jobs, ['sendings']);
+        again(keys.openTasks, ['job'], keys.jobs, ['sendings'], keys.batches);
       },
       lost: () => processStore.setState({ answers: false }),
     };
@@ -63,6 +71,13 @@ async function learn(client: QueryClient, now: TaskEvent, before?: TaskEvent): P
   if (task.kind === 'sheet') {
     void client.invalidateQueries({ queryKey: ['comparing', task.pieceId] });
   }
+  const { batch = null } = task.kind === 'render' ? task.payload : {};
+  if (batch !== null) void client.invalidateQueries({ queryKey: keys.batches });
+  if (task.kind === 'render' && task.state === 'done') {
+    void client.invalidateQueries({ queryKey: ['throughput'] });
+  }
+  // What a batch makes is told with all of it.
+  if (batch !== null) return;
   if (before?.state === 'running' && task.state === 'done') {
     const made = task.kind === 'sheet' && artifactOf(task, 'result');
     tell(
@@ -74,7 +89,6 @@ async function learn(client: QueryClient, now: TaskEvent, before?: TaskEvent): P
         ? { words: say`Open it`, act: () => open(artifactAddress(task.id, 'result'), '_blank') }
         : undefined,
     );
-    if (task.kind === 'render') void client.invalidateQueries({ queryKey: ['throughput'] });
     // The job may be farther on its way by it.
     if (task.kind === 'proof') void client.invalidateQueries({ queryKey: keys.job(task.jobId) });
   }

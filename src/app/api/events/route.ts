@@ -1,4 +1,4 @@
-import { lastBatchChange } from '@/server/batch/changes';
+import { batchNews } from '@/server/batch/changes';
 import { lastTaskChange, tasksChangedAfter } from '@/server/db/tasks';
 import { jobsChangedAfter, lastJobChange } from '@/server/db/job-changes';
 import { lastDeviceChange } from '@/server/db/devices';
@@ -56,7 +56,7 @@ export const GET = route(async ({ db, request }) => {
         changed = jobs?.last ?? changed;
         const devices = await lastDeviceChange(db).catch(() => null);
         if (devices !== null) tell('devices', 'devices', devices);
-        const batches = await lastBatchChange(db).catch(() => null);
+        const batches = await batchNews(db).catch(() => null);
         if (batches !== null) tell('batches', 'batches', batches);
         if (look % BREATH_LOOKS === 0) send(': still here');
       }

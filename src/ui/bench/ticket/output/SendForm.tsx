@@ -10,7 +10,7 @@ import { useDevices, useSend } from '../../../data/devices';
 import { Fold } from '../../../parts/Fold';
 import type { WorkBench } from '../../use-work';
 import { useSigner } from '../../../data/author';
-import { Initials } from './Initials';
+import { Initials } from '../../../parts/Initials';
 import { say } from '@/core/words/say';
 
 interface Props {

@@ -10,7 +10,7 @@ import { knownEvidence } from '../compare/use-evidence';
 import { useSwept } from '../../stage/sweep/use-sweep';
 import type { WorkBench } from '../../use-work';
 import { useSigner } from '../../../data/author';
-import { Initials } from './Initials';
+import { Initials } from '../../../parts/Initials';
 import { say } from '@/core/words/say';
 
 const percent = (share: number): string => `${Math.ceil(share * 100)} %`;

@@ -1,5 +1,5 @@
 import { ItemsKnown, NewItems } from '@/core/batch/batch';
-import { readBatch } from '@/server/batch/batches';
+import { planOfBatch } from '@/server/batch/batches';
 import { addItems } from '@/server/batch/items';
 import { itemsNews } from '@/server/batch/rows';
 import { body, numberFrom, query, route } from '@/server/http/route';
@@ -8,7 +8,9 @@ type Params = { id: string };
 
 /** Its rows that changed after what is known already. */
 export const GET = route<Params>(async ({ db, request, params }) => {
-  const { id } = await readBatch(db, numberFrom(params.id));
+  const id = numberFrom(params.id);
+  // One that was deleted has no rows.
+  await planOfBatch(db, id);
   return itemsNews(db, id, query(request, ItemsKnown));
 });
 

@@ -1,5 +1,5 @@
 import { useId } from 'react';
-import { useSigner } from '../../../data/author';
+import { useSigner } from '../data/author';
 import { say } from '@/core/words/say';
 
 /** Who signs. */

@@ -1,0 +1,5 @@
+import { BatchesPage } from '@/ui/batch/BatchesPage';
+
+export default function Page() {
+  return <BatchesPage />;
+}
