@@ -1,8 +1,11 @@
 // Furnishes a shop with the demo jobs alone, through the same doors as a customer's files.
-import { readdir, readFile, rm } from 'node:fs/promises';
+import { readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { addDays, formatISO } from 'date-fns';
+import { BATCH_PATTERN } from '../src/core/output/names';
 import { NewJob } from '../src/core/shop/job';
+import { addBatch } from '../src/server/batch/batches';
+import { addItems } from '../src/server/batch/items';
 import { config } from '../src/server/config';
 import { endPictureProcesses } from '../src/server/codecs/pictures';
 import { database } from '../src/server/db/connection';
@@ -13,6 +16,8 @@ import { lockShop, LOCKS } from '../src/server/supervisor/lock';
 import { degradedPath, demoJobs } from './pictures';
 
 const CUSTOMER = 'Colle Vespra Observatory';
+/** Pictures of the first jobs are in a batch as well. */
+const IN_BATCH = 6;
 
 // As the shop writes: for itself alone.
 process.umask(0o077);
@@ -42,6 +47,19 @@ for (const picture of demoJobs) {
   const id = await beginJob(db, job);
   await changeJob(db, id, { state: picture.state });
 }
+const pieces: number[] = await db('pieces').orderBy('id').limit(IN_BATCH).pluck('id');
+const { id: batch } = await addBatch(db, {
+  name: 'East wing, all walls',
+  plan: {
+    ...{ size: { by: 'ordered' }, steps: { by: 'kept' }, ppi: null, file: null },
+    ...{ names: BATCH_PATTERN, folder: 'Print files' },
+  },
+});
+await addItems(db, batch, { pieces });
+await writeFile(
+  config().folders,
+  JSON.stringify({ results: [{ name: 'Print files', path: 'print-files' }] }, null, 2),
+);
 await db.destroy();
 endPictureProcesses();
 unlock();

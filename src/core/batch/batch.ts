@@ -153,6 +153,7 @@ export const ItemFacts = BoardFacts.pick({
   suffers: z.array(z.string()),
   /** share of it that is missing, 0–1 */
   damaged: z.number(),
+  trialId: z.string(),
   trial: z.string(),
   /** house recipe that the trial was begun by, and whether it still is as that says */
   house: z.object({ id: z.int(), name: z.string(), changed: z.boolean() }).nullable(),

@@ -43,6 +43,7 @@ export function itemFacts(
     damaged: findings.damaged,
     print: plan ? orderedWords(plan, work.paper) : `${findings.width} × ${findings.height} px`,
     verdict: judged && { tone: judged.tone, short: judged.short },
+    trialId: trial.id,
     trial: trial.name,
     house: trial.house && {
       ...{ id: trial.house.id, name: trial.house.name },

@@ -19,7 +19,7 @@ import { usePlaces } from '../house/worst-place';
 import type { Pictured } from '../house/recipe-on';
 import { VerdictMark } from '../parts/VerdictMark';
 import type { ItemsActs } from './use-acts';
-import { fileWords, ITEM_STATES } from './words';
+import { benchAddress, fileWords, ITEM_STATES } from './words';
 import { say } from '@/core/words/say';
 
 const pieceQuery = ({ piece, revision }: BatchItem) => ({
@@ -120,11 +120,7 @@ export function LookThrough({
           >
             {say`To the bench`} <kbd>B</kbd>
           </Button>
-          <Link
-            prefetch={false}
-            className="btn btn-quiet btn-sm"
-            href={`/bench/${item.jobId}?piece=${item.piece}`}
-          >
+          <Link prefetch={false} className="btn btn-quiet btn-sm" href={benchAddress(item)}>
             {say`Open it`}
           </Link>
         </span>
@@ -185,13 +181,13 @@ function Both({ item, place }: { item: BatchItem; place: number }) {
   const { data: models } = useModels();
   if (error) return <p className="trouble">{error.message}</p>;
   if (!piece || !models) return <div className="both" aria-busy />;
-  return <Sides {...{ piece, place, trial: item.facts.trial }} models={models} />;
+  return <Sides {...{ piece, place, trial: item.facts.trialId }} models={models} />;
 }
 
 function Sides({
   piece: { digest, findings, takenOut, work },
   place,
-  trial: name,
+  trial: trialId,
   models = ALL_MODELS,
 }: {
   piece: Piece;
@@ -201,10 +197,10 @@ function Sides({
 }) {
   const picture = useMemo((): Pictured => {
     const original = originalOf(digest, findings, takenOut);
-    const trial = trialOf(work, work.trials.find((one) => one.name === name)?.id ?? null);
+    const trial = trialOf(work, trialId);
     const resolved = resolveRecipe(original, work, trial, models);
     return { digest, findings, original, work, trial, resolved };
-  }, [digest, findings, takenOut, work, name, models]);
+  }, [digest, findings, takenOut, work, trialId, models]);
   const places = usePlaces(picture);
   const shown = places?.[((place % places.length) + places.length) % places.length];
   const { resolved } = picture;

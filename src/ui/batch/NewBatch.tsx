@@ -166,6 +166,10 @@ export function NewBatch({ begun, onClose }: { begun: Begun; onClose(): void }) 
                     </select>
                   )}
                 </Field>
+              </div>
+            )}
+            {!fromJobs && (
+              <div className="plan-row">
                 <Field label={say`Seen from, m`} trouble={troubles.distance}>
                   {(id) => (
                     <input

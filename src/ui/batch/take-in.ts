@@ -64,10 +64,19 @@ export async function takeInto(
   const seen = new Set(known);
   let job: number | null = null;
   const had = new Set<number>();
-  let pictures: NewPicture[] = [];
-  let refused: NonNullable<NewItems['refused']> = [];
 
-  const hand = async () => {
+  const hand = async (sent: readonly Sent[]) => {
+    const refused: Refused[] = [];
+    const pictures: NewPicture[] = [];
+    for (const one of sent) {
+      if ('why' in one) refused.push(one);
+      else if (seen.has(one.digest)) {
+        refused.push({ name: one.fileName, why: say`The same picture is in the batch already.` });
+      } else {
+        seen.add(one.digest);
+        pictures.push(one);
+      }
+    }
     const pieces: number[] = [];
     if (pictures.length > 0) {
       const view: { id: number; pieces: { id: number }[] } =
@@ -78,38 +87,60 @@ export async function takeInto(
       pieces.push(...view.pieces.map(({ id }) => id).filter((id) => !had.has(id)));
       for (const id of pieces) had.add(id);
     }
-    if (pieces.length + refused.length > 0) {
-      const added = { pieces, refused, author: author() };
-      await insistently(() => api.addItems(batch, added));
-    }
-    pictures = [];
-    refused = [];
+    const added = { pieces, refused, author: author() };
+    await insistently(() => api.addItems(batch, added));
     void client.invalidateQueries({ queryKey: keys.batches });
   };
 
   try {
-    for (const [i, file] of files.entries()) {
-      const at = { batch, name: file.name, number: i + 1, of: files.length };
-      useOnTheirWay.setState({ now: { ...at, share: 0 } });
-      try {
-        const { digest, fileName } = await insistently(() =>
-          upload(file, (share) => useOnTheirWay.setState({ now: { ...at, share } })),
-        );
-        if (seen.has(digest)) {
-          refused.push({ name: file.name, why: say`The same picture is in the batch already.` });
-        } else pictures.push({ digest, fileName, page: 1 });
-        seen.add(digest);
-      } catch (error) {
-        if (error instanceof ServerProblem && error.status === 0) throw error;
-        refused.push({ name: file.name, why: (error as Error).message.slice(0, 500) });
-      }
-      if (pictures.length + refused.length >= TOGETHER) await hand();
+    for (let i = 0; i < files.length; i += TOGETHER) {
+      const part = files.slice(i, i + TOGETHER);
+      await hand(
+        await sendAll(part, (file, at, share) =>
+          useOnTheirWay.setState({
+            now: { batch, name: file.name, number: i + at + 1, of: files.length, share },
+          }),
+        ),
+      );
     }
-    await hand();
   } catch (error) {
     tell((error as Error).message, 'trouble');
   } finally {
     useOnTheirWay.setState({ now: null });
     void client.invalidateQueries({ queryKey: keys.jobs });
   }
+}
+
+type Refused = NonNullable<NewItems['refused']>[number];
+/** A file as the shop has it, or why it does not. */
+type Sent = NewPicture | Refused;
+
+/** Files that are sent at the same time: while one is looked at the next is on its way. */
+const LANES = 2;
+
+/** Sends files; what can't be used is answered for, and the others go on. @returns them in their order */
+async function sendAll(
+  files: readonly File[],
+  told: (file: File, at: number, share: number) => void,
+): Promise<Sent[]> {
+  const sent: Sent[] = [];
+  let next = 0;
+  const lane = async () => {
+    while (next < files.length) {
+      const at = next++;
+      const file = files[at]!;
+      told(file, at, 0);
+      try {
+        const { digest, fileName } = await insistently(() =>
+          upload(file, (share) => told(file, at, share)),
+        );
+        sent[at] = { digest, fileName, page: 1 };
+      } catch (error) {
+        if (error instanceof ServerProblem && error.status === 0) throw error;
+        sent[at] = { name: file.name, why: (error as Error).message.slice(0, 500) };
+      }
+    }
+  };
+  await Promise.all(Array.from({ length: LANES }, lane));
+  return sent;
 }

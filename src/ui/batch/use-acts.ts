@@ -20,7 +20,7 @@ export interface ItemsActs {
 export function useActs(
   batch: number,
   askChange: (items: number[]) => void,
-): ItemsActs & { isPending: boolean } {
+): { acts: ItemsActs; isPending: boolean } {
   const { mutate, isPending } = useItemsAct(batch);
   const acts = useMemo((): ItemsActs => {
     const act = (wanted: ItemsAct, words?: (count: number) => string) =>
@@ -47,5 +47,5 @@ export function useActs(
         ),
     };
   }, [mutate, askChange]);
-  return { ...acts, isPending };
+  return { acts, isPending };
 }

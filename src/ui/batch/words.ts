@@ -57,6 +57,10 @@ export function stateWords(batch: BatchHead): string {
   ].join(' · ');
 }
 
+/** The bench with a picture of a batch on it, by the trial that the batch makes. */
+export const benchAddress = ({ jobId, piece, facts }: BatchItem): string =>
+  `/bench/${jobId}?piece=${piece}&trial=${encodeURIComponent(facts.trialId)}`;
+
 /** Where a picture stands, as its row says it. */
 export const ITEM_STATES: Record<ItemState, string> = {
   'not yet': say`not yet`,

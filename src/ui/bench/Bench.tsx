@@ -11,14 +11,16 @@ import { TicketEdge, useTicket } from './ticket/TicketEdge';
 import { useShortcuts } from './use-shortcuts';
 import { useWorkBench } from './use-work';
 import { useInside, usePlacedBench } from './use-placed-bench';
+import { useAsked, type Asked } from './use-asked';
 import { enterPicture, useEntered } from './picture-store';
 import { HouseDialogs } from '../house/HouseDialogs';
 import { say } from '@/core/words/say';
 
 /** The workspace of one job: the ticket at the left, the stage beside it. */
-export function Bench({ jobId }: { jobId: number }) {
-  const { data: job, error } = useJob(jobId);
-  if (job) return <LaidOut key={job.id} job={job} />;
+export function Bench({ jobId, asked }: { jobId: number; asked: Asked }) {
+  const { data: job, error } = useJob(jobId, asked.piece);
+  const there = useAsked(job, asked);
+  if (job && there) return <LaidOut key={job.id} job={job} />;
   return (
     <main className="board">
       {error ? (

@@ -4,7 +4,7 @@ import { ACT_MOST } from '@/core/shop/jobs-act';
 import { api, type Board } from '../data/api';
 import { tell } from '../data/notices';
 import { useJobsActs } from './jobs-acts';
-import { applyRecipeTo, askDelete, editJobs } from './dialog-store';
+import { applyRecipeTo, askDelete, editJobs, intoBatch } from './dialog-store';
 import { select, selectNone, useSelection } from './selection';
 import { say } from '@/core/words/say';
 
@@ -46,6 +46,9 @@ export function SelectionBar({ board, total }: { board: Board; total: number }) 
       </select>
       <Button size="sm" variant="quiet" onClick={() => applyRecipeTo(jobs)}>
         {say`By a recipe …`}
+      </Button>
+      <Button size="sm" variant="quiet" onClick={() => intoBatch(jobs)}>
+        {say`Into a batch …`}
       </Button>
       <Button size="sm" variant="quiet" disabled={isPending} onClick={() => duplicate(jobs)}>
         {say`Duplicate`}

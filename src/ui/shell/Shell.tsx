@@ -41,6 +41,13 @@ export function Shell({ children }: { children: ReactNode }) {
           )}
           <Link
             prefetch={false}
+            href="/batches"
+            aria-current={path.startsWith('/batches') ? 'page' : undefined}
+          >
+            {say`Batches`}
+          </Link>
+          <Link
+            prefetch={false}
             href="/recipes"
             aria-current={path === '/recipes' ? 'page' : undefined}
           >
