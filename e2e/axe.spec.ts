@@ -48,6 +48,25 @@ test.describe('Whoever can’t see or use a mouse', () => {
     await page.goto('/recipes');
     await expect(page.getByRole('article')).toBeVisible();
     await fine(page, 'recipes');
+    await page.goto('/batches');
+    await page.getByRole('link', { name: /East wing/ }).waitFor();
+    await fine(page, 'batches');
+    await page
+      .locator('input[aria-label="Files"]')
+      .setInputFiles(['demo/originals/enamel-badge.png', 'demo/originals/star-chart.jpg']);
+    await expect(page.getByRole('dialog')).toBeVisible();
+    await fine(page, 'a new batch');
+    await page.keyboard.press('Escape');
+    await page.getByRole('link', { name: /East wing/ }).click();
+    await expect(page.getByRole('row').nth(1)).toBeVisible();
+    await page
+      .getByRole('checkbox', { name: /^Select / })
+      .first()
+      .check();
+    await fine(page, 'batch, selected');
+    await page.getByText('One by one', { exact: true }).click();
+    await expect(page.locator('.both .spot canvas')).toHaveCount(2);
+    await fine(page, 'batch, one by one');
   });
 
   test('finds nothing in the way on the bench, section by section, nor in its lists', async ({

@@ -11,6 +11,7 @@ const WINDOWS = [
   [853, 533],
 ] as const;
 
+const FILES = ['demo/originals/enamel-badge.png', 'demo/originals/star-chart.jpg'];
 const SECTIONS = ['Original', 'Size', 'Clean', 'Enlarge', 'Finish', 'Compare', 'Output'];
 
 /** What is cut off, too small, or lies over something else, in words that name it. */
@@ -157,6 +158,26 @@ for (const [width, height] of WINDOWS) {
     await page.goto('/recipes');
     await expect(page.getByRole('article')).toBeVisible();
     await look('recipes');
+    await page.goto('/batches');
+    await page.getByRole('link', { name: /East wing/ }).waitFor();
+    await look('batches');
+    await page.locator('input[aria-label="Files"]').setInputFiles(FILES);
+    await look('new batch', '.modal');
+    await page.keyboard.press('Escape');
+    await page.getByRole('link', { name: /East wing/ }).click();
+    await expect(page.locator('.jobs tbody tr').first()).toBeVisible();
+    await look('batch');
+    await page
+      .getByRole('checkbox', { name: /^Select / })
+      .first()
+      .check();
+    await look('batch, selected');
+    await page.getByRole('button', { name: 'Change …' }).click();
+    await look('batch, changed', '.modal');
+    await page.keyboard.press('Escape');
+    await page.getByText('One by one', { exact: true }).click();
+    await expect(page.locator('.both .spot canvas')).toHaveCount(2);
+    await look('batch, one by one');
     await page.goto('/shop');
     await expect(page.getByRole('heading', { name: 'The shop' })).toBeVisible();
     await look('shop');

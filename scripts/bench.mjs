@@ -1,4 +1,4 @@
-// npm run bench [-- speed|large|output|chain|finish|proposals|slider|compare|quality|cleaning|deblur|customers|saved-twice|restored|enlarging|tracing|faces|effort|kinds|intake|board|terminal|batch|hostile|dust …]: figures as ratios of one run, on an idle machine.
+// npm run bench [-- speed|large|output|chain|finish|proposals|slider|compare|quality|cleaning|deblur|customers|saved-twice|restored|enlarging|tracing|faces|effort|kinds|intake|board|terminal|batch|batch-table|hostile|dust …]: figures as ratios of one run, on an idle machine.
 import { spawnSync } from 'node:child_process';
 import { ensureBuilt, ensureInstalled } from './set-up.mjs';
 
@@ -26,6 +26,7 @@ const benches = [
   'board',
   'terminal',
   'batch',
+  'batch-table',
   'hostile',
   'dust',
 ];

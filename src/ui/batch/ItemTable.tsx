@@ -13,15 +13,12 @@ import { formatSeconds } from '@/core/measure/format';
 import { thumbnailOf } from '../data/api';
 import { useOpenTasks, useThroughput } from '../data/queries';
 import { VerdictMark } from '../parts/VerdictMark';
-import { VirtualRows } from '../parts/VirtualRows';
+import { ROW, VirtualRows } from '../parts/VirtualRows';
 import { PpiCell, SizeCell, StepsCell } from './cells';
 import { actedOn, select, useSelection } from './selection';
 import type { ItemsActs } from './use-acts';
 import { fileWords, ITEM_STATES } from './words';
 import { say } from '@/core/words/say';
-
-/** Height of a row in pixels; all are alike, so that only those in sight are made. */
-const ROW = 61;
 
 /** What cells need beside their row. */
 interface Beside {
@@ -192,7 +189,7 @@ export function ItemTable({
     count: all.length,
     getScrollElement: () => frame.current,
     estimateSize: () => ROW,
-    overscan: 6,
+    overscan: 3,
   });
   const shown = virtual.getVirtualItems();
   const indices = shown.map(({ index }) => index);
@@ -201,16 +198,11 @@ export function ItemTable({
   useEffect(() => void (seen && performance.mark('batch rows')), [seen]);
   return (
     <VirtualRows
-      {...{ table: sorted, rows, frame, virtual, indices, classOf }}
+      {...{ table: sorted, rows, frame, virtual, indices, selected, classOf }}
       total={all.length}
-      height={ROW}
       label={say`Pictures`}
-      rowProps={({ id, fileName, state }) => ({
-        'data-selected': selected.has(id),
-        'data-state': state,
-        'aria-label': fileName,
-        onClick: () => onLook(id),
-      })}
+      nameOf={({ fileName }) => fileName}
+      onOpen={({ id }) => onLook(id)}
       onExtend={(from, to) =>
         select(
           [from, to].flatMap((index) => all[index]?.original.id ?? []),

@@ -20,28 +20,61 @@ interface Props {
 const changeOf = ({ item, acts }: Props, change: ItemChange): void =>
   acts.change(actedOn(item.id), change);
 
-/** How a picture is treated; another choice treats it anew. */
+/** How a picture is treated; another choice treats it anew. The list is made once it is asked for: rows come by the dozen. */
 export function StepsCell({ item, acts }: Props) {
+  const [open, setOpen] = useState(false);
   const { house, trial } = item.facts;
-  const now = house && !house.changed ? stepsName({ by: 'house', id: house.id }) : '';
+  const label = say`${item.fileName}: treated by`;
+  const words = house?.changed ? say`${house.name}, changed` : trial;
+  if (!open) {
+    return (
+      <button
+        type="button"
+        className="cell-choice"
+        aria-label={`${label}, ${words}`}
+        aria-haspopup="listbox"
+        title={words}
+        tabIndex={-1}
+        onClick={(event) => {
+          event.stopPropagation();
+          setOpen(true);
+        }}
+      >
+        {words}
+      </button>
+    );
+  }
   return (
     <select
       className="cell-choice"
-      aria-label={say`${item.fileName}: treated by`}
-      tabIndex={-1}
-      value={now}
+      aria-label={label}
+      autoFocus
+      defaultValue={house && !house.changed ? stepsName({ by: 'house', id: house.id }) : ''}
+      ref={(element) => openList(element)}
       onClick={(event) => event.stopPropagation()}
+      onBlur={() => setOpen(false)}
+      onKeyDown={(event) => event.key === 'Escape' && setOpen(false)}
       onChange={({ target }) => {
         const steps = stepsNamed(target.value);
         if (steps) changeOf({ item, acts }, { steps });
+        setOpen(false);
       }}
     >
       <option value="" hidden>
-        {house?.changed ? say`${house.name}, changed` : trial}
+        {words}
       </option>
       <StepsOptions leaving={false} kept={false} />
     </select>
   );
+}
+
+/** Shows a list's entries at once, where the browser lets that be. */
+function openList(element: HTMLSelectElement | null): void {
+  try {
+    element?.showPicker();
+  } catch {
+    // It is open at the next press.
+  }
 }
 
 /** The print's size, typed over: a side, both, or a sheet. */

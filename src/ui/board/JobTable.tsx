@@ -14,16 +14,13 @@ import { BOARD_PAGE, BoardOrder, type BoardRow } from '@/core/shop/board';
 import { thumbnailOf, type Board } from '../data/api';
 import { useBoardPages } from '../data/queries';
 import { VerdictMark } from '../parts/VerdictMark';
-import { VirtualRows } from '../parts/VirtualRows';
+import { ROW, VirtualRows } from '../parts/VirtualRows';
 import { useJobsActs } from './jobs-acts';
 import { askDelete, editJobs } from './dialog-store';
 import { Due } from './Due';
 import { actedOn, select, useSelection } from './selection';
 import { WallSketch } from './WallSketch';
 import { say } from '@/core/words/say';
-
-/** Height of a row in pixels; all are alike, so that only those in sight are made. */
-const ROW = 65;
 
 const pageOf = (index: number) => Math.floor(index / BOARD_PAGE);
 
@@ -248,15 +245,11 @@ export function JobTable({
 
   return (
     <VirtualRows
-      {...{ table, frame, virtual, indices, total, classOf }}
+      {...{ table, frame, virtual, indices, total, selected, classOf }}
       rows={table.getRowModel().rows}
-      height={ROW}
       label={say`Jobs`}
-      rowProps={({ id, number, title }) => ({
-        'data-selected': selected.has(id),
-        'aria-label': say`Job ${number}, ${title}`,
-        onClick: () => router.push(`/bench/${id}`),
-      })}
+      nameOf={({ number, title }) => say`Job ${number}, ${title}`}
+      onOpen={({ id }) => router.push(`/bench/${id}`)}
       onExtend={(from, to) => {
         const rows = [from, to].flatMap((index) => data[index - indices[0]!] ?? []);
         select(
