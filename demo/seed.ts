@@ -58,7 +58,19 @@ const { id: batch } = await addBatch(db, {
 await addItems(db, batch, { pieces });
 await writeFile(
   config().folders,
-  JSON.stringify({ results: [{ name: 'Print files', path: 'print-files' }] }, null, 2),
+  JSON.stringify(
+    {
+      results: [{ name: 'Print files', path: 'print-files' }],
+      drops: [
+        {
+          ...{ name: 'Hot folder', path: 'hot-folder', results: 'Print files' },
+          size: { by: 'longest', text: '60 cm' },
+        },
+      ],
+    },
+    null,
+    2,
+  ),
 );
 await db.destroy();
 endPictureProcesses();

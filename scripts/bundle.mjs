@@ -10,6 +10,7 @@ const ENTRIES = [
   'server/web/web-process',
   'server/tasks/task-process',
   'server/devices/devices-process',
+  'server/drop/drop-process',
   'device/device-process',
   'server/housekeeping/housekeeping-process',
   'server/render/part-worker',

@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import Database from 'better-sqlite3';
 import { Audit } from '../src/core/shop/audit';
 import { canonicalJson } from '../src/core/recipe/canonical';
+import { checkBatches } from './batches';
 import type { Ledger } from './ledger';
 import { checkPrints } from './print-shop';
 
@@ -90,6 +91,7 @@ export function check(
   for (const { pieceId, digests } of results.values()) {
     if (digests.size > 1) wrong.push(`equal runs of picture ${pieceId} have other bytes`);
   }
+  wrong.push(...checkBatches(db, ledger));
   const prints = checkPrints(data, db, ledger);
   wrong.push(...prints.wrong);
   db.close();

@@ -12,6 +12,10 @@ export class Ledger {
   readonly runs = new Set<string>();
   /** files that were sent to devices, by the keys of their prints */
   readonly sendings = new Set<string>();
+  /** batches by their number */
+  readonly batches = new Map<number, string>();
+  /** pictures that joined one, as the numbers of both */
+  readonly joined = new Set<string>();
   /** jobs that were deleted */
   readonly deleted = new Set<number>();
   /** answers by what was asked and their status */

@@ -8,6 +8,8 @@ import type { Patch } from '../src/core/shop/change';
 import { testPaper } from '../src/core/testing';
 import type { Ledger } from './ledger';
 import { goodPage, goodPicture, mutated, type Sample } from './mutants';
+import { ask } from './ask';
+import { onBatches } from './batches';
 import { anotherOutput } from './print-shop';
 import type { Random } from './random';
 import { later } from './shop';
@@ -23,60 +25,6 @@ export interface Somebody {
   mayBeFull(): boolean;
   over(): boolean;
   name: string;
-}
-
-/** An answer, or null where nobody answered: whether it was done is not known then. */
-interface Answer {
-  status: number;
-  json: unknown;
-}
-
-/** Statuses that say what is wrong; anything else from 500 on is a fault of the shop. */
-const FULL = 507;
-
-async function ask(
-  { url, ledger, calm, mayBeFull }: Somebody,
-  what: string,
-  path: string,
-  method = 'GET',
-  body?: unknown,
-  headers: Record<string, string> = {},
-): Promise<Answer | null> {
-  const wasCalm = calm();
-  const started = performance.now();
-  try {
-    const answer = await fetch(url + path, {
-      method,
-      headers,
-      signal: AbortSignal.timeout(240_000),
-      ...(body === undefined
-        ? {}
-        : { body: body instanceof Uint8Array ? new Uint8Array(body) : JSON.stringify(body) }),
-    });
-    const text = await answer.text();
-    const { status } = answer;
-    if (method === 'GET' && wasCalm && calm()) {
-      ledger.times.push({ what, ms: performance.now() - started });
-    }
-    ledger.answered(what, status);
-    if (status >= 500 && !(status === FULL && mayBeFull())) {
-      ledger.fault(`${what}: ${status} ${text.slice(0, 200)}`);
-    }
-    return { status, json: parsed(text) };
-  } catch (error) {
-    if (error instanceof DOMException && error.name === 'TimeoutError') {
-      ledger.fault(`${what}: no answer for four minutes`);
-    }
-    return null;
-  }
-}
-
-function parsed(text: string): unknown {
-  try {
-    return JSON.parse(text);
-  } catch {
-    return null;
-  }
 }
 
 /** Of so many jobs one is a page with a photograph on it, which is treated by itself. */
@@ -145,7 +93,8 @@ async function onJob(who: Somebody, id: number): Promise<void> {
   const seen = await ask(who, 'a job', `/api/jobs/${id}`);
   if (seen?.status !== 200) return;
   const { piece, runs } = JobView.parse(seen.json);
-  const choice = random.below(28);
+  const choice = random.below(32);
+  if (choice > 27) return onBatches(who, piece.id);
   if (choice > 25) await change(who, piece, anotherOutput(random));
   else if (choice > 23) await send(who, runs);
   else if (choice > 21) await atDevices(who);

@@ -4,6 +4,7 @@
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { again, run, runningBatches } from './batches';
 import { check, openSendings } from './checked';
 import { smallDisk } from './disk';
 import { Ledger } from './ledger';
@@ -177,12 +178,17 @@ try {
   let changed = performance.now();
   let last = '';
   const tender = somebody('who tends devices', 5);
+  // What was paused goes on, what failed by what was done to the shop is made again.
+  for (const id of ledger.batches.keys()) {
+    await again(tender, id);
+    await run(tender, id);
+  }
   for (let open = 1; open > 0 && performance.now() - changed < STUCK_MS; await later(300)) {
     await tendDevices(tender);
     const tasks = await (await fetch(`${shop.url}/api/tasks`)).text();
     const prints = openSendings(data);
     const text = tasks + JSON.stringify(prints);
-    open = (JSON.parse(tasks) as unknown[]).length + prints.length;
+    open = (JSON.parse(tasks) as unknown[]).length + prints.length + (await runningBatches(tender));
     if (text !== last) changed = performance.now();
     last = text;
   }
@@ -214,7 +220,7 @@ try {
     [...of].map(([what, n]) => `${n} ${what}`).join(', ');
   console.log(`        ${list(Object.entries(counts))}; killed: ${list(killed)}`);
   console.log(
-    `        ${mutants} mutated files; kept: ${ledger.originals.size} originals, ${ledger.jobs.size} jobs, ${[...ledger.changes.values()].reduce((sum, { size }) => sum + size, 0)} changes, ${ledger.runs.size} runs, ${ledger.sendings.size} files sent, ${checked.printed} printed; ${undisturbed.compared} results compared with undisturbed ones`,
+    `        ${mutants} mutated files; kept: ${ledger.originals.size} originals, ${ledger.jobs.size} jobs, ${[...ledger.changes.values()].reduce((sum, { size }) => sum + size, 0)} changes, ${ledger.runs.size} runs, ${ledger.batches.size} batches with ${ledger.joined.size} pictures, ${ledger.sendings.size} files sent, ${checked.printed} printed; ${undisturbed.compared} results compared with undisturbed ones`,
   );
   console.log(
     `        ${slowest.length} answers in calm, half of them within ${within(0.5).toFixed(0)} ms, 99 of 100 within ${late.toFixed(0)} ms; the slowest: ${slowest

@@ -33,11 +33,18 @@ const TRIES = 3;
 
 /**
  * Puts pictures into a batch, each planned as it says. One that is in it already stays as it is; what can't be planned is in
- * it as failed, with why. @returns how many pictures joined
+ * it as failed, with why.
+ * @param own what is decided for these otherwise
+ * @returns how many pictures joined
  */
-export async function addItems(db: Knex, batch: number, added: NewItems): Promise<number> {
+export async function addItems(
+  db: Knex,
+  batch: number,
+  added: NewItems,
+  own: ItemChange = {},
+): Promise<number> {
   const { pieces, refused, author } = NewItems.parse(added);
-  const plan = await planOfBatch(db, batch);
+  const plan = { ...(await planOfBatch(db, batch)), ...own };
   const recipes = await recipesFor(db, plan);
   const label = await labelOf(db, batch);
   let joined = 0;

@@ -25,6 +25,7 @@ import { authors } from './migrations/0019-authors';
 import { house } from './migrations/0020-house';
 import { notes } from './migrations/0021-notes';
 import { batches } from './migrations/0022-batches';
+import { drops } from './migrations/0023-drops';
 import { addStartSet } from './house';
 
 /** Migrations in their order. They only go forward: a shop's data survives every update. */
@@ -51,6 +52,7 @@ const migrations = [
   house,
   notes,
   batches,
+  drops,
 ];
 
 /**

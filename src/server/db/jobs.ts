@@ -101,15 +101,22 @@ export const picturesOfJobs = (db: Knex, ids: readonly number[]): Promise<Pictur
       ...{ fileName: 'file_name', page: db.raw(PAGE_OF_WORK) },
     });
 
-/** Begins a job with its pictures, each with its proposed first trial. */
-export async function beginJob(db: Knex, job: NewJob): Promise<number> {
+/**
+ * Begins a job with its pictures, each with its proposed first trial.
+ * @param also what is written with it, so that both are kept or neither
+ */
+export async function beginJob(
+  db: Knex,
+  job: NewJob,
+  also?: (trx: Knex, id: number) => Promise<void>,
+): Promise<number> {
   const proposed = await proposals(db, job.pictures, job);
   const pieces = proposed.map(({ digest, fileName, proposal }) => ({
     digest,
     fileName,
     ...proposal,
   }));
-  return beginJobWith(db, job, pieces, PROPOSED);
+  return beginJobWith(db, job, pieces, PROPOSED, also);
 }
 
 /** What a picture of a new job is begun with. */
@@ -126,6 +133,7 @@ export async function beginJobWith(
   { title, customer, due, note = '' }: Pick<NewJob, 'title' | 'customer' | 'due' | 'note'>,
   pieces: readonly NewPiece[],
   label: string,
+  also?: (trx: Knex, id: number) => Promise<void>,
 ): Promise<number> {
   return db.transaction(async (trx) => {
     // Written first and numbered then: a transaction that reads first may find its writing refused.
@@ -138,6 +146,7 @@ export async function beginJobWith(
     const number = String(FIRST_NUMBER - 1 + Number(id)).padStart(4, '0');
     await trx('jobs').where({ id }).update({ number });
     for (const one of pieces) await putPiece(trx, id, one, label);
+    await also?.(trx, id);
     await jobChanged(trx, id);
     return id;
   });

@@ -1,6 +1,14 @@
 import { readFile } from 'node:fs/promises';
 import { dirname, resolve } from 'node:path';
 import { z } from 'zod';
+import { FileForm, StepsChoice } from '@/core/batch/batch';
+import { readRule } from '@/core/batch/typed-rule';
+import { Fit } from '@/core/measure/paper';
+import { Ppi } from '@/core/measure/plan';
+import { BATCH_PATTERN, NamePattern } from '@/core/output/names';
+import { Distance } from '@/core/recipe/work';
+import type { Sheet } from '@/core/shop/lists';
+import type { SizeRule } from '@/core/batch/size-rule';
 import { config } from '../config';
 import { Problem } from '../problem';
 
@@ -11,15 +19,50 @@ const Folder = z.strictObject({
   path: z.string().min(1),
 });
 
+/** A rule for sizes as a person writes it: what it goes by, and a figure. */
+const WrittenRule = z.strictObject({
+  by: z.enum(['longest', 'width', 'height', 'exact', 'sheet', 'factor', 'pixels']),
+  text: z.string().max(80),
+  fit: Fit.default('crop'),
+});
+
+/** A watched folder: what becomes of files that are put there. */
+const Drop = Folder.extend({
+  size: WrittenRule,
+  /** how pictures are treated: as suits each, as is proposed for each, or by the house recipe of this name */
+  recipe: z.string().min(1).max(60).default('suiting'),
+  ppi: Ppi.nullable().default(null),
+  file: FileForm.nullable().default(null),
+  names: NamePattern.default(BATCH_PATTERN),
+  /** the folder of results that they are put into, by its name */
+  results: Name.nullable().default(null),
+  /** whether they are made at once, or wait until somebody has looked at them */
+  make: z.boolean().default(true),
+  customer: z.string().max(120).default(''),
+  device: z.string().max(60).nullable().default(null),
+  material: z.string().max(60).nullable().default(null),
+  distance: Distance.default(2),
+});
+export type Drop = z.infer<typeof Drop>;
+
 /** The file that names folders which the server reads or writes: they are never typed in a browser. */
 const Folders = z
   .strictObject({
     /** where results of batches are put */
     results: z.array(Folder).default([]),
+    /** folders that are watched */
+    drops: z.array(Drop).default([]),
   })
-  .superRefine(({ results }, { addIssue }) => {
-    const names = results.map(({ name }) => name.toLowerCase());
-    if (new Set(names).size < names.length) addIssue('Two folders have one name.');
+  .superRefine(({ results, drops }, { addIssue }) => {
+    for (const list of [results, drops]) {
+      const names = list.map(({ name }) => name.toLowerCase());
+      if (new Set(names).size < names.length) addIssue('Two folders have one name.');
+    }
+    for (const { name, results: into } of drops) {
+      if (into && !results.some((one) => one.name === into)) {
+        addIssue(`“${name}” puts results into “${into}”, which is no folder of results.`);
+      }
+    }
   });
 export type Folders = z.infer<typeof Folders>;
 export type Folder = z.infer<typeof Folder>;
@@ -47,7 +90,7 @@ export async function readFolders(): Promise<Folders> {
     ...folder,
     path: resolve(dirname(file), folder.path),
   });
-  return { results: read.data.results.map(whole) };
+  return { results: read.data.results.map(whole), drops: read.data.drops.map(whole) };
 }
 
 function parsed(text: string): unknown {
@@ -57,3 +100,19 @@ function parsed(text: string): unknown {
     return 'no JSON';
   }
 }
+
+/** The rule that a watched folder's size comes to. @throws Problem that says what is wrong with it */
+export function ruleOf({ name, size }: Drop, sheets: readonly Sheet[]): SizeRule {
+  const rule = readRule(size, sheets);
+  if (rule.ok) return rule.value;
+  throw new Problem('usage', `The size of the watched folder “${name}” can't be used. ${rule.why}`);
+}
+
+/** How a watched folder's pictures are treated. @param named the house recipe of a name */
+export const stepsOf = async (
+  { recipe }: Drop,
+  named: (name: string) => Promise<{ id: number }>,
+): Promise<StepsChoice> =>
+  recipe === 'suiting' || recipe === 'proposed'
+    ? { by: recipe }
+    : { by: 'house', id: (await named(recipe)).id };

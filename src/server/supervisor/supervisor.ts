@@ -73,6 +73,9 @@ const devices: KeptAlive = new KeptAlive(
   'server/devices/devices-process',
   { changed: () => tellNews() },
 );
+const drops = new KeptAlive('The process of watched folders', 'server/drop/drop-process', {
+  changed: () => {},
+});
 /** Devices that ship; each is started with its own name. */
 const standIns = config().standIns ? ['roll', 'flatbed', 'sheet'] : [];
 const printers = standIns.map(
@@ -90,7 +93,7 @@ const printers = standIns.map(
       { words: [name] },
     ),
 );
-const children = [web, tasks, devices, ...printers];
+const children = [web, tasks, devices, drops, ...printers];
 for (const child of children) child.start();
 
 /** Between one clearing away and the next, and one audit and the next. */

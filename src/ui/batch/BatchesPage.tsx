@@ -10,6 +10,7 @@ import { thumbnailOf } from '../data/api';
 import { useBatches } from '../data/batches';
 import { Progress } from '../parts/Progress';
 import { NewBatch } from './NewBatch';
+import { WatchedFolders } from './WatchedFolders';
 import { OnTheirWayLine } from './OnTheirWayLine';
 import { planWords, stateWords } from './words';
 import { useFolderChoice } from './use-folder-choice';
@@ -48,6 +49,7 @@ export function BatchesPage() {
           ))}
         </ul>
       )}
+      <WatchedFolders />
       {batches?.length === 0 && (
         <div className="first-visit">
           <ol>

@@ -46,6 +46,7 @@ import type {
 } from '@/core/shop/job';
 import { UsableModels } from '@/core/learned/models';
 import type { Painted } from '@/core/zone/zone';
+import { NamedFolders } from '@/core/shop/folders';
 import { Settings, type SettingsChange } from '@/core/shop/settings';
 import { Throughput } from '@/core/render/throughput';
 import { Lists } from '@/core/shop/lists';
@@ -230,7 +231,7 @@ export const api = {
     call(z.int(), `/api/batches/${id}/items`, 'POST', added),
   actOnItems: (id: number, act: ItemsAct) =>
     call(ItemsOutcome, `/api/batches/${id}/acts`, 'POST', act),
-  folders: () => call(z.object({ results: z.array(z.string()) }), '/api/folders'),
+  folders: () => call(NamedFolders, '/api/folders'),
   piece: (id: number) => call(Piece, `/api/pieces/${id}`),
   settings: () => call(Settings, '/api/settings'),
   changeSettings: (change: SettingsChange) => call(Settings, '/api/settings', 'PATCH', change),

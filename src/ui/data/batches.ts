@@ -24,7 +24,7 @@ export const useBatch = (id: number) =>
   useQuery({ queryKey: one(id), queryFn: () => api.batch(id) });
 
 export const useFolders = () =>
-  useQuery({ queryKey: ['folders'], queryFn: api.folders, staleTime: 60_000 });
+  useQuery({ queryKey: [...keys.batches, 'folders'], queryFn: api.folders });
 
 interface Items {
   rows: ReadonlyMap<number, BatchItem>;

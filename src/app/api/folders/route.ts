@@ -1,8 +1,5 @@
-import { readFolders } from '@/server/folders/folders';
+import { namedFolders } from '@/server/folders/named';
 import { route } from '@/server/http/route';
 
-/** Names of folders that results can be put into; where they lie is the server's affair. */
-export const GET = route(async () => {
-  const { results } = await readFolders();
-  return { results: results.map(({ name }) => name) };
-});
+/** Folders that results can be put into, and folders that are watched. */
+export const GET = route(({ db }) => namedFolders(db));
