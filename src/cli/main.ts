@@ -104,6 +104,33 @@ program
   .option('--grace <hours>', 'how old a file must be that no record names', Number, 24)
   .action(async (folder, options) => (await import('./audit')).auditShop(folder, options));
 
+withData(program.command('backup'))
+  .description('writes a whole shop into one archive, while work goes on')
+  .argument('<archive>', 'a ZIP')
+  .option(
+    '--all-results',
+    'with all results that are there, not only those that wait to be printed',
+  )
+  .option('--json', 'one object on stdout')
+  .action(async (archive, options) => (await import('./backup')).backup(archive, options));
+
+program
+  .command('restore')
+  .description('restores a shop from its archive')
+  .argument('<archive>', 'that backup wrote')
+  .argument('<folder>', 'for its data; empty, or not there yet')
+  .option('--json', 'one object on stdout')
+  .action(async (archive, folder, options) =>
+    (await import('./backup')).restore(archive, folder, options),
+  );
+
+program
+  .command('storage')
+  .description("says what takes how much of a shop's disk, and when it may go")
+  .argument('[folder]', "of the shop's data; LONTANO_DATA unless it is given")
+  .option('--json', 'one object on stdout')
+  .action(async (folder, options) => (await import('./backup')).storage(folder, options));
+
 try {
   await program.parseAsync();
 } catch (error) {

@@ -12,6 +12,7 @@ import { patchBetween } from '@/core/shop/change';
 import { BATCH_PATTERN } from '@/core/output/names';
 import { testPaper } from '@/core/testing';
 import { config } from '../config';
+import { resultsThatCanGo } from '../db/artifacts';
 import { DELETED_ROUNDS, deleteJob, purge } from '../db/deleting';
 import { beginJob, readJob } from '../db/jobs';
 import { changePiece, readPiece } from '../db/pieces';
@@ -394,6 +395,12 @@ describe('batches that run', () => {
       const [digest] = await shop.db('artifacts').where({ task_id: task }).pluck('digest');
       expect(await digestIn(delivered!)).toBe(digest);
     }
+
+    // As long as a batch is not over none of its results makes room for others.
+    const spare = async () => (await resultsThatCanGo(shop.db)).map(({ taskId }) => taskId);
+    expect(await spare()).toContain(rows[0]!.task);
+    await shop.db('batches').where({ id: batch }).update({ state: 'paused' });
+    expect(await spare()).not.toContain(rows[0]!.task);
 
     const { stream, bytes } = await resultsZip(shop.db, batch);
     const zip = Buffer.from(await new Response(stream).arrayBuffer());

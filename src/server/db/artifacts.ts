@@ -22,10 +22,20 @@ const files = (db: Knex) =>
 /** Jobs in these states still have their results to be printed. */
 const NEEDED: readonly JobState[] = ['approved', 'sent'];
 
+/** Runs of batches that are not over: whoever fetches their results wants all of them. */
+const ofOpenBatches = (db: Knex) =>
+  db('batch_items')
+    .join('batches', 'batches.id', 'batch_items.batch_id')
+    .whereIn('batches.state', ['running', 'paused'])
+    .whereNull('batches.deleted_at')
+    .whereNotNull('task_id')
+    .select('task_id');
+
 /** What is approved waits for its print, and what is on its way to a device is read: its file stays. */
 const canGo = (db: Knex) =>
   files(db)
     .whereNotIn('jobs.state', NEEDED)
+    .whereNotIn('artifacts.task_id', ofOpenBatches(db))
     .whereNotIn('artifacts.task_id', db('sendings').whereNull('finished_at').select('task_id'));
 
 export async function resultsThatCanGo(db: Knex): Promise<SpareResult[]> {

@@ -55,6 +55,9 @@ const migrations = [
   drops,
 ];
 
+/** Names of all migrations that this version knows. */
+export const MIGRATIONS: readonly string[] = migrations.map(({ name }) => name);
+
 /**
  * Opens a database file, brings it up to date, and makes it fit for two processes.
  * @param options.migrate false leaves it as it is
