@@ -143,12 +143,11 @@ function State({ item }: { item: BatchItem }) {
   const { state, task, error, judgement } = item;
   // How far its run is comes with the news of runs.
   const running = useOpenTasks().find(({ id }) => id === task);
-  const share = state === 'running' && running ? ` ${Math.round(running.progress * 100)} %` : '';
+  const share = state === 'running' && running ? `${Math.round(running.progress * 100)} %` : '';
   return (
     <div className="item-state" data-state={state} title={error ?? undefined}>
       <span>
-        {ITEM_STATES[state]}
-        {share && <span className="figure">{share}</span>}
+        {ITEM_STATES[state]} {share && <span className="figure">{share}</span>}
       </span>
       {judgement && <small data-judgement={judgement}>{judgement}</small>}
       {error && <small className="trouble">{error}</small>}
