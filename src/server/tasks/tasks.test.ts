@@ -418,7 +418,7 @@ describe('the render process', () => {
       const files = await readdir(`${shop.folder}/results`);
       expect(files.filter((name) => name.startsWith(run.id))).toEqual([run.id]);
     }
-  });
+  }, 240_000);
 
   it('gives the same bytes for the same resolved recipe', async () => {
     const bytes = async () => {
