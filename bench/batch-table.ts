@@ -1,6 +1,5 @@
 // A batch of 2,000 pictures on the screen: how long planning and opening it takes, and frames while one scrolls.
-import { spawn } from 'node:child_process';
-import { mkdtemp, readFile, rm } from 'node:fs/promises';
+import { mkdtemp, readFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium } from '@playwright/test';
@@ -9,6 +8,7 @@ import { degradedPath, pictures } from '../demo/pictures';
 import { BATCH_PATTERN } from '../src/core/output/names';
 import { CALL_MOST } from '../src/core/batch/batch';
 import { figure, finished, median } from './report';
+import { served } from './served';
 
 const PORT = 4398;
 const TIMES = 5;
@@ -59,19 +59,12 @@ for (let i = 0; i < PICTURES; i += CALL_MOST) {
 figure(`planning ${CALL_MOST} pictures of a batch`, median(planning) / 1000, 's', 3);
 await db.destroy();
 
-const server = spawn(process.execPath, ['scripts/start.mjs'], {
-  stdio: 'ignore',
-  env: { ...process.env, PORT: String(PORT), LONTANO_DATA: folder },
-});
-const url = `http://127.0.0.1:${PORT}`;
-const ready = () =>
-  fetch(`${url}/api/batches`).then(
-    (answer) => answer.ok,
-    () => false,
-  );
-while (!(await ready())) await new Promise((resolve) => setTimeout(resolve, 500));
+const { url, end } = await served(folder, PORT);
 
-const browser = await chromium.launch(config.use!.launchOptions);
+// As on the machine of somebody who works with pictures: what is composed is composed as chromium does by itself.
+const { launchOptions } = config.use!;
+const args = launchOptions!.args!.filter((arg) => arg !== '--disable-gpu');
+const browser = await chromium.launch({ ...launchOptions, args });
 try {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   // What the table shows is made when it is first asked for.
@@ -108,7 +101,5 @@ try {
   await browser.close();
 }
 
-server.kill('SIGTERM');
-await new Promise((resolve) => server.on('exit', resolve));
-await rm(folder, { recursive: true, force: true });
+await end();
 finished();

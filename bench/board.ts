@@ -1,12 +1,12 @@
 // How soon the board of a large shop shows its first rows, and finds others.
-import { spawn } from 'node:child_process';
-import { mkdtemp, readFile, rm } from 'node:fs/promises';
+import { mkdtemp, readFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium } from '@playwright/test';
 import config from '../playwright.config';
 import { degradedPath, pictures } from '../demo/pictures';
 import { figure, finished, median } from './report';
+import { served } from './served';
 
 const PORT = 4397;
 const TIMES = 9;
@@ -36,17 +36,7 @@ for (let i = 0; i < JOBS; i++) {
 await db.destroy();
 await endPictureProcesses();
 
-const server = spawn(process.execPath, ['scripts/start.mjs'], {
-  stdio: 'ignore',
-  env: { ...process.env, PORT: String(PORT), LONTANO_DATA: folder },
-});
-const url = `http://127.0.0.1:${PORT}`;
-const ready = () =>
-  fetch(`${url}/api/jobs`).then(
-    (answer) => answer.ok,
-    () => false,
-  );
-while (!(await ready())) await new Promise((resolve) => setTimeout(resolve, 500));
+const { url, end } = await served(folder, PORT);
 
 const answered = async (words: string): Promise<number> => {
   const times: number[] = [];
@@ -89,7 +79,5 @@ figure(
 );
 figure('a search in it', await answered('search=west+customer+7'), 'ms', 150);
 
-server.kill('SIGTERM');
-await new Promise((resolve) => server.on('exit', resolve));
-await rm(folder, { recursive: true, force: true });
+await end();
 finished();

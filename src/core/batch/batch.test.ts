@@ -12,7 +12,7 @@ import { testFindings, testPaper } from '../testing';
 import type { ItemChange } from './batch';
 import { itemFacts } from './item-facts';
 import { planItem } from './plan-item';
-import { paperBy, SizeRule, sizeWords } from './size-rule';
+import { paperBy, SizeRule, ruleWords } from './size-rule';
 
 const cm = (value: number) => ({ value, unit: 'cm' as const });
 const lying = { width: 600, height: 400 };
@@ -74,7 +74,7 @@ describe('a rule for the size of many pictures', () => {
     ['its own pixels at 127 ppi', { by: 'pixels', ppi: 127 }, [600, 400], [400, 600]],
   ])('“%s” comes to its pixels, whichever way pictures lie', (words, rule, flat, upright) => {
     expect(SizeRule.parse(rule)).toEqual(rule);
-    expect(sizeWords(rule)).toBe(words);
+    expect(ruleWords(rule)).toBe(words);
     expect(pixels(rule, lying)).toEqual(flat);
     expect(pixels(rule, standing)).toEqual(upright);
   });

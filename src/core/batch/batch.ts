@@ -160,8 +160,6 @@ export const ItemFacts = BoardFacts.pick({
   /** target resolution, and pixels of the result */
   ppi: z.number(),
   pixels: z.object({ width: z.int(), height: z.int() }).nullable(),
-  /** effective resolution before; null for shapes and where it can't be planned */
-  carries: z.number().nullable(),
   file: FileForm,
   cost: RunCost.nullable(),
   /** why it can't be made */

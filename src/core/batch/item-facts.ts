@@ -2,7 +2,6 @@ import { followsRecipe } from '../house/apply';
 import type { HouseContent } from '../house/house-recipe';
 import { sufferedWords } from '../house/suits';
 import type { Models } from '../learned/models';
-import { leastPpi } from '../measure/plan';
 import { verdict } from '../measure/verdict';
 import { orderedWords } from '../measure/ordered-words';
 import { digestOfValue } from '../recipe/canonical';
@@ -51,7 +50,6 @@ export function itemFacts(
     },
     ppi: recipe?.target.ppi ?? trial.ppi,
     pixels: recipe && { width: recipe.target.width, height: recipe.target.height },
-    carries: plan && !plan.vector ? leastPpi(plan) : null,
     file: { format: trial.output.format, quality: trial.output.quality },
     cost: recipe && runCost(recipe),
     trouble: resolved.ok ? null : resolved.reason,

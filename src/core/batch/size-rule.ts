@@ -80,7 +80,7 @@ function sidesAsItLies(
 }
 
 /** A rule in a few words. */
-export function sizeWords(rule: SizeRule): string {
+export function ruleWords(rule: SizeRule): string {
   switch (rule.by) {
     case 'ordered':
       return say`as ordered`;

@@ -1,8 +1,6 @@
 import { Ppi } from '../measure/plan';
 import type { Fit } from '../measure/paper';
 import { typedLength, typedNumber, typedPaper, type Typed } from '../measure/typed';
-import { formatNumber, formatPpi } from '../measure/format';
-import { formatLength } from '../measure/units';
 import type { Sheet } from '../shop/lists';
 import { say } from '../words/say';
 import type { SizeRule } from './size-rule';
@@ -62,27 +60,3 @@ const onPaper = (rule: SizeRule, ...lengths: { unit: string }[]): Typed<SizeRule
   lengths.some(({ unit }) => unit === 'px' || unit === '%')
     ? { ok: false, why: say`A length on paper, as 60 cm.` }
     : { ok: true, value: rule };
-
-/** A rule as it would be typed. */
-export function typedAs(rule: SizeRule): TypedRule {
-  const fit = 'fit' in rule ? rule.fit : 'crop';
-  const text = (): string => {
-    switch (rule.by) {
-      case 'ordered':
-        return '';
-      case 'exact':
-        return `${formatLength(rule.width)} x ${formatLength(rule.height)}`;
-      case 'width':
-      case 'height':
-      case 'longest':
-        return formatLength(rule.length);
-      case 'factor':
-        return formatNumber(rule.factor);
-      case 'sheet':
-        return rule.sheet.name;
-      case 'pixels':
-        return formatPpi(rule.ppi);
-    }
-  };
-  return { by: rule.by, text: text(), fit };
-}

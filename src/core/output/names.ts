@@ -72,6 +72,9 @@ export function nameByHand(name: string, endings: readonly [string, ...string[]]
   return `${tidy(bare) || 'result'}.${known ?? endings[0]}`;
 }
 
+/** A file's name without its ending. */
+export const bareName = (name: string): string => name.replace(/\.\w{1,5}$/, '');
+
 const tidy = (name: string): string =>
   name
     .normalize()

@@ -2,7 +2,7 @@ import { formatNumber, formatPpi } from '../measure/format';
 import { formatLength, type Length } from '../measure/units';
 import type { Facts } from '../output/facts';
 import { endingsOf } from '../output/output';
-import { nameBy, nameByHand } from '../output/names';
+import { bareName, nameBy, nameByHand } from '../output/names';
 import type { Trial, Work } from '../recipe/work';
 import type { JobHead } from './job';
 import type { Settings } from './settings';
@@ -30,9 +30,6 @@ export function resultName(named: Named, { fileNames }: Pick<Settings, 'fileName
   };
   return nameBy(fileNames, parts, endings[0]);
 }
-
-/** A file's name without its ending. */
-const bareName = (name: string): string => name.replace(/\.\w{1,5}$/, '');
 
 /** What a result's file says of its order. */
 export function factsOf({ job, work, trial, date }: Omit<Named, 'file'>): Facts {

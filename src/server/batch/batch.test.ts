@@ -1,7 +1,7 @@
 import { fork, type ChildProcess } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync } from 'node:fs';
-import { mkdir, readdir, readFile, rm, writeFile } from 'node:fs/promises';
+import { mkdir, readdir, readFile, readlink, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import yauzl from 'yauzl';
@@ -263,6 +263,10 @@ describe('a batch', () => {
     });
     const [failed, , good] = await rowsOf(batch);
     expect(failed!.error).toBe('No more ink in the world.');
+    // What is made is not made twice, whoever asks.
+    const asked = await act(batch, { act: 'retry', items: [three!] });
+    expect(asked).toMatchObject({ done: 0, failed: [{ words: expect.stringMatching(/is made/) }] });
+    expect((await rowsOf(batch))[2]!.task).toBe(good!.task);
     await act(batch, { act: 'retry', items: [one!, two!] });
     await feedBatches(shop.db);
     const again = await rowsOf(batch);
@@ -401,6 +405,19 @@ describe('batches that run', () => {
     expect(await spare()).toContain(rows[0]!.task);
     await shop.db('batches').where({ id: batch }).update({ state: 'paused' });
     expect(await spare()).not.toContain(rows[0]!.task);
+
+    // Given up in the middle, it leaves nothing open.
+    const { stream: broken } = await resultsZip(shop.db, batch);
+    const reader = broken.getReader();
+    await reader.read();
+    await reader.cancel();
+    const open = async () => {
+      const links = (await readdir('/proc/self/fd')).map((fd) =>
+        readlink(`/proc/self/fd/${fd}`).catch(() => ''),
+      );
+      return (await Promise.all(links)).filter((path) => path.includes('/results/'));
+    };
+    await expect.poll(open).toEqual([]);
 
     const { stream, bytes } = await resultsZip(shop.db, batch);
     const zip = Buffer.from(await new Response(stream).arrayBuffer());

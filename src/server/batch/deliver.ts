@@ -13,17 +13,29 @@ import { presentItems, STATE } from './rows';
 /** A folder that could not be written to is tried again after so long. */
 const REST_MS = 10_000;
 const resting = new Map<number, number>();
+/** The last change of a batch after which nothing was left to be put anywhere. */
+const settled = new Map<number, number>();
+
+interface Row {
+  id: number;
+  plan: string;
+  state: string;
+  change: number;
+  folder_trouble: string | null;
+}
 
 /**
  * Puts finished results of batches into the folders that were chosen for them, each once it is whole.
  * @param now in milliseconds since 1970
  */
 export async function deliverResults(db: Knex, now = Date.now()): Promise<void> {
-  const batches: { id: number; plan: string; folder_trouble: string | null }[] = await db('batches')
+  const batches: Row[] = await db('batches')
     .whereNull('deleted_at')
     .whereRaw("json_extract(plan, '$.folder') is not null")
-    .select('id', 'plan', 'folder_trouble');
-  for (const { id, plan, folder_trouble: before } of batches) {
+    .select('id', 'plan', 'state', 'change', 'folder_trouble');
+  for (const { id, plan, state, change, folder_trouble: before } of batches) {
+    // There are batches of years: nothing new comes of those that are not made any more, until something of them changes.
+    if (state === 'done' && settled.get(id) === change) continue;
     if ((resting.get(id) ?? 0) > now) continue;
     const trouble = await deliver(db, id, BatchPlan.parse(JSON.parse(plan)).folder!).then(
       () => null,
@@ -33,6 +45,7 @@ export async function deliverResults(db: Knex, now = Date.now()): Promise<void> 
         return `Results don't reach their folder: ${whyNot(error)}`;
       },
     );
+    if (trouble === null) settled.set(id, change);
     if (trouble === before) continue;
     await db.transaction(async (trx) => {
       await touchBatch(trx, id);

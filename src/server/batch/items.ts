@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
 import {
+  AGAIN,
   BATCH_MOST,
   NewItems,
   type ItemChange,
@@ -17,6 +18,7 @@ import { changePiece, movePiece, readPiece } from '../db/pieces';
 import { inWords, Problem } from '../problem';
 import { noteRefused, planOfBatch } from './batches';
 import { itemsChanged, touchBatch } from './changes';
+import { presentItems, STATE } from './rows';
 
 /** A picture of a batch as its row has it. */
 interface Row {
@@ -152,19 +154,20 @@ export async function actOnItems(db: Knex, batch: number, act: ItemsAct): Promis
   }
 }
 
+const asItem = (item: number) => ({ item });
+
 type Of<Kind extends ItemsAct['act']> = Extract<ItemsAct, { act: Kind }>;
 
 /** Does something to each of some rows, and says to which it could not. */
-async function each<T>(
+async function each<T extends { item: number }>(
   db: Knex,
   batch: number,
   wanted: readonly T[],
-  idOf: (one: T) => number,
   act: (trx: Knex, row: Row, one: T) => Promise<void>,
 ): Promise<Omit<ItemsOutcome, 'undo'>> {
   const outcome: Omit<ItemsOutcome, 'undo'> = { done: 0, failed: [] };
   for (const one of wanted) {
-    const item = idOf(one);
+    const { item } = one;
     for (let tries = 1; ; tries++) {
       try {
         await db.transaction(async (trx) => {
@@ -196,36 +199,24 @@ async function change(
 ): Promise<ItemsOutcome> {
   const by = { plan, author, recipes: await recipesFor(db, plan), label: await labelOf(db, batch) };
   const moves: Back[] = [];
-  const outcome = await each(
-    db,
-    batch,
-    items,
-    (item) => item,
-    async (trx, row) => {
-      const back = await planRow(trx, row, by);
-      if (back) moves.push(back);
-    },
-  );
+  const outcome = await each(db, batch, items.map(asItem), async (trx, row) => {
+    const back = await planRow(trx, row, by);
+    if (back) moves.push(back);
+  });
   return { ...outcome, undo: moves.length > 0 ? [{ act: 'undo', moves, author }] : [] };
 }
 
 async function undo(db: Knex, batch: number, { moves, author }: Of<'undo'>): Promise<ItemsOutcome> {
   const forth: Back[] = [];
-  const outcome = await each(
-    db,
-    batch,
-    moves,
-    ({ item }) => item,
-    async (trx, row, { revision, to, trial, own }) => {
-      await trx('batch_items').where({ id: row.id }).update({ trial, own });
-      const { current } = await readPiece(trx, row.piece_id);
-      const piece = await movePiece(trx, row.piece_id, { revision, to, author });
-      forth.push({
-        ...{ item: row.id, revision: piece.revision, to: current },
-        ...{ trial: row.trial, own: Boolean(row.own) },
-      });
-    },
-  );
+  const outcome = await each(db, batch, moves, async (trx, row, { revision, to, trial, own }) => {
+    await trx('batch_items').where({ id: row.id }).update({ trial, own });
+    const { current } = await readPiece(trx, row.piece_id);
+    const piece = await movePiece(trx, row.piece_id, { revision, to, author });
+    forth.push({
+      ...{ item: row.id, revision: piece.revision, to: current },
+      ...{ trial: row.trial, own: Boolean(row.own) },
+    });
+  });
   return { ...outcome, undo: forth.length > 0 ? [{ act: 'undo', moves: forth, author }] : [] };
 }
 
@@ -235,16 +226,10 @@ async function judge(
   { items, judgement }: Of<'judge'>,
 ): Promise<ItemsOutcome> {
   const before = new Map<Judgement | null, number[]>();
-  const outcome = await each(
-    db,
-    batch,
-    items,
-    (item) => item,
-    async (trx, row) => {
-      before.set(row.judgement, [...(before.get(row.judgement) ?? []), row.id]);
-      await trx('batch_items').where({ id: row.id }).update({ judgement });
-    },
-  );
+  const outcome = await each(db, batch, items.map(asItem), async (trx, row) => {
+    before.set(row.judgement, [...(before.get(row.judgement) ?? []), row.id]);
+    await trx('batch_items').where({ id: row.id }).update({ judgement });
+  });
   const undo = [...before].map(([was, those]): ItemsAct => ({
     act: 'judge',
     items: those,
@@ -256,12 +241,24 @@ async function judge(
 const back = (items: number[], act: 'leave' | 'return'): ItemsAct => ({ act, items });
 
 async function retry(db: Knex, batch: number, { items }: Of<'retry'>): Promise<ItemsOutcome> {
-  const outcome = await alike(db, batch, items, { task_id: null, error: null, made: null }, []);
+  const outcome = await each(db, batch, items.map(asItem), async (trx, { id }) => {
+    // What is made, or on its way, is not made twice.
+    const touched = await trx('batch_items')
+      .where({ id })
+      .whereIn(
+        'id',
+        presentItems(trx, batch)
+          .whereRaw(`${STATE} in (${AGAIN.map(() => '?').join()})`, [...AGAIN])
+          .select('batch_items.id'),
+      )
+      .update({ task_id: null, error: null, made: null });
+    if (touched === 0) throw new Problem('usage', 'It is made, or waits to be made.');
+  });
   // Where all else is made they are made at once.
   await db('batches')
     .where({ id: batch, state: 'done' satisfies BatchState })
     .update({ state: 'running' satisfies BatchState, trouble: null });
-  return outcome;
+  return { ...outcome, undo: [] };
 }
 
 /** Gives rows the same values. */
@@ -272,15 +269,9 @@ async function alike(
   values: object,
   undo: ItemsAct[],
 ): Promise<ItemsOutcome> {
-  const outcome = await each(
-    db,
-    batch,
-    items,
-    (item) => item,
-    async (trx, row) => {
-      await trx('batch_items').where({ id: row.id }).update(values);
-    },
-  );
+  const outcome = await each(db, batch, items.map(asItem), async (trx, row) => {
+    await trx('batch_items').where({ id: row.id }).update(values);
+  });
   return { ...outcome, undo };
 }
 
@@ -296,15 +287,9 @@ async function move(db: Knex, batch: number, { items, to }: Of<'move'>): Promise
 
 async function place(db: Knex, batch: number, { places }: Of<'place'>): Promise<ItemsOutcome> {
   const before: Of<'place'>['places'] = [];
-  const outcome = await each(
-    db,
-    batch,
-    places,
-    ({ item }) => item,
-    async (trx, row, { position }) => {
-      before.push({ item: row.id, position: row.position });
-      await trx('batch_items').where({ id: row.id }).update({ position });
-    },
-  );
+  const outcome = await each(db, batch, places, async (trx, row, { position }) => {
+    before.push({ item: row.id, position: row.position });
+    await trx('batch_items').where({ id: row.id }).update({ position });
+  });
   return { ...outcome, undo: before.length > 0 ? [{ act: 'place', places: before }] : [] };
 }

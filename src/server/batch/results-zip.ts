@@ -1,3 +1,4 @@
+import { createReadStream, type ReadStream } from 'node:fs';
 import { stat } from 'node:fs/promises';
 import { PassThrough, Readable } from 'node:stream';
 import type { Knex } from 'knex';
@@ -23,16 +24,26 @@ export async function resultsZip(
   const { rows } = await itemsNews(db, batch, { items: 0, tasks: 0 });
   rows.sort((a, b) => a.position - b.position || a.id - b.id);
   const zip = new yazl.ZipFile();
+  const out = new PassThrough();
+  /** the result that is read just now */
+  let reading: ReadStream | null = null;
+  // Whoever gives a download up leaves no file open; a result that goes meanwhile ends the download, not the server.
+  out.on('close', () => reading?.destroy());
+  const add = (path: string, name: string, size: number) =>
+    zip.addReadStreamLazy(name, { compress: false, size }, (give) => {
+      reading = createReadStream(path);
+      reading.on('error', (error) => out.destroy(error));
+      give(null, reading);
+    });
   const names = new Set([LIST]);
   const lines = [line('picture', 'job', 'result', 'print', 'ppi', 'state', 'why')];
   for (const row of rows) {
     const path = row.state === 'done' && row.task && (await artifactPath(db, row.task, 'result'));
-    const file = path ? store.named(path) : null;
-    const name =
-      file && (await isThere(file)) && row.result ? freeName(row.result.name, names) : null;
-    if (file && name) {
+    const file = path && (await stat(store.named(path)).catch(() => null));
+    const name = file && row.result ? freeName(row.result.name, names) : null;
+    if (path && file && name) {
       names.add(name);
-      zip.addFile(file, name, { compress: false });
+      add(store.named(path), name, file.size);
     }
     lines.push(lineOf(row, name));
   }
@@ -41,20 +52,13 @@ export async function resultsZip(
   const bytes = await new Promise<number>((resolve) =>
     zip.end({ forceZip64Format: false, comment: '' }, resolve as () => void),
   );
-  // A picture that goes meanwhile ends the download rather than the server.
-  const out = zip.outputStream.pipe(new PassThrough());
   zip.on('error', (error: Error) => out.destroy(error));
+  zip.outputStream.pipe(out);
   return {
     stream: Readable.toWeb(out) as ReadableStream<Uint8Array>,
     bytes: bytes < 0 ? null : bytes,
   };
 }
-
-const isThere = (path: string): Promise<boolean> =>
-  stat(path).then(
-    () => true,
-    () => false,
-  );
 
 const lineOf = (row: BatchItem, result: string | null): string =>
   line(

@@ -120,11 +120,16 @@ describe('a watched folder', () => {
   it.each([
     ['letter.txt', 'Dear printers', /not a picture/],
     ['cut.jpg', 'CUT', /Ask for the file again/],
+    ['half.jpg', 'HALF', /% of the picture is missing/],
     ['orders.csv', 'name\n"x', /no CSV|no column/],
     ['order.json', '{', /no JSON/],
     ['list.json', '[1]', /says nothing/],
   ])('puts %s aside with a note that says why', async (name, content, why) => {
-    const bytes = content === 'CUT' ? (await testJpeg(200, 200)).subarray(0, 200) : content;
+    const jpeg = await testJpeg(200, 200);
+    const bytes =
+      content === 'CUT' || content === 'HALF'
+        ? jpeg.subarray(0, content === 'CUT' ? 200 : jpeg.length / 2)
+        : content;
     await put(name, bytes);
     await look();
     expect(await within(ASIDE)).toEqual([name, `${name}.txt`]);

@@ -4,6 +4,7 @@ import { parse } from 'csv-parse/sync';
 import { z } from 'zod';
 import { sidesOf, typedPaper } from '@/core/measure/typed';
 import { OPEN_PAPER, type Paper } from '@/core/measure/paper';
+import { bareName } from '@/core/output/names';
 import type { Size } from '@/core/raster/region';
 import type { Sheet } from '@/core/shop/lists';
 import { Problem } from '../problem';
@@ -23,9 +24,6 @@ export type Written = z.infer<typeof Written>;
 
 /** What lists say of files, by name; or what is wrong with that. */
 export type Orders = Map<string, Written | { wrong: string }>;
-
-/** A file's name without its ending. */
-export const bareName = (name: string): string => name.replace(/\.\w{1,5}$/, '');
 
 /** Files that say what is ordered, rather than being ordered. */
 export const isOrder = (name: string): boolean => /\.(csv|json)$/i.test(name);

@@ -5,7 +5,7 @@ import { Readable } from 'node:stream';
 import { formatISO } from 'date-fns';
 import type { Knex } from 'knex';
 import type { BatchPlan } from '@/core/batch/batch';
-import { freeName } from '@/core/output/names';
+import { bareName, freeName } from '@/core/output/names';
 import { NewJob } from '@/core/shop/job';
 import { OPEN_PAPER } from '@/core/measure/paper';
 import { addBatch, changeBatch } from '../batch/batches';
@@ -17,7 +17,7 @@ import { readLists } from '../db/lists';
 import { takeIn } from '../files/take-in';
 import { ruleOf, stepsOf, type Drop } from '../folders/folders';
 import { inWords, Problem } from '../problem';
-import { bareName, isOrder, orderFor, paperOrdered, readOrders, type Orders } from './orders';
+import { isOrder, orderFor, paperOrdered, readOrders, type Orders } from './orders';
 import type { Found } from './settled';
 
 /** Where files go within a watched folder once they are seen to. */
@@ -43,18 +43,20 @@ export async function takeFrom(db: Knex, drop: Drop, found: readonly Found[]): P
   const pictures = found.filter(({ name }) => !isOrder(name));
   // What is wrong with the folder's own rule or recipe is no fault of files that are put there.
   const batch = pictures.length > 0 ? await batchOfDay(db, drop) : null;
+  let trouble: unknown = null;
   for (const file of pictures) {
     try {
       await takePicture(db, drop, batch!, file, orders);
     } catch (error) {
-      // The machine's trouble is not the file's: it is tried again.
-      if (!(error instanceof Problem) || error.kind === 'full' || error.kind === 'work')
-        throw error;
-      await putAside(db, drop, file, error);
+      // The machine's trouble is not the file's: it is tried again, and the others go on.
+      const own = error instanceof Problem && error.kind !== 'full' && error.kind !== 'work';
+      if (own) await putAside(db, drop, file, error);
+      else trouble ??= error;
     }
   }
   for (const list of lists)
     if (await isServed(db, drop, list)) await moveInto(drop.path, TAKEN, list.name);
+  if (trouble !== null) throw trouble;
 }
 
 const LINK = 'It is a link, and links are not followed.';
@@ -76,6 +78,10 @@ async function takePicture(
   const { sheets } = await readLists(db);
   const body = Readable.toWeb(createReadStream(join(drop.path, name)));
   const { digest, fileName, findings } = await takeIn(db, body as ReadableStream<Uint8Array>, name);
+  if (findings.damaged > 0) {
+    const share = Math.max(1, Math.round(findings.damaged * 100));
+    throw new Problem('input', `About ${share} % of the picture is missing. Ask for it again.`);
+  }
   const paper = paperOrdered(order, findings, sheets);
   const known = { drop: drop.name, name, bytes, changed_at: changedAt, digest, moved: false };
   const before: { job_id: number } | undefined = await db('drop_files').where(known).first();

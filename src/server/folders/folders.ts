@@ -65,7 +65,6 @@ const Folders = z
     }
   });
 export type Folders = z.infer<typeof Folders>;
-export type Folder = z.infer<typeof Folder>;
 
 /**
  * The folders that the server's configuration names, with their paths whole; none where there is no such file.
@@ -86,7 +85,7 @@ export async function readFolders(): Promise<Folders> {
       `${file}, which names folders, is not as it should be${where && ` at ${where}`}: ${issue!.message}`,
     );
   }
-  const whole = <T extends Folder>(folder: T): T => ({
+  const whole = <T extends z.infer<typeof Folder>>(folder: T): T => ({
     ...folder,
     path: resolve(dirname(file), folder.path),
   });

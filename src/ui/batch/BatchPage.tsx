@@ -103,6 +103,7 @@ function LaidOut({ batch, items }: { batch: BatchHead; items: readonly BatchItem
           <More
             batch={batch}
             onAdd={drop.open}
+            onChange={() => askChange(shown.map(({ id }) => id))}
             onAgain={() => acts.retry(items.filter(isNotMade).map(({ id }) => id))}
             onEdit={() => setAsked({ of: 'edit' })}
           />
@@ -210,11 +211,14 @@ const isNotMade = ({ state }: Pick<BatchItem, 'state'>): boolean =>
 function More({
   batch,
   onAdd,
+  onChange,
   onAgain,
   onEdit,
 }: {
   batch: BatchHead;
   onAdd(): void;
+  /** changes all that are shown */
+  onChange(): void;
   onAgain(): void;
   onEdit(): void;
 }) {
@@ -227,6 +231,9 @@ function More({
       <Menu>
         <Dropdown.Item onClick={onAdd}>
           <Plus size={14} aria-hidden /> {say`Add files`}
+        </Dropdown.Item>
+        <Dropdown.Item disabled={batch.pictures === 0} onClick={onChange}>
+          {say`Change all that are shown …`}
         </Dropdown.Item>
         <Dropdown.Item disabled={countOf(batch, ['failed', 'cancelled']) === 0} onClick={onAgain}>
           {say`Make again what was not made`}

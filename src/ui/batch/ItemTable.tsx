@@ -12,6 +12,7 @@ import { estimateBy, type Throughput } from '@/core/render/throughput';
 import { formatSeconds } from '@/core/measure/format';
 import { thumbnailOf } from '../data/api';
 import { useOpenTasks, useThroughput } from '../data/queries';
+import { SelectBox } from '../parts/SelectBox';
 import { VerdictMark } from '../parts/VerdictMark';
 import { ROW, VirtualRows } from '../parts/VirtualRows';
 import { PpiCell, SizeCell, StepsCell } from './cells';
@@ -32,7 +33,7 @@ const columnsWith = ({ acts, throughput }: Beside) => [
   column.display({
     id: 'selected',
     header: () => <span className="visually-hidden">{say`Selected`}</span>,
-    cell: ({ row }) => <SelectBox item={row.original} />,
+    cell: ({ row }) => <SelectItem item={row.original} />,
   }),
   column.display({
     id: 'picture',
@@ -112,19 +113,14 @@ const foundWords = ({ facts: { kind, suffers, damaged } }: BatchItem): string =>
     ...(suffers.length > 0 ? [suffers.join(', ')] : []),
   ].join(' · ');
 
-function SelectBox({ item: { id, fileName } }: { item: BatchItem }) {
+function SelectItem({ item: { id, fileName } }: { item: BatchItem }) {
   const on = useSelection((selection) => selection.chosen.has(id));
   return (
-    <label className="select-box" onClick={(event) => event.stopPropagation()}>
-      <input
-        type="checkbox"
-        className="form-check-input"
-        tabIndex={-1}
-        aria-label={say`Select ${fileName}`}
-        checked={on}
-        onChange={() => select([id], !on)}
-      />
-    </label>
+    <SelectBox
+      label={say`Select ${fileName}`}
+      on={on}
+      onChange={(chosen) => select([id], chosen)}
+    />
   );
 }
 
@@ -140,16 +136,17 @@ function Verdict({ item: { facts } }: { item: BatchItem }) {
 }
 
 function State({ item }: { item: BatchItem }) {
-  const { state, task, error, judgement } = item;
+  const { state, task, error, judgement, delivered } = item;
   // How far its run is comes with the news of runs.
   const running = useOpenTasks().find(({ id }) => id === task);
   const share = state === 'running' && running ? `${Math.round(running.progress * 100)} %` : '';
   return (
-    <div className="item-state" data-state={state} title={error ?? undefined}>
+    <div className="item-state" data-state={state} title={error ?? delivered ?? undefined}>
       <span>
         {ITEM_STATES[state]} {share && <span className="figure">{share}</span>}
       </span>
       {judgement && <small data-judgement={judgement}>{judgement}</small>}
+      {delivered && !judgement && <small className="soft">{say`in its folder`}</small>}
       {error && <small className="trouble">{error}</small>}
     </div>
   );

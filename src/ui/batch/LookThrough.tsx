@@ -3,7 +3,7 @@ import { ArrowLeft, ArrowRight } from 'lucide-react';
 import Link from 'next/link';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Button } from 'react-bootstrap';
-import { ALL_MODELS } from '@/core/learned/models';
+import type { Models } from '@/core/learned/models';
 import type { BatchItem } from '@/core/batch/batch';
 import { originalOf } from '@/core/recipe/original';
 import { resolveRecipe } from '@/core/recipe/resolve';
@@ -188,12 +188,12 @@ function Sides({
   piece: { digest, findings, takenOut, work },
   place,
   trial: trialId,
-  models = ALL_MODELS,
+  models,
 }: {
   piece: Piece;
   place: number;
   trial: string;
-  models?: typeof ALL_MODELS;
+  models: Models;
 }) {
   const picture = useMemo((): Pictured => {
     const original = originalOf(digest, findings, takenOut);

@@ -1,4 +1,4 @@
-import type { BatchPlan, FileForm, ItemChange, StepsChoice } from '@/core/batch/batch';
+import type { BatchPlan, ItemChange, StepsChoice } from '@/core/batch/batch';
 import { readRule, type RuleBy, type TypedRule } from '@/core/batch/typed-rule';
 import { typedNumber } from '@/core/measure/typed';
 import { BATCH_PATTERN, NamePattern } from '@/core/output/names';
@@ -63,13 +63,11 @@ export function readChange(draft: Draft, sheets: readonly Sheet[]): ReadDraft<It
   }
   if (draft.format !== LEAVE) {
     const quality = typedNumber(draft.quality, QUALITY);
-    if (quality.ok) value.file = fileForm(draft.format, quality.value);
+    if (quality.ok) value.file = { format: draft.format, quality: quality.value };
     else troubles.quality = quality.why;
   }
   return Object.keys(troubles).length > 0 ? { ok: false, troubles } : { ok: true, value };
 }
-
-const fileForm = (format: Format, quality: number): FileForm => ({ format, quality });
 
 /** What a draft decides for a batch. */
 export function readPlan(draft: Draft, sheets: readonly Sheet[]): ReadDraft<BatchPlan> {

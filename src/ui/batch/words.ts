@@ -5,7 +5,7 @@ import {
   type BatchPlan,
   type ItemState,
 } from '@/core/batch/batch';
-import { sizeWords } from '@/core/batch/size-rule';
+import { ruleWords } from '@/core/batch/size-rule';
 import { formatPpi, formatTimes } from '@/core/measure/format';
 import { formatOf } from '@/core/output/formats';
 import { hasQuality } from './draft';
@@ -21,7 +21,7 @@ const STEPS = {
 /** What is decided in a batch, in a line. */
 export const planWords = ({ size, steps, ppi, file, folder }: BatchPlan): string =>
   [
-    sizeWords(size),
+    ruleWords(size),
     STEPS[steps.by],
     ...(ppi ? [say`${formatPpi(ppi)} ppi`] : []),
     ...(file ? [fileWords(file)] : []),

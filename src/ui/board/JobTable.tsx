@@ -13,6 +13,7 @@ import { formatPpi } from '@/core/measure/format';
 import { BOARD_PAGE, BoardOrder, type BoardRow } from '@/core/shop/board';
 import { thumbnailOf, type Board } from '../data/api';
 import { useBoardPages } from '../data/queries';
+import { SelectBox } from '../parts/SelectBox';
 import { VerdictMark } from '../parts/VerdictMark';
 import { ROW, VirtualRows } from '../parts/VirtualRows';
 import { useJobsActs } from './jobs-acts';
@@ -29,7 +30,7 @@ const columns = [
   column.display({
     id: 'selected',
     header: () => <span className="visually-hidden">{say`Selected`}</span>,
-    cell: ({ row }) => <SelectBox job={row.original} />,
+    cell: ({ row }) => <SelectJob job={row.original} />,
   }),
   column.accessor('number', {
     header: say`Job`,
@@ -127,19 +128,14 @@ const RIGHT = new Set(['print', 'ppi', 'due']);
 const classOf = (id: string): string => `of-${id} ${RIGHT.has(id) ? 'right' : ''}`;
 
 /** Takes a job into what the next act is for. */
-function SelectBox({ job: { id, number } }: { job: BoardRow }) {
+function SelectJob({ job: { id, number } }: { job: BoardRow }) {
   const on = useSelection((selection) => selection.chosen.has(id));
   return (
-    <label className="select-box" onClick={(event) => event.stopPropagation()}>
-      <input
-        type="checkbox"
-        className="form-check-input"
-        tabIndex={-1}
-        aria-label={say`Select job ${number}`}
-        checked={on}
-        onChange={() => select([id], !on)}
-      />
-    </label>
+    <SelectBox
+      label={say`Select job ${number}`}
+      on={on}
+      onChange={(chosen) => select([id], chosen)}
+    />
   );
 }
 

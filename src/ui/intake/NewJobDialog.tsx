@@ -4,6 +4,7 @@ import { useForm, useWatch } from 'react-hook-form';
 import { Button, Col, Form, Modal, Row } from 'react-bootstrap';
 import { z } from 'zod';
 import { OPEN_PAPER, type Paper } from '@/core/measure/paper';
+import { bareName } from '@/core/output/names';
 import { sidesOf, typedNumber, typedPaper } from '@/core/measure/typed';
 import { orderedVerdict } from '@/core/recipe/ordered';
 import { PROPOSED_PPI } from '@/core/recipe/propose';
@@ -53,10 +54,7 @@ interface Props {
 }
 
 const titleOf = (fileName: string): string =>
-  fileName
-    .replace(/\.\w{1,5}$/, '')
-    .replace(/[-_]+/g, ' ')
-    .slice(0, 120);
+  bareName(fileName).replace(/[-_]+/g, ' ').slice(0, 120);
 
 /** Damaged ones first, so that they are seen. */
 const inOrder = (taken: readonly TakenIn[]): TakenIn[] =>
