@@ -118,7 +118,7 @@ test.describe('cleaning', () => {
     await page.getByRole('button', { name: /^Dust and scratches/ }).click();
     await page.getByRole('button', { name: 'Look for dust and scratches' }).click();
     const suggested = page.getByRole('button', { name: 'Heal this suggested spot' });
-    await expect(suggested.first()).toBeVisible();
+    await expect(suggested.first()).toBeVisible({ timeout: 90_000 });
     const found = await suggested.count();
     expect(found).toBeGreaterThan(20);
     await suggested.first().press('Enter');

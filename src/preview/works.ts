@@ -46,7 +46,7 @@ import { proofWays } from './colours';
 
 /** Bytes of nodes that stay in a worker: of what is looked at, and of what is gone over once. */
 const KEPT_BYTES = 128 << 20;
-const PASSING_BYTES = 16 << 20;
+const PASSING_BYTES = 32 << 20;
 
 const store = new Kept(KEPT_BYTES);
 /** Whoever goes over a whole picture needs its neighbours again, and pushes nothing out that is looked at. */

@@ -1,6 +1,6 @@
 import { luminance } from '../../raster/colour';
 import type { Window } from '../../raster/raster';
-import { clip, contains, type Region, type Size } from '../../raster/region';
+import { clip, contains, within, type Region, type Size } from '../../raster/region';
 import { rim, shapeRegion, shapeValues, type Shape } from './shape';
 
 /** How far a source may lie from its spot, in radii (and at least so many pixels). */
@@ -135,14 +135,12 @@ function unusable(shapes: readonly Shape[], covered: Region, size: Size): Uint8A
   const bad = new Uint8Array(covered.width * covered.height);
   for (const shape of shapes) {
     const wider = { ...shape, radius: shape.radius + 1 };
-    const region = clip(shapeRegion(wider, size), size);
+    const region = within(shapeRegion(wider, size), covered);
     const values = shapeValues(wider, region);
     for (let y = 0; y < region.height; y++)
       for (let x = 0; x < region.width; x++) {
-        const u = region.x + x - covered.x;
-        const v = region.y + y - covered.y;
-        if (u < 0 || v < 0 || u >= covered.width || v >= covered.height) continue;
-        if (values[y * region.width + x]! > 0) bad[v * covered.width + u] = 1;
+        if (values[y * region.width + x]! > 0)
+          bad[(region.y + y - covered.y) * covered.width + region.x + x - covered.x] = 1;
       }
   }
   return bad;

@@ -1,13 +1,17 @@
-import { cells, clip, grow, whole } from '../../raster/region';
+import { narrowed } from '../../raster/raster';
+import { cells, contains, grow, whole, type Region } from '../../raster/region';
 import type { Source } from '../../raster/source';
 import { findDust, type Suspect } from './find-dust';
 import { findSource, sourceInput } from './find-source';
 import type { Spot } from './retouch';
 
-/** Parts of the picture that are looked at one after another, and what is seen of their neighbours. */
+/**
+ * Parts of the picture that are looked at one after another, and what is seen of their neighbours:
+ * enough for what nearly every spot is healed from, so that the picture is read once.
+ */
 const PART = 384;
-const RIM = 48;
-/** The most spots that are suggested: those that stand out most. */
+const RIM = 96;
+/** The most spots that are suggested, of a part and of all: those that stand out most. */
 const MOST = 250;
 
 /**
@@ -20,30 +24,49 @@ export async function suggestSpots(
 ): Promise<Spot[]> {
   const { size } = source;
   const parts = cells(whole(size), PART, size);
-  const suspects: Suspect[] = [];
+  const found: Found[] = [];
   for (const [i, part] of parts.entries()) {
-    const region = grow(part, RIM, size);
-    for (const suspect of findDust(await source.read(region))) {
-      const points = suspect.points.map(
-        ([x, y]) => [x + region.x, y + region.y] as [number, number],
-      );
-      // A spot belongs to the part that its first point lies in.
-      const [[x, y]] = points as [[number, number]];
-      const inside = clip({ x: Math.floor(x), y: Math.floor(y), width: 1, height: 1 }, size);
-      if (inside.x < part.x || inside.x >= part.x + part.width) continue;
-      if (inside.y < part.y || inside.y >= part.y + part.height) continue;
-      suspects.push({ ...suspect, points });
-    }
+    found.push(...(await suspectsIn(part, source)));
     if (onProgress((i + 1) / parts.length) === false) return [];
   }
-  const strongest = suspects.sort((a, b) => b.standsOut - a.standsOut).slice(0, MOST);
-  const spots: Spot[] = [];
-  for (const [i, { standsOut: _, ...shape }] of strongest.entries()) {
-    const region = sourceInput(shape, size);
-    const near = strongest.filter((other) => other !== strongest[i]);
-    const input = { region, raster: await source.read(region) };
-    const offset = findSource(shape, input, size, near);
-    if (offset) spots.push({ id: `found-${i}`, how: 'heal', offset, ...shape });
+  return strongest(found).map(({ points, radius, softness, offset }, i) => ({
+    ...{ id: `found-${i}`, how: 'heal' },
+    ...{ offset, points, radius, softness },
+  }));
+}
+
+type Found = Suspect & { offset: [number, number] };
+
+const strongest = <S extends Suspect>(suspects: readonly S[]): S[] =>
+  [...suspects].sort((a, b) => b.standsOut - a.standsOut).slice(0, MOST);
+
+/** What stands out in a part, with what it is healed from. A spot belongs to the part that its first point lies in. */
+async function suspectsIn(part: Region, source: Pick<Source, 'size' | 'read'>): Promise<Found[]> {
+  const { size } = source;
+  const region = grow(part, RIM, size);
+  const seen = { region, raster: await source.read(region) };
+  const suspects = findDust(seen.raster).map((suspect) => ({
+    ...suspect,
+    points: suspect.points.map(([x, y]): [number, number] => [x + region.x, y + region.y]),
+  }));
+  const own = suspects.filter(({ points }) => {
+    const [x, y] = points[0]!;
+    return contains(part, {
+      // The end of a scratch may lie beyond the picture's border.
+      x: Math.min(size.width - 1, Math.max(0, Math.floor(x))),
+      y: Math.min(size.height - 1, Math.max(0, Math.floor(y))),
+      ...{ width: 1, height: 1 },
+    });
+  });
+  const found: Found[] = [];
+  for (const suspect of strongest(own)) {
+    const needed = sourceInput(suspect, size);
+    const input = contains(region, needed)
+      ? narrowed(seen, needed)
+      : { region: needed, raster: await source.read(needed) };
+    const others = suspects.filter((other) => other !== suspect);
+    const offset = findSource(suspect, input, size, others);
+    if (offset) found.push({ ...suspect, offset });
   }
-  return spots;
+  return found;
 }

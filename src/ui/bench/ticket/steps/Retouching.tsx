@@ -65,7 +65,7 @@ function Spots({ bench, step, index }: SpotsProps) {
           recipe: beforeRetouching(resolved.recipe),
         },
         {
-          priority: PRIORITY.search,
+          priority: PRIORITY.asked,
           group: 'search',
           signal: stop.signal,
           onNews: (share) => setSearched(share as number),
