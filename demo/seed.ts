@@ -61,6 +61,7 @@ await writeFile(
   JSON.stringify(
     {
       results: [{ name: 'Print files', path: 'print-files' }],
+      backups: [{ name: 'Archive disk', path: 'archive-disk' }],
       drops: [
         {
           ...{ name: 'Hot folder', path: 'hot-folder', results: 'Print files' },

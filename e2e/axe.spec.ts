@@ -43,8 +43,12 @@ test.describe('Whoever can’t see or use a mouse', () => {
     await expect(page.getByRole('dialog')).toBeVisible();
     await fine(page, 'a new order');
     await page.keyboard.press('Escape');
-    await page.goto('/shop');
-    await fine(page, 'shop');
+    for (const part of ['How it stands', 'Settings', 'Storage', 'Backup']) {
+      await page.goto('/shop');
+      await page.getByRole('link', { name: part }).click();
+      await expect(page.locator('.shop-parts h2').first()).toBeVisible();
+      await fine(page, `shop, ${part}`);
+    }
     await page.goto('/recipes');
     await expect(page.getByRole('article')).toBeVisible();
     await fine(page, 'recipes');

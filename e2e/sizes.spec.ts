@@ -178,9 +178,12 @@ for (const [width, height] of WINDOWS) {
     await page.getByText('One by one', { exact: true }).click();
     await expect(page.locator('.both .spot canvas')).toHaveCount(2);
     await look('batch, one by one');
-    await page.goto('/shop');
-    await expect(page.getByRole('heading', { name: 'The shop' })).toBeVisible();
-    await look('shop');
+    for (const part of ['How it stands', 'Settings', 'Storage', 'Backup']) {
+      await page.goto('/shop');
+      await page.getByRole('link', { name: part }).click();
+      await expect(page.locator('.shop-parts h2').first()).toBeVisible();
+      await look(`shop, ${part}`);
+    }
     expect(found).toEqual({});
     await context.close();
   });

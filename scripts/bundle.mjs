@@ -13,6 +13,7 @@ const ENTRIES = [
   'server/drop/drop-process',
   'device/device-process',
   'server/housekeeping/housekeeping-process',
+  'server/backup/backup-process',
   'server/render/part-worker',
   'server/codecs/picture-process',
   'server/sandbox/watch',

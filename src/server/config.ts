@@ -39,7 +39,9 @@ export function config() {
     uploadBytes: environment.LONTANO_UPLOAD_MB * 1e6,
     picturePixels: environment.LONTANO_PICTURE_MP * 1e6,
     standIns: environment.LONTANO_STAND_INS === 'on',
-    folders: resolve(environment.LONTANO_FOLDERS ?? join(data, 'folders.json')),
+    folders: resolve(
+      /* turbopackIgnore: true */ environment.LONTANO_FOLDERS ?? join(data, 'folders.json'),
+    ),
     threads: environment.LONTANO_THREADS,
   };
 }

@@ -4,7 +4,7 @@ import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { JpegCost, TRIED_QUALITIES } from '@/core/evidence/jpeg-cost';
 import { KnownProfile, SHIPPED } from '@/core/colour/profiles';
-import { Settings } from '@/core/shop/settings';
+import { ShopSettings } from '@/core/shop/settings';
 import { Run } from '@/core/shop/task';
 import { database } from '@/server/db/connection';
 import { openTestShop, testJpeg, testPixels, type TestShop } from '@/server/testing/shop';
@@ -138,11 +138,12 @@ describe('what a JPEG costs', () => {
 });
 
 describe('names of results', () => {
-  const change = (body: unknown) => settings.PATCH(call('PATCH', body), at({}));
+  const change = (changed: unknown) =>
+    settings.PATCH(call('PATCH', { settings: changed, known: 0 }), at({}));
 
   it('follow the shop’s pattern, and never two of a job', async () => {
     const answer = await change({ fileNames: '{customer}{size}' });
-    expect(Settings.parse(await answer.json()).fileNames).toBe('{customer}{size}');
+    expect(ShopSettings.parse(await answer.json()).settings.fileNames).toBe('{customer}{size}');
     const { piece } = await begin(await testJpeg(60, 40, 20));
     const second = structuredClone(piece.work.trials[0]!);
     Object.assign(second, { id: 'b', name: 'Trial B' });
@@ -172,7 +173,7 @@ describe('names of results', () => {
     expect(((await answer.json()) as { message: string }).message).toMatch(/no part \{order\}/);
     const db = await database();
     await db('settings').where({ name: 'fileNames' }).update({ value: '{broken' });
-    const read = Settings.parse(await (await settings.GET(call('GET'), at({}))).json());
-    expect(read.fileNames).toMatch(/^\{job\}/);
+    const read = ShopSettings.parse(await (await settings.GET(call('GET'), at({}))).json());
+    expect(read.settings.fileNames).toMatch(/^\{job\}/);
   });
 });

@@ -209,5 +209,5 @@ describe('what a batch’s table shows of a picture', () => {
 });
 
 it('settings of a shop know parts that batches are named by', () => {
-  expect(Settings.safeParse({ fileNames: '{file}-{size}' }).success).toBe(true);
+  expect(Settings.shape.fileNames.safeParse('{file}-{size}').success).toBe(true);
 });

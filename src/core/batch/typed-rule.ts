@@ -1,7 +1,7 @@
 import { Ppi } from '../measure/plan';
 import type { Fit } from '../measure/paper';
 import { typedLength, typedNumber, typedPaper, type Typed } from '../measure/typed';
-import type { Sheet } from '../shop/lists';
+import type { Sizing } from '../shop/lists';
 import { say } from '../words/say';
 import type { SizeRule } from './size-rule';
 
@@ -15,13 +15,13 @@ export interface TypedRule {
   fit: Fit;
 }
 
-/** A rule that was typed, read; or what is wrong with it, in words. A number alone is centimetres. */
-export function readRule({ by, text, fit }: TypedRule, sheets: readonly Sheet[]): Typed<SizeRule> {
+/** A rule that was typed, read; or what is wrong with it, in words. A number alone is in the unit that is given. */
+export function readRule({ by, text, fit }: TypedRule, { sheets, unit }: Sizing): Typed<SizeRule> {
   switch (by) {
     case 'ordered':
       return { ok: true, value: { by } };
     case 'exact': {
-      const paper = typedPaper(text, 'cm', []);
+      const paper = typedPaper(text, unit, []);
       if (!paper.ok) return paper;
       const { value } = paper;
       return value.of === 'sides' && value.width && value.height
@@ -31,7 +31,7 @@ export function readRule({ by, text, fit }: TypedRule, sheets: readonly Sheet[])
     case 'width':
     case 'height':
     case 'longest': {
-      const length = typedLength(text, 'cm');
+      const length = typedLength(text, unit);
       return length.ok ? onPaper({ by, length: length.value }, length.value) : length;
     }
     case 'factor': {

@@ -27,6 +27,12 @@ export const Storage = z.object({
 });
 export type Storage = z.infer<typeof Storage>;
 
+/** Kinds that originals and recipes make again. */
+export const CAN_BE_MADE_AGAIN: readonly StorageKind[] = [
+  'results that may go',
+  'decoded pictures',
+];
+
 /** When files of a kind may go. */
 export const MAY_GO: Record<StorageKind, string> = {
   records: 'never',

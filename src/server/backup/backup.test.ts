@@ -1,6 +1,17 @@
 import { execFile, fork } from 'node:child_process';
 import { createWriteStream } from 'node:fs';
-import { mkdir, mkdtemp, readdir, readFile, rm, stat, truncate, writeFile } from 'node:fs/promises';
+import {
+  mkdir,
+  mkdtemp,
+  readdir,
+  readFile,
+  rm,
+  stat,
+  symlink,
+  truncate,
+  utimes,
+  writeFile,
+} from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
@@ -8,11 +19,13 @@ import Database from 'better-sqlite3';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import yauzl from 'yauzl';
 import yazl from 'yazl';
+import { BackupRequest } from '@/core/shop/backups';
 import { Storage } from '@/core/shop/storage';
 import { testPaper } from '@/core/testing';
 import { emptyMask, maskBytes } from '@/core/zone/mask';
 import { createHash } from 'node:crypto';
 import { gzipSync } from 'node:zlib';
+import { cancelBackup } from '../db/backups';
 import { openDatabase } from '../db/connection';
 import { beginJob, changeJob, readJob } from '../db/jobs';
 import { claimTask, readTask } from '../db/tasks';
@@ -25,7 +38,8 @@ import { runAgain } from '../tasks/run-again';
 import { doTask } from '../tasks/task-process';
 import { openTestShop, streamOf, testJpeg, type TestShop } from '../testing/shop';
 import { MANIFEST, type Manifest } from './manifest';
-import { restoreBackup } from './restore-backup';
+import { checkBackup, restoreBackup } from './restore-backup';
+import { backupsOf, beginBackup } from './works';
 import { writeBackup } from './write-backup';
 
 let shop: TestShop;
@@ -312,6 +326,123 @@ describe('an archive that is not as it should be', () => {
     entry.bytes = bytes.length;
     entry.digest = createHash('sha256').update(bytes).digest('hex');
   }
+});
+
+describe('a check of an archive', () => {
+  const how = { told: () => {}, signal: new AbortController().signal };
+
+  it('reads all of it and keeps nothing; what is damaged is said as in restoring', async () => {
+    const shares: number[] = [];
+    const found = await checkBackup(archive, { ...how, told: (share) => shares.push(share) });
+    expect(found.entries).toBeGreaterThan(4);
+    expect(shares.at(-1)).toBe(1);
+    const other = await another((files) => {
+      const name = [...files.keys()].find((one) => one.startsWith('originals/'))!;
+      files.set(name, Buffer.alloc(files.get(name)!.length));
+    });
+    await expect(checkBackup(other, how)).rejects.toThrow(/is not what it was/);
+    await expect(
+      checkBackup(archive, { ...how, signal: AbortSignal.abort(new Error('given up')) }),
+    ).rejects.toThrow('given up');
+    const left = (await readdir(tmpdir())).filter((name) => name.startsWith('lontano-check-'));
+    expect(left).toEqual([]);
+  });
+});
+
+describe('a backup that is given up', () => {
+  it('leaves nothing, and what one left that was killed goes with the next', async () => {
+    const to = join(folder, 'given up');
+    const stale = join(to, '.lontano-backup-old');
+    await mkdir(stale, { recursive: true });
+    await writeFile(join(stale, 'part.zip'), 'half');
+    const long = new Date(Date.now() - 3_600_000);
+    for (const path of [join(stale, 'part.zip'), stale]) await utimes(path, long, long);
+    await mkdir(join(to, '.lontano-backup-new'));
+    const stop = new AbortController();
+    const told = (share: number) => share > 0.2 && stop.abort(new Error('given up'));
+    await expect(
+      writeBackup(shop.folder, join(to, 'a.zip'), { told, signal: stop.signal }),
+    ).rejects.toThrow();
+    // One that may still be written stays.
+    expect(await readdir(to)).toEqual(['.lontano-backup-new']);
+  });
+});
+
+describe('backups from the screen', () => {
+  const named = () => join(folder, 'archive disk');
+  const about = () => backupsOf(shop.db);
+  const ask = (request: unknown) =>
+    beginBackup(shop.db, BackupRequest.parse(request)).then(
+      () => 'begun',
+      (error: Error) => error.message,
+    );
+  const write = { kind: 'write', folder: 'Archive disk', allResults: false };
+  const first = async () => (await about()).works[0]!;
+
+  beforeAll(async () => {
+    await writeFile(
+      join(shop.folder, 'folders.json'),
+      JSON.stringify({ backups: [{ name: 'Archive disk', path: named() }] }),
+    );
+  });
+
+  it('are written into a folder that the configuration names, one at a time, and compared', async () => {
+    expect(await about()).toEqual({
+      folders: [{ name: 'Archive disk', archives: [], trouble: null }],
+      works: [],
+    });
+    const both = await Promise.all([ask(write), ask(write)]);
+    expect(both.sort()).toEqual([expect.stringMatching(/^Another backup goes on/), 'begun']);
+    await expect.poll(first, { timeout: 30_000 }).toMatchObject({ state: 'done', progress: 1 });
+    expect((await first()).words).toMatch(/1 results are in it by their recipes/);
+    const { archives } = (await about()).folders[0]!;
+    expect(archives).toHaveLength(1);
+    const { file } = archives[0]!;
+    const to = anew();
+    await restoreBackup(join(named(), file), to);
+    const restored = new Database(join(to, 'lontano.sqlite'));
+    expect(restored.prepare('select state, words from backups').all()).toEqual([
+      { state: 'done', words: 'The shop was restored from this archive.' },
+    ]);
+    restored.close();
+
+    await ask({ kind: 'check', folder: 'Archive disk', file });
+    await expect.poll(first, { timeout: 30_000 }).toMatchObject({ kind: 'check', state: 'done' });
+    expect((await first()).words).toMatch(/^Whole: \d+ files/);
+    await truncate(join(named(), file), 4000);
+    await ask({ kind: 'check', folder: 'Archive disk', file });
+    await expect.poll(first, { timeout: 30_000 }).toMatchObject({ state: 'failed' });
+    expect((await first()).words).toMatch(/The archive is damaged/);
+  }, 120_000);
+
+  it('reach no file but those that the folder lists, and no folder but those that are named', async () => {
+    await symlink(archive, join(named(), 'link.zip'));
+    for (const file of ['link.zip', '../shop.zip', '/etc/passwd', 'nothing.zip']) {
+      const answer = await ask({ kind: 'check', folder: 'Archive disk', file });
+      expect(answer, file).toMatch(/no such archive/);
+    }
+    expect(await ask({ ...write, folder: '/tmp' })).toMatch(/names no folder of backups “\/tmp”/);
+    expect((await about()).folders[0]!.archives.map(({ file }) => file)).not.toContain('link.zip');
+  });
+
+  it('that are cancelled leave nothing, and one that was killed says so', async () => {
+    const before = (await about()).folders[0]!.archives.length;
+    await ask(write);
+    const { id } = await first();
+    await cancelBackup(shop.db, id);
+    expect(await first()).toMatchObject({ id, state: 'cancelled' });
+    await expect(cancelBackup(shop.db, id)).rejects.toThrow(/over already/);
+    await shop.db('backups').insert({
+      ...{ kind: 'write', folder: 'Archive disk', file: 'x.zip', state: 'running' },
+      ...{ began_at: Date.now() - 60_000, beat_at: Date.now() - 60_000 },
+    });
+    expect(await first()).toMatchObject({ file: 'x.zip', state: 'failed' });
+    expect((await first()).words).toMatch(/was ended before it was done/);
+    const listed = async () =>
+      (await readdir(named())).filter((name) => name.startsWith('.')).length;
+    await expect.poll(listed, { timeout: 10_000 }).toBe(0);
+    expect((await about()).folders[0]!.archives.length).toBe(before);
+  }, 60_000);
 });
 
 describe('the terminal', () => {

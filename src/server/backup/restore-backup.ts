@@ -1,8 +1,9 @@
 import { createHash } from 'node:crypto';
 import { createWriteStream } from 'node:fs';
 import { mkdir, mkdtemp, readdir, rename, rm, statfs } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
-import { Transform, type Readable } from 'node:stream';
+import { Transform, Writable, type Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import Database from 'better-sqlite3';
 import yauzl from 'yauzl';
@@ -45,32 +46,76 @@ export async function restoreBackup(
     );
   }
   await mkdir(dirname(folder), { recursive: true });
-  const zip = await openArchive(archive);
   const part = await mkdtemp(join(dirname(folder), '.lontano-restore-'));
   try {
-    const listed = await entriesOf(zip);
-    const manifest = await readManifest(zip, listed.get(MANIFEST));
-    listed.delete(MANIFEST);
-    await refuseOthers(listed, manifest, part);
-    for (const [i, entry] of manifest.entries.entries()) {
-      await extract(zip, listed.get(entry.name)!, entry, part);
-      told((i + 1) / manifest.entries.length);
-    }
-    makeReady(join(part, DATABASE));
+    const restored = await goThrough(archive, { part, keeping: () => true, told });
     await rm(folder, { recursive: true, force: true });
     await rename(part, folder);
-    const bytes = manifest.entries.reduce((sum, one) => sum + one.bytes, 0);
-    return { entries: manifest.entries.length, bytes, at: manifest.at };
+    return restored;
   } finally {
-    zip.close();
     await rm(part, { recursive: true, force: true });
   }
 }
 
+/**
+ * Compares an archive with its own list as restoring it would, without keeping anything.
+ * @throws Problem where it is damaged, or holds what no shop does; the signal's reason where that is aborted
+ */
+export async function checkBackup(
+  archive: string,
+  how: { told: (share: number) => void; signal: AbortSignal },
+): Promise<Restored> {
+  const part = await mkdtemp(join(tmpdir(), 'lontano-check-'));
+  try {
+    return await goThrough(archive, { part, keeping: (name) => name === DATABASE, ...how });
+  } finally {
+    await rm(part, { recursive: true, force: true });
+  }
+}
+
+interface Going {
+  /** where files are written that are kept */
+  part: string;
+  keeping: (name: string) => boolean;
+  told: (share: number) => void;
+  signal?: AbortSignal;
+}
+
+/** Reads all of an archive and compares it with its list; files that are kept are written, and the records made ready. */
+async function goThrough(archive: string, going: Going): Promise<Restored> {
+  const { part, keeping, told, signal } = going;
+  const zip = await openArchive(archive);
+  try {
+    const listed = await entriesOf(zip);
+    const { entries, at } = await readManifest(zip, listed.get(MANIFEST));
+    listed.delete(MANIFEST);
+    refuseOthers(listed, entries);
+    const kept = entries.filter(({ name }) => keeping(name));
+    await refuseWithoutRoom(bytesOf(kept), part);
+    const bytes = bytesOf(entries);
+    let done = 0;
+    for (const entry of entries) {
+      signal?.throwIfAborted();
+      await extract(zip, listed.get(entry.name)!, entry, keeping(entry.name) ? part : null);
+      told((done += entry.bytes) / bytes);
+    }
+    makeReady(join(part, DATABASE));
+    return { entries: entries.length, bytes, at };
+  } finally {
+    zip.close();
+  }
+}
+
+const bytesOf = (entries: readonly Entry[]): number =>
+  entries.reduce((sum, { bytes }) => sum + bytes, 0);
+
+/** Since when records say of archives that they are written. */
+const WITH_BACKUPS = '0025-backups';
+
 const damaged = (what: string): Problem =>
-  new Problem('input', `The archive is damaged: ${what}. Nothing was restored.`);
+  new Problem('input', `The archive is damaged: ${what}. Nothing of it was used.`);
 const foreign = (what: string): Problem =>
-  new Problem('input', `The archive is none of a shop: ${what}. Nothing was restored.`);
+  new Problem('input', `The archive is none of a shop: ${what}. Nothing of it was used.`);
 
 const openArchive = (archive: string): Promise<yauzl.ZipFile> =>
   yauzl
@@ -130,12 +175,11 @@ function nameAt(value: unknown, at: unknown): string | null {
   return typeof name === 'string' ? name.slice(0, 120) : null;
 }
 
-/** Archive and manifest hold the same files, of the same sizes, and the disk has room for them. */
-async function refuseOthers(
+/** Archive and manifest hold the same files, of the same sizes. */
+function refuseOthers(
   listed: ReadonlyMap<string, yauzl.Entry>,
-  { entries }: Manifest,
-  part: string,
-): Promise<void> {
+  entries: Manifest['entries'],
+): void {
   const named = new Set(entries.map(({ name }) => name));
   if (named.size < entries.length) throw foreign('its manifest names a file twice');
   if (!named.has(DATABASE)) throw foreign('it has no records');
@@ -146,24 +190,29 @@ async function refuseOthers(
   }
   const other = [...listed.keys()].find((name) => !named.has(name));
   if (other) throw foreign(`${other.slice(0, 120)} is not in its manifest`);
-  const { bavail, bsize } = await statfs(part);
-  const needed = entries.reduce((sum, { bytes }) => sum + bytes, 0);
+}
+
+async function refuseWithoutRoom(needed: number, folder: string): Promise<void> {
+  const { bavail, bsize } = await statfs(folder);
   if (needed + SPARE_BYTES > bavail * bsize) {
     throw new Problem(
       'full',
-      `Its files take ${Math.ceil(needed / 1e6)} MB, and the disk has ${Math.floor((bavail * bsize) / 1e6)}. Nothing was restored.`,
+      `Its files take ${Math.ceil(needed / 1e6)} MB, and the disk has ${Math.floor((bavail * bsize) / 1e6)}.`,
     );
   }
 }
+
+/** Takes everything and keeps nothing. */
+const nowhere = () => new Writable({ write: (_chunk, _, next) => next() });
 
 async function extract(
   zip: yauzl.ZipFile,
   entry: yauzl.Entry,
   { name, bytes, digest }: Entry,
-  part: string,
+  part: string | null,
 ): Promise<void> {
-  const to = join(part, name);
-  await mkdir(dirname(to), { recursive: true, mode: 0o700 });
+  const to = part && join(part, name);
+  if (to) await mkdir(dirname(to), { recursive: true, mode: 0o700 });
   const hash = createHash('sha256');
   let read = 0;
   const checked = new Transform({
@@ -175,7 +224,7 @@ async function extract(
   });
   try {
     const from = (await zip.openReadStreamPromise(entry)) as Readable;
-    await pipeline(from, checked, createWriteStream(to, { mode: 0o600 }));
+    await pipeline(from, checked, to ? createWriteStream(to, { mode: 0o600 }) : nowhere());
   } catch (error) {
     if (error instanceof Problem || (error as NodeJS.ErrnoException).code === 'ENOSPC') throw error;
     throw damaged(`${name} can't be read`);
@@ -207,6 +256,13 @@ function makeReady(file: string): void {
       Date.now(),
       'The shop was restored from a backup: look at the device whether it was printed, and send it again if not.',
     );
+    // In its own records an archive is still being written. Earlier shops had no such table.
+    if (had.includes(WITH_BACKUPS)) {
+      const done = db.prepare(
+        `update backups set state = 'done', progress = 1, finished_at = ?, words = ? where state = 'running'`,
+      );
+      done.run(Date.now(), 'The shop was restored from this archive.');
+    }
   } catch (error) {
     throw error instanceof Problem ? error : damaged('its records can’t be read');
   } finally {

@@ -28,19 +28,26 @@ const NEEDED = "('approved', 'sent')";
  * @param data the shop's folder
  * @param results which of the results that are there: those that wait to be printed, or all
  * @param told the share that is written, 0–1
+ * @param signal aborted, it ends and leaves nothing
  * @throws Problem where something that the records name is not there, or not what it was
  */
 export async function writeBackup(
   data: string,
   archive: string,
-  { results = 'needed' as 'needed' | 'all', told = (_: number) => {} } = {},
+  {
+    results = 'needed' as 'needed' | 'all',
+    told = (_: number) => {},
+    signal = new AbortController().signal,
+  } = {},
 ): Promise<Backup> {
-  const scratch = await mkdtemp(join(dirname(archive), '.lontano-backup-'));
+  await sweepScratch(dirname(archive));
+  const scratch = await mkdtemp(join(dirname(archive), SCRATCH));
   try {
     const snapshot = join(scratch, DATABASE);
     const { names, leftOut } = await snapshotOf(data, snapshot, results);
     const part = join(scratch, basename(archive));
-    const entries = await writeArchive(data, snapshot, names, part, told);
+    const entries = await writeArchive(data, snapshot, names, part, { told, signal });
+    signal.throwIfAborted();
     const { size: bytes } = await stat(part);
     const file = await open(part, 'r+');
     await file.sync().finally(() => file.close());
@@ -49,6 +56,35 @@ export async function writeBackup(
   } finally {
     await rm(scratch, { recursive: true, force: true });
   }
+}
+
+/** What an archive is put together in, and how old one is that nobody writes any more, in milliseconds. */
+const SCRATCH = '.lontano-backup-';
+const LEFT_MS = 600_000;
+
+/** Removes what a backup left that was ended in its midst. */
+async function sweepScratch(folder: string): Promise<void> {
+  const left = (await readdir(folder)).filter((name) => name.startsWith(SCRATCH));
+  for (const name of left) {
+    const path = join(folder, name);
+    const files = await readdir(path).catch(() => []);
+    const times = await Promise.all(
+      [path, ...files.map((file) => join(path, file))].map((one) =>
+        stat(one).then(
+          ({ mtimeMs }) => mtimeMs,
+          () => 0,
+        ),
+      ),
+    );
+    if (Date.now() - Math.max(...times) > LEFT_MS) await rm(path, { recursive: true, force: true });
+  }
+}
+
+/** Bytes of files; of one that isn't there none. */
+async function bytesOf(paths: readonly string[]): Promise<number> {
+  let sum = 0;
+  for (const path of paths) sum += (await stat(path).catch(() => null))?.size ?? 0;
+  return sum;
 }
 
 /** Copies the records as they are at one moment, and says which files they need. */
@@ -109,19 +145,21 @@ async function writeArchive(
   snapshot: string,
   names: readonly string[],
   to: string,
-  told: (share: number) => void,
+  { told, signal }: { told: (share: number) => void; signal: AbortSignal },
 ): Promise<number> {
   const zip = new yazl.ZipFile();
-  const written = pipeline(zip.outputStream, createWriteStream(to, { mode: 0o600 }));
+  const written = pipeline(zip.outputStream, createWriteStream(to, { mode: 0o600 }), { signal });
   const broken = new Promise<never>((_, reject) => zip.on('error', reject));
   broken.catch(() => {});
   written.catch(() => {});
   const entries: Entry[] = [];
+  const total = await bytesOf([snapshot, ...names.map((name) => join(data, name))]);
+  let done = 0;
+  const passed = (bytes: number) => told(Math.min(1, (done += bytes) / total));
   const add = (name: string, path: string, compress: boolean) =>
     zip.addReadStreamLazy(name, { compress }, (give) => {
-      const counted = counting((bytes, digest) => {
+      const counted = counting(passed, (bytes, digest) => {
         entries.push({ name, bytes, digest });
-        told(entries.length / (names.length + 1));
         // Originals are named by their digests.
         if (name.startsWith('originals/') && !name.endsWith(digest)) {
           counted.destroy(
@@ -153,14 +191,18 @@ async function writeArchive(
   return entries.length;
 }
 
-/** Lets bytes through, and says at their end how many they were, and their digest. */
-function counting(done: (bytes: number, digest: string) => void): Transform {
+/** Lets bytes through and tells of each part, and at their end how many they were, and their digest. */
+function counting(
+  passed: (bytes: number) => void,
+  done: (bytes: number, digest: string) => void,
+): Transform {
   const hash = createHash('sha256');
   let bytes = 0;
   return new Transform({
     transform(chunk: Buffer, _, next) {
       hash.update(chunk);
       bytes += chunk.length;
+      passed(chunk.length);
       next(null, chunk);
     },
     flush(next) {

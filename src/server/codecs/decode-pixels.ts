@@ -53,7 +53,7 @@ export async function decodePixels(
   const pages = format === 'tiff' ? (metadata.pages ?? 1) : 1;
   refusePage(page, pages, name);
   const own = pages > 1 ? await readMetadata(input, name, page) : metadata;
-  refuseTooLarge(own, format, name);
+  refuseTooLarge(own, format, task);
   refuseUnlessGiven(own, format, limits);
 
   refuseSamples(own, name);

@@ -13,6 +13,8 @@ export interface DecodeTask {
   raw: string;
   /** where a small picture for the board goes, or null */
   thumbnail: string | null;
+  /** the most pixels that are taken in, where that is fewer than the server's configuration allows */
+  mostPixels?: number;
   /** only its pixels are wanted: what it suffers from is not looked for, and reads as nothing */
   pixelsOnly?: true;
 }

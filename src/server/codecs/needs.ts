@@ -15,9 +15,9 @@ const SIDE_LIMIT = 65_535;
 export function refuseTooLarge(
   { width, height, isProgressive }: Metadata,
   format: InputFormat,
-  name: string,
+  { name, mostPixels = Infinity }: Pick<DecodeTask, 'name' | 'mostPixels'>,
 ): void {
-  const most = config().picturePixels;
+  const most = Math.min(mostPixels, config().picturePixels);
   const held = heldWhole(format, Boolean(isProgressive));
   const limit = Math.min(most, held === 0 ? most : WHOLE_MEMORY / held);
   if (width * height <= limit && Math.max(width, height) <= SIDE_LIMIT) return;

@@ -24,8 +24,14 @@ export async function orderAgain(db: Knex, jobId: number, order: OrderAgain): Pr
           `${piece.fileName} has no paper yet: nothing follows from a width.`,
         );
       }
-      return { digest: piece.digest, fileName: piece.fileName, reasons: piece.reasons, work };
+      return {
+        digest: piece.digest,
+        fileName: piece.fileName,
+        reasons: piece.reasons,
+        work,
+        label,
+      };
     }),
   );
-  return beginJobWith(db, { ...job, due: null }, pieces, label);
+  return beginJobWith(db, { ...job, due: null }, pieces);
 }

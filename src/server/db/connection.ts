@@ -26,6 +26,8 @@ import { house } from './migrations/0020-house';
 import { notes } from './migrations/0021-notes';
 import { batches } from './migrations/0022-batches';
 import { drops } from './migrations/0023-drops';
+import { settingChanges } from './migrations/0024-setting-changes';
+import { backups } from './migrations/0025-backups';
 import { addStartSet } from './house';
 
 /** Migrations in their order. They only go forward: a shop's data survives every update. */
@@ -53,6 +55,8 @@ const migrations = [
   notes,
   batches,
   drops,
+  settingChanges,
+  backups,
 ];
 
 /** Names of all migrations that this version knows. */

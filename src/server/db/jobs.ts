@@ -15,21 +15,21 @@ import { OPEN_PAPER } from '@/core/measure/paper';
 import { originalOf } from '@/core/recipe/original';
 import { placedPpi } from '@/core/measure/placed-ppi';
 import { planOf } from '@/core/recipe/plan';
-import { propose, PROPOSED_PPI, type Proposal } from '@/core/recipe/propose';
+import { propose, PROPOSED_PPI } from '@/core/recipe/propose';
 import type { Work } from '@/core/recipe/work';
 import { inspectedPage } from '../files/take-in';
 import { takeOutFor } from '../files/taken-out';
+import { begunBy, type Begun } from '@/core/shop/begun';
 import type { PictureOfJob } from '@/core/shop/picture-of-job';
 import { Problem } from '../problem';
 import { jobChanged, staleRow } from './job-changes';
 import { appendEvent, eventsOfJob } from './events';
+import { listHouse } from './house';
 import { readLists } from './lists';
 import { PAGE_OF_WORK } from './originals';
 import { readPiece } from './pieces';
+import { readSettings } from './settings';
 import { proofsOfPiece, runsOfPiece } from './tasks';
-
-/** How a picture's history begins. */
-const PROPOSED = 'Proposed first trial';
 
 /** Job numbers begin here, so that the first one doesn't look like a test. */
 const FIRST_NUMBER = 401;
@@ -111,12 +111,8 @@ export async function beginJob(
   also?: (trx: Knex, id: number) => Promise<void>,
 ): Promise<number> {
   const proposed = await proposals(db, job.pictures, job);
-  const pieces = proposed.map(({ digest, fileName, proposal }) => ({
-    digest,
-    fileName,
-    ...proposal,
-  }));
-  return beginJobWith(db, job, pieces, PROPOSED, also);
+  const pieces = proposed.map(({ digest, fileName, begun }) => ({ digest, fileName, ...begun }));
+  return beginJobWith(db, job, pieces, also);
 }
 
 /** What a picture of a new job is begun with. */
@@ -125,14 +121,15 @@ export interface NewPiece {
   fileName: string;
   reasons: Piece['reasons'];
   work: Work;
+  /** the first entry of its history */
+  label: string;
 }
 
-/** Begins a job with pictures whose work is known. @param label of the first entry of their histories */
+/** Begins a job with pictures whose work is known. */
 export async function beginJobWith(
   db: Knex,
   { title, customer, due, note = '' }: Pick<NewJob, 'title' | 'customer' | 'due' | 'note'>,
   pieces: readonly NewPiece[],
-  label: string,
   also?: (trx: Knex, id: number) => Promise<void>,
 ): Promise<number> {
   return db.transaction(async (trx) => {
@@ -145,7 +142,7 @@ export async function beginJobWith(
       .returning('id');
     const number = String(FIRST_NUMBER - 1 + Number(id)).padStart(4, '0');
     await trx('jobs').where({ id }).update({ number });
-    for (const one of pieces) await putPiece(trx, id, one, label);
+    for (const one of pieces) await putPiece(trx, id, one);
     await also?.(trx, id);
     await jobChanged(trx, id);
     return id;
@@ -160,15 +157,15 @@ export async function addPieces(db: Knex, id: number, { pictures }: NewPieces): 
   const proposed = await proposals(db, pictures, { paper: place, distance, device, material });
   return db.transaction(async (trx) => {
     const added: number[] = [];
-    for (const { digest, fileName, proposal } of proposed) {
-      added.push(await putPiece(trx, id, { digest, fileName, ...proposal }, PROPOSED));
+    for (const { digest, fileName, begun } of proposed) {
+      added.push(await putPiece(trx, id, { digest, fileName, ...begun }));
     }
     await staleRow(trx, id);
     return added;
   });
 }
 
-type Proposed = NewPicture & { proposal: Proposal };
+type Proposed = NewPicture & { begun: Begun };
 
 /** Looks at every picture before anything is written. */
 async function proposals(
@@ -177,6 +174,8 @@ async function proposals(
   ordered: Pick<NewJob, 'paper' | 'distance' | 'device' | 'material'>,
 ): Promise<Proposed[]> {
   const { devices } = await readLists(db);
+  const { begin } = await readSettings(db);
+  const recipes = begin.job.by === 'proposed' ? [] : await listHouse(db);
   const device = devices.find((one) => one.name === ordered.device);
   const proposed: Proposed[] = [];
   for (const picture of pictures) {
@@ -192,7 +191,9 @@ async function proposals(
       ? await takeOutFor(db, page, ppi, (one) => placedPpi(one, planned.plan))
       : [];
     const order = { ...ordered, page: picture.page, ppi };
-    proposed.push({ ...picture, proposal: propose(findings, order, taken) });
+    const known = { findings, takenOut: taken };
+    const begun = begunBy(begin, known, propose(findings, order, taken), recipes);
+    proposed.push({ ...picture, begun });
   }
   return proposed;
 }
@@ -200,8 +201,7 @@ async function proposals(
 async function putPiece(
   trx: Knex,
   jobId: number,
-  { digest, fileName, reasons, work }: NewPiece,
-  label: string,
+  { digest, fileName, reasons, work, label }: NewPiece,
 ): Promise<number> {
   const text = JSON.stringify(work);
   const [piece] = await trx('pieces')

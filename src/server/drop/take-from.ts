@@ -10,7 +10,7 @@ import { NewJob } from '@/core/shop/job';
 import { OPEN_PAPER } from '@/core/measure/paper';
 import { addBatch, changeBatch } from '../batch/batches';
 import { addItems } from '../batch/items';
-import { config } from '../config';
+import { limitsOf } from '../limits';
 import { houseNamed } from '../db/house';
 import { beginJob } from '../db/jobs';
 import { readLists } from '../db/lists';
@@ -70,7 +70,7 @@ async function takePicture(
 ): Promise<void> {
   const { name, bytes, changedAt, regular } = file;
   if (!regular) throw new Problem('input', LINK);
-  const most = config().uploadBytes;
+  const most = (await limitsOf(db)).uploadBytes;
   if (bytes > most) {
     throw new Problem('input', `It has ${Math.round(bytes / 1e6)} MB; ${most / 1e6} are taken.`);
   }

@@ -1,6 +1,6 @@
 import { rm, stat, utimes } from 'node:fs/promises';
 import type { Knex } from 'knex';
-import { config } from '../config';
+import { limitsOf } from '../limits';
 import { markGone, resultsThatCanGo } from '../db/artifacts';
 import { store } from './store';
 import { filesIn } from './sweep';
@@ -49,7 +49,8 @@ export interface Freed {
  * was used longest ago goes first; originals, painted masks, and results that are approved and not printed yet
  * never do.
  */
-export async function makeRoom(db: Knex, limit = config().keptBytes): Promise<Freed> {
+export async function makeRoom(db: Knex, most?: number): Promise<Freed> {
+  const limit = most ?? (await limitsOf(db)).keptBytes;
   const spare = await spareFiles(db);
   let kept = spare.reduce((sum, { bytes }) => sum + bytes, 0);
   const removed: string[] = [];

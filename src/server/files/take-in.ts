@@ -10,8 +10,8 @@ import { Findings, FINDINGS_VERSION } from '@/core/inspect/findings';
 import type { TakenIn } from '@/core/shop/job';
 import type { Decoded } from '../codecs/decoded';
 import { decodePicture } from '../codecs/pictures';
-import { config } from '../config';
 import { findOriginal, findPage, keepPage, takenInAgain, type StoredPage } from '../db/originals';
+import { limitsOf } from '../limits';
 import { Problem } from '../problem';
 import { noteUse } from './room';
 import { makeFolderOf, store } from './store';
@@ -31,7 +31,8 @@ export async function takeIn(
   await mkdir(store.uploads(), { recursive: true });
   const upload = join(store.uploads(), randomUUID());
   try {
-    const digest = await receive(body, upload, fileName);
+    const { uploadBytes } = await limitsOf(db);
+    const digest = await receive(body, upload, fileName, uploadBytes);
     const known = await findPage(db, digest, 1);
     if (known) {
       await takenInAgain(db, digest);
@@ -69,7 +70,9 @@ async function keep(db: Knex, upload: string, digest: string, name: string): Pro
   const thumbnail = await makeFolderOf(store.thumbnail(digest, 1));
   const original = await makeFolderOf(store.original(digest));
   try {
-    const decoded = await decodePicture({ file: upload, name, page: 1, raw, thumbnail });
+    const { picturePixels: mostPixels } = await limitsOf(db);
+    const task = { file: upload, name, page: 1, raw, thumbnail, mostPixels };
+    const decoded = await decodePicture(task);
     const page = asStored(decoded, digest, name, 1);
     await rename(upload, original);
     await keepPage(db, page);
@@ -94,9 +97,9 @@ async function receive(
   body: ReadableStream<Uint8Array>,
   path: string,
   fileName: string,
+  limit: number,
 ): Promise<string> {
   const hash = createHash('sha256');
-  const limit = config().uploadBytes;
   let bytes = 0;
   const counted = new Transform({
     transform(chunk: Buffer, _, done) {

@@ -52,9 +52,11 @@ const Folders = z
     results: z.array(Folder).default([]),
     /** folders that are watched */
     drops: z.array(Drop).default([]),
+    /** where archives of the whole shop are written */
+    backups: z.array(Folder).default([]),
   })
-  .superRefine(({ results, drops }, { addIssue }) => {
-    for (const list of [results, drops]) {
+  .superRefine(({ results, drops, backups }, { addIssue }) => {
+    for (const list of [results, drops, backups]) {
       const names = list.map(({ name }) => name.toLowerCase());
       if (new Set(names).size < names.length) addIssue('Two folders have one name.');
     }
@@ -89,7 +91,8 @@ export async function readFolders(): Promise<Folders> {
     ...folder,
     path: resolve(dirname(file), folder.path),
   });
-  return { results: read.data.results.map(whole), drops: read.data.drops.map(whole) };
+  const { results, drops, backups } = read.data;
+  return { results: results.map(whole), drops: drops.map(whole), backups: backups.map(whole) };
 }
 
 function parsed(text: string): unknown {
@@ -101,8 +104,9 @@ function parsed(text: string): unknown {
 }
 
 /** The rule that a watched folder's size comes to. @throws Problem that says what is wrong with it */
-export function ruleOf({ name, size }: Drop, sheets: readonly Sheet[]): SizeRule {
-  const rule = readRule(size, sheets);
+export function ruleOf({ name, size }: Drop, sheets: Sheet[]): SizeRule {
+  // What a file says is the same whatever unit the shop changes to.
+  const rule = readRule(size, { sheets, unit: 'cm' });
   if (rule.ok) return rule.value;
   throw new Problem('usage', `The size of the watched folder “${name}” can't be used. ${rule.why}`);
 }

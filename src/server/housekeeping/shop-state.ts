@@ -4,6 +4,7 @@ import type { ShopState } from '@/core/shop/audit';
 import { config } from '../config';
 import { lastAudit } from '../db/audits';
 import { lastMeasured } from '../db/measured';
+import { limitsOf } from '../limits';
 import { lastNews } from '../supervisor/news';
 import { startChore } from './start';
 
@@ -16,8 +17,8 @@ export function beginAudit(): void {
 }
 
 async function diskOf(db: Knex): Promise<ShopState['disk']> {
-  const { data, keptBytes } = config();
-  const { bavail, bsize } = await statfs(data);
+  const { bavail, bsize } = await statfs(config().data);
+  const { keptBytes } = await limitsOf(db);
   const { originals = null, again = null } = (await lastMeasured(db)) ?? {};
   return { originals, again, againLimit: keptBytes, free: bavail * bsize };
 }

@@ -4,6 +4,7 @@ import type { Knex } from 'knex';
 import type { Storage, StorageKind } from '@/core/shop/storage';
 import { config } from '../config';
 import { resultsThatCanGo } from '../db/artifacts';
+import { limitsOf } from '../limits';
 
 /** Folders of a data folder whose files are all of one kind, unless they are half done. */
 const FOLDERS: Partial<Record<string, StorageKind>> = {
@@ -17,7 +18,8 @@ const FOLDERS: Partial<Record<string, StorageKind>> = {
 
 /** What takes how much of a shop's disk, as its files are now. */
 export async function storageOf(db: Knex): Promise<Storage> {
-  const { data, keptBytes } = config();
+  const { data } = config();
+  const { keptBytes } = await limitsOf(db);
   const spare = new Set((await resultsThatCanGo(db)).map(({ path }) => path));
   const sums = new Map<StorageKind, { files: number; bytes: number }>();
   const add = async (kind: StorageKind, path: string) => {

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { Button, Modal } from 'react-bootstrap';
-import { useLists } from '../data/queries';
+import { NO_LISTS, useLists } from '../data/queries';
 import { FIRST_DRAFT, LEAVE, readChange, type Draft, type Troubles } from './draft';
 import { PlanFields } from './PlanFields';
 import type { ItemsActs } from './use-acts';
@@ -30,7 +30,7 @@ export function ChangeItems({
         noValidate
         onSubmit={(event) => {
           event.preventDefault();
-          const read = readChange(draft, lists?.sheets ?? []);
+          const read = readChange(draft, lists ?? NO_LISTS);
           if (!read.ok) return setTroubles(read.troubles);
           if (Object.keys(read.value).length > 0) acts.change(items, read.value);
           onClose();

@@ -3,13 +3,15 @@ import { useRouter } from 'next/navigation';
 import { useState, type FormEvent } from 'react';
 import { Button, Modal } from 'react-bootstrap';
 import { CALL_MOST } from '@/core/batch/batch';
-import { formatBytes } from '@/core/measure/format';
+import { formatBytes, formatNumber } from '@/core/measure/format';
+import type { Settings } from '@/core/shop/settings';
 import { typedNumber } from '@/core/measure/typed';
 import { api } from '../data/api';
 import { author } from '../data/author';
+import { useSettings } from '../data/settings';
 import { tell } from '../data/notices';
-import { keys, useLists } from '../data/queries';
-import { FIRST_DRAFT, readPlan, type Draft, type Troubles } from './draft';
+import { keys, NO_LISTS, useLists } from '../data/queries';
+import { FIRST_DRAFT, readPlan, stepsName, type Draft, type Troubles } from './draft';
 import { Field, PlanFields, ResultFields } from './PlanFields';
 import { takeInto } from './take-in';
 import { say } from '@/core/words/say';
@@ -21,19 +23,31 @@ export type Begun = { files: readonly File[] } | { jobs: readonly number[] };
 const NAMED = 200;
 const DISTANCE = { least: 0.1, most: 200, unit: 'm' };
 
+interface Props {
+  begun: Begun;
+  onClose(): void;
+}
+
 /** Asks what is to become of many pictures; nothing but a size is needed. */
-export function NewBatch({ begun, onClose }: { begun: Begun; onClose(): void }) {
+export function NewBatch(props: Props) {
+  const { data: settings } = useSettings();
+  return settings ? <BatchForm {...props} settings={settings} /> : null;
+}
+
+function BatchForm({ begun, onClose, settings }: Props & { settings: Settings }) {
   const client = useQueryClient();
   const router = useRouter();
   const { data: lists } = useLists();
   const fromJobs = 'jobs' in begun;
-  const [draft, setDraft] = useState<Draft>(() =>
-    fromJobs
-      ? { ...FIRST_DRAFT, rule: { ...FIRST_DRAFT.rule, by: 'ordered' }, steps: 'kept' }
-      : FIRST_DRAFT,
-  );
+  const [draft, setDraft] = useState<Draft>(() => {
+    const first = { ...FIRST_DRAFT, names: settings.batchNames };
+    return fromJobs
+      ? { ...first, rule: { ...first.rule, by: 'ordered' }, steps: 'kept' }
+      : { ...first, steps: stepsName(settings.begin.batch) };
+  });
   const [order, setOrder] = useState(() => ({
-    ...{ title: titleOf(begun), customer: '', due: '', device: '', material: '', distance: '2' },
+    ...{ title: titleOf(begun), customer: '', due: '', device: '', material: '' },
+    distance: formatNumber(settings.begin.distance, 2),
   }));
   const [troubles, setTroubles] = useState<Troubles & { title?: string; distance?: string }>({});
   const [busy, setBusy] = useState(false);
@@ -41,7 +55,7 @@ export function NewBatch({ begun, onClose }: { begun: Begun; onClose(): void }) 
 
   const begin = async (event: FormEvent) => {
     event.preventDefault();
-    const read = readPlan(draft, lists?.sheets ?? []);
+    const read = readPlan(draft, lists ?? NO_LISTS);
     const distance = typedNumber(order.distance, DISTANCE);
     const found = {
       ...(read.ok ? {} : read.troubles),

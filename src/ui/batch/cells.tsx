@@ -3,8 +3,8 @@ import type { BatchItem, ItemChange } from '@/core/batch/batch';
 import type { SizeRule } from '@/core/batch/size-rule';
 import { typedNumber, typedPaper, type Typed } from '@/core/measure/typed';
 import { formatPpi } from '@/core/measure/format';
-import type { Sheet } from '@/core/shop/lists';
-import { useLists } from '../data/queries';
+import type { Sizing } from '@/core/shop/lists';
+import { NO_LISTS, useLists } from '../data/queries';
 import { stepsName, stepsNamed } from './draft';
 import { StepsOptions } from './PlanFields';
 import { actedOn } from './selection';
@@ -85,7 +85,7 @@ export function SizeCell({ item, acts }: Props) {
     <TypedCell
       label={say`${item.fileName}: print`}
       value={print}
-      read={(text) => sizeTyped(text, lists?.sheets ?? [])}
+      read={(text) => sizeTyped(text, lists ?? NO_LISTS)}
       onKeep={(size) => changeOf({ item, acts }, { size })}
     >
       <span className="figure">{print}</span>
@@ -94,8 +94,8 @@ export function SizeCell({ item, acts }: Props) {
   );
 }
 
-function sizeTyped(text: string, sheets: readonly Sheet[]): Typed<SizeRule> {
-  const typed = typedPaper(text, 'cm', sheets);
+function sizeTyped(text: string, { sheets, unit }: Sizing): Typed<SizeRule> {
+  const typed = typedPaper(text, unit, sheets);
   if (!typed.ok) return typed;
   const { value } = typed;
   const lengths =

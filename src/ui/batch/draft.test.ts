@@ -28,7 +28,7 @@ describe('what is typed for many pictures', () => {
     [rule('pixels', '150 ppi'), { by: 'pixels', ppi: 150 }],
     [rule('ordered', ''), { by: 'ordered' }],
   ])('is read as a rule: %j', (typed, size) => {
-    const read = readPlan(typed, sheets);
+    const read = readPlan(typed, { sheets, unit: 'cm' });
     expect(read).toMatchObject({
       ok: true,
       value: { size, steps: { by: 'suiting' }, folder: null },
@@ -49,14 +49,14 @@ describe('what is typed for many pictures', () => {
     [draft({ format: 'jpeg', quality: '9.5' }), 'quality', /whole number/],
     [draft({ names: '{frame}' }), 'names', /no part \{frame\}/],
   ])('is answered at its field where it can’t be: %j', (typed, field, why) => {
-    const read = readPlan(typed, sheets);
+    const read = readPlan(typed, { sheets, unit: 'cm' });
     expect(read.ok).toBe(false);
     expect(!read.ok && read.troubles[field]).toMatch(why);
   });
 
   it('changes nothing where all is left as it is', () => {
     const left = draft({ rule: { by: LEAVE, text: '', fit: 'crop' }, steps: LEAVE });
-    expect(readChange(left, sheets)).toEqual({ ok: true, value: {} });
+    expect(readChange(left, { sheets, unit: 'cm' })).toEqual({ ok: true, value: {} });
   });
 
   it('names ways to treat in a list, and finds them again', () => {

@@ -3,7 +3,7 @@ import { readRule, type RuleBy, type TypedRule } from '@/core/batch/typed-rule';
 import { typedNumber } from '@/core/measure/typed';
 import { BATCH_PATTERN, NamePattern } from '@/core/output/names';
 import { formatOf, type Format } from '@/core/output/formats';
-import type { Sheet } from '@/core/shop/lists';
+import type { Sizing } from '@/core/shop/lists';
 import { say } from '@/core/words/say';
 
 /** What a field holds where it leaves things as they are. */
@@ -45,12 +45,12 @@ const QUALITY = { least: 1, most: 100, whole: true };
 const PPI = { least: 1, most: 4800, unit: 'ppi' };
 
 /** What a draft changes of pictures; what it leaves is not in it. */
-export function readChange(draft: Draft, sheets: readonly Sheet[]): ReadDraft<ItemChange> {
+export function readChange(draft: Draft, sizing: Sizing): ReadDraft<ItemChange> {
   const troubles: Troubles = {};
   const value: ItemChange = {};
   const { by } = draft.rule;
   if (by !== LEAVE) {
-    const rule = readRule({ ...draft.rule, by }, sheets);
+    const rule = readRule({ ...draft.rule, by }, sizing);
     if (rule.ok) value.size = rule.value;
     else troubles.rule = rule.why;
   }
@@ -70,8 +70,8 @@ export function readChange(draft: Draft, sheets: readonly Sheet[]): ReadDraft<It
 }
 
 /** What a draft decides for a batch. */
-export function readPlan(draft: Draft, sheets: readonly Sheet[]): ReadDraft<BatchPlan> {
-  const change = readChange(draft, sheets);
+export function readPlan(draft: Draft, sizing: Sizing): ReadDraft<BatchPlan> {
+  const change = readChange(draft, sizing);
   const names = NamePattern.safeParse(draft.names);
   const troubles = change.ok ? {} : change.troubles;
   if (!names.success) troubles.names = names.error.issues[0]!.message;

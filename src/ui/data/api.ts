@@ -47,7 +47,9 @@ import type {
 import { UsableModels } from '@/core/learned/models';
 import type { Painted } from '@/core/zone/zone';
 import { NamedFolders } from '@/core/shop/folders';
-import { Settings, type SettingsChange } from '@/core/shop/settings';
+import { Backups, type BackupRequest } from '@/core/shop/backups';
+import { Storage } from '@/core/shop/storage';
+import { PastChange, ShopSettings, type SettingsChange } from '@/core/shop/settings';
 import { Throughput } from '@/core/render/throughput';
 import { Lists } from '@/core/shop/lists';
 import type { ActRequest, Failure } from '@/core/device/protocol';
@@ -233,8 +235,9 @@ export const api = {
     call(ItemsOutcome, `/api/batches/${id}/acts`, 'POST', act),
   folders: () => call(NamedFolders, '/api/folders'),
   piece: (id: number) => call(Piece, `/api/pieces/${id}`),
-  settings: () => call(Settings, '/api/settings'),
-  changeSettings: (change: SettingsChange) => call(Settings, '/api/settings', 'PATCH', change),
+  settings: () => call(ShopSettings, '/api/settings'),
+  settingChanges: () => call(z.array(PastChange), '/api/settings/changes'),
+  changeSettings: (change: SettingsChange) => call(ShopSettings, '/api/settings', 'PATCH', change),
   maps: (digest: string, page: number) =>
     call(Maps.nullable(), `/api/originals/${digest}/pages/${page}/maps`),
   addPieces: (id: number, pieces: NewPieces) =>
@@ -243,6 +246,10 @@ export const api = {
   changeJob: (id: number, change: JobChange, piece?: number) =>
     call(JobView, `/api/jobs/${id}${ofPiece(piece)}`, 'PATCH', change),
   shop: () => call(ShopState, '/api/shop'),
+  storage: () => call(Storage, '/api/shop/storage'),
+  backups: () => call(Backups, '/api/backups'),
+  beginBackup: (request: BackupRequest) => call(Backups, '/api/backups', 'POST', request),
+  cancelBackup: (id: number) => call(Backups, `/api/backups/${id}`, 'DELETE'),
   beginAudit: () => call(ShopState, '/api/shop/audit', 'POST'),
   changePiece: (id: number, change: PieceChange) =>
     call(Piece, `/api/pieces/${id}/changes`, 'POST', change),

@@ -15,6 +15,7 @@ import { isOpen, type Task } from '@/core/shop/task';
 import type { ApprovalRequest, Withdrawal } from '@/core/shop/event';
 import type { ProofRequest } from '@/core/shop/proof';
 import type { OrderAgain } from '@/core/shop/order-again';
+import type { Lists } from '@/core/shop/lists';
 import type { BoardPage } from '@/core/shop/board';
 import { api, ServerProblem, type Board } from './api';
 import { author } from './author';
@@ -28,7 +29,6 @@ export const keys = {
   job: (id: number) => ['job', id] as const,
   openTasks: ['open tasks'] as const,
   lists: ['lists'] as const,
-  settings: ['settings'] as const,
   profiles: ['profiles'] as const,
   shop: ['shop'] as const,
   batches: ['batches'] as const,
@@ -94,6 +94,9 @@ export function useAddPieces(id: number) {
   });
 }
 
+/** Until they are known. */
+export const NO_LISTS: Lists = { devices: [], materials: [], sheets: [], unit: 'cm' };
+
 export const useLists = () =>
   useQuery({ queryKey: keys.lists, queryFn: api.lists, staleTime: Infinity });
 
@@ -133,18 +136,6 @@ export function useChangeProfiles() {
   const add = useMutation({ mutationFn: api.addProfile, ...done });
   const remove = useMutation({ mutationFn: api.removeProfile, ...done });
   return { add, remove };
-}
-
-/** What the shop decided for all its jobs. */
-export const useSettings = () =>
-  useQuery({ queryKey: keys.settings, queryFn: api.settings, staleTime: Infinity });
-
-export function useChangeSettings() {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: api.changeSettings,
-    onSuccess: (settings) => client.setQueryData(keys.settings, settings),
-  });
 }
 
 /** Which learned models can be used. */

@@ -14,6 +14,7 @@ import { hearOfBatches } from './batches';
 import { hearOfSending } from './devices';
 import { tell } from './notices';
 import { processStore } from './processes';
+import { hearOfSettings } from './settings';
 import { keys, putTask } from './queries';
 import { followShop, type ShopNews } from './shop-stream';
 
@@ -48,7 +49,8 @@ export function useShopEvents(): void {
           ...pieces.map((piece) => ['comparing', piece.id]),
         );
       },
-      devices: () => again(keys.devices),
+      devices: () => again(keys.devices, keys.lists),
+      settings: (data) => hearOfSettings(client, z.coerce.number().parse(data)),
       batches: (data) => hearOfBatches(client, BatchNews.parse(JSON.parse(data))),
       processes: (data) =>
         processStore.setState({ news: ProcessNews.nullable().parse(JSON.parse(data)) }),

@@ -1,10 +1,11 @@
 /** What the shop tells: an event by its name, that the line is open, or that it has been down for a while. */
 export interface ShopNews {
-  name: 'task' | 'sending' | 'job' | 'devices' | 'batches' | 'processes' | 'open' | 'lost';
+  name:
+    'task' | 'sending' | 'job' | 'devices' | 'batches' | 'settings' | 'processes' | 'open' | 'lost';
   data: string;
 }
 
-const EVENTS = ['task', 'sending', 'job', 'devices', 'batches', 'processes'] as const;
+const EVENTS = ['task', 'sending', 'job', 'devices', 'batches', 'settings', 'processes'] as const;
 const NAME = 'lontano-events';
 /** A tab that comes later asks for what the others know. */
 const HELLO = 'hello';

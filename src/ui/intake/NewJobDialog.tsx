@@ -4,13 +4,16 @@ import { useForm, useWatch } from 'react-hook-form';
 import { Button, Col, Form, Modal, Row } from 'react-bootstrap';
 import { z } from 'zod';
 import { OPEN_PAPER, type Paper } from '@/core/measure/paper';
+import { formatNumber } from '@/core/measure/format';
+import type { Settings } from '@/core/shop/settings';
 import { bareName } from '@/core/output/names';
 import { sidesOf, typedNumber, typedPaper } from '@/core/measure/typed';
 import { orderedVerdict } from '@/core/recipe/ordered';
 import { PROPOSED_PPI } from '@/core/recipe/propose';
 import type { NewJob, NewPicture, TakenIn } from '@/core/shop/job';
-import type { Sheet } from '@/core/shop/lists';
-import { useLists } from '../data/queries';
+import type { Sizing } from '@/core/shop/lists';
+import { NO_LISTS, useLists } from '../data/queries';
+import { useSettings } from '../data/settings';
 import { Choices } from '../parts/Choices';
 import { OrderVerdict } from './OrderVerdict';
 import { RefusedFile, TakenPicture } from './TakenPicture';
@@ -19,7 +22,7 @@ import { say } from '@/core/words/say';
 
 const DISTANCE = { least: 0.1, most: 200, unit: 'm' };
 
-const fieldsFor = (sheets: readonly Sheet[]) =>
+const fieldsFor = ({ sheets, unit }: Sizing) =>
   z.object({
     title: z
       .string()
@@ -32,7 +35,7 @@ const fieldsFor = (sheets: readonly Sheet[]) =>
       .max(120, say`At most 120 letters.`),
     due: z.union([z.literal(''), z.iso.date(say`A date, or nothing.`)]),
     size: z.string().superRefine((text, { addIssue }) => {
-      const typed = text.trim() === '' ? null : typedPaper(text, 'cm', sheets);
+      const typed = text.trim() === '' ? null : typedPaper(text, unit, sheets);
       if (typed?.ok === false) addIssue(typed.why);
     }),
     distance: z.string().superRefine((text, { addIssue }) => {
@@ -61,21 +64,32 @@ const inOrder = (taken: readonly TakenIn[]): TakenIn[] =>
   [...taken].sort((a, b) => Number(b.findings.damaged > 0) - Number(a.findings.damaged > 0));
 
 /** Asks for what the order says about pictures that were taken in; nothing but a name is needed. */
-export function NewJobDialog({ taken, refused, busy, onBegin, onCancel }: Props) {
-  const { data: lists } = useLists();
-  const sheets = lists?.sheets ?? [];
+export function NewJobDialog(props: Props) {
+  const { data: settings } = useSettings();
+  return settings ? <JobForm {...props} settings={settings} /> : null;
+}
+
+function JobForm({
+  taken,
+  refused,
+  busy,
+  onBegin,
+  onCancel,
+  settings,
+}: Props & { settings: Settings }) {
+  const { data: lists = NO_LISTS } = useLists();
   const [together, setTogether] = useState<'each' | 'all'>('each');
   const [pages, setPages] = useState<Record<string, number>>({});
   const each = taken.length > 1 && together === 'each';
   const { register, handleSubmit, formState, setValue, control } = useForm<Fields>({
-    resolver: zodResolver(fieldsFor(sheets)),
+    resolver: zodResolver(fieldsFor(lists)),
     mode: 'onTouched',
     defaultValues: {
       title: titleOf(taken[0]!.fileName),
       customer: '',
       due: '',
       size: '',
-      distance: '2',
+      distance: formatNumber(settings.begin.distance, 2),
       device: '',
       material: '',
     },
@@ -83,7 +97,7 @@ export function NewJobDialog({ taken, refused, busy, onBegin, onCancel }: Props)
   const typed = useWatch({ control });
   const paperFor = ({ findings }: TakenIn, text: string): Paper | null => {
     if (text.trim() === '') return OPEN_PAPER;
-    const paper = typedPaper(text, 'cm', sheets);
+    const paper = typedPaper(text, lists.unit, lists.sheets);
     return paper.ok ? { ...OPEN_PAPER, ...sidesOf(paper.value, findings) } : null;
   };
   const metres = (text: string) => {
@@ -93,7 +107,7 @@ export function NewJobDialog({ taken, refused, busy, onBegin, onCancel }: Props)
   const verdictOf = (one: TakenIn) => {
     const paper = typed.size?.trim() ? paperFor(one, typed.size) : null;
     const distance = metres(typed.distance ?? '');
-    const ppi = lists?.devices.find(({ name }) => name === typed.device)?.ppi ?? PROPOSED_PPI;
+    const ppi = lists.devices.find(({ name }) => name === typed.device)?.ppi ?? PROPOSED_PPI;
     return paper && distance !== null
       ? orderedVerdict(one.findings, { paper, distance, ppi })
       : null;
@@ -202,17 +216,17 @@ export function NewJobDialog({ taken, refused, busy, onBegin, onCancel }: Props)
             <Row>
               <Col xs={7}>
                 {field('size', say`Print size`, {
-                  placeholder: say`120 cm, 90x60, A1`,
+                  placeholder: say`120 cm, 90x60 cm, A1`,
                   autoFocus: each,
                 })}
               </Col>
               <Col xs={5}>{field('distance', say`Seen from, m`)}</Col>
             </Row>
             <Row>
-              <Col>{choice('device', say`Printed with`, lists?.devices ?? [])}</Col>
+              <Col>{choice('device', say`Printed with`, lists.devices ?? [])}</Col>
               <Col>
-                {choice('material', say`Printed on`, lists?.materials ?? [], (chosen) => {
-                  const material = lists?.materials.find((one) => one.name === chosen);
+                {choice('material', say`Printed on`, lists.materials ?? [], (chosen) => {
+                  const material = lists.materials.find((one) => one.name === chosen);
                   if (material) setValue('distance', String(material.distance));
                 })}
               </Col>

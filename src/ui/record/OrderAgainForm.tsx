@@ -5,16 +5,17 @@ import { useId, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { typedLength } from '@/core/measure/typed';
 import { OrderAgain } from '@/core/shop/order-again';
-import { useOrderAgain } from '../data/queries';
+import { NO_LISTS, useLists, useOrderAgain } from '../data/queries';
 import { say } from '@/core/words/say';
 
 /** Orders a job again: as last time, or at another width. */
 export function OrderAgainForm({ jobId }: { jobId: number }) {
   const router = useRouter();
   const again = useOrderAgain(jobId);
+  const { data: { unit } = NO_LISTS } = useLists();
   const [text, setText] = useState('');
   const id = useId();
-  const typed = text.trim() === '' ? null : typedLength(text, 'cm');
+  const typed = text.trim() === '' ? null : typedLength(text, unit);
   const order = OrderAgain.safeParse({ width: typed?.ok ? typed.value : null });
   const wrong =
     typed?.ok === false ? typed.why : order.success ? null : say`A width on paper, as 200 cm.`;

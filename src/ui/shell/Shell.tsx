@@ -53,7 +53,11 @@ export function Shell({ children }: { children: ReactNode }) {
           >
             {say`Recipes`}
           </Link>
-          <Link prefetch={false} href="/shop" aria-current={path === '/shop' ? 'page' : undefined}>
+          <Link
+            prefetch={false}
+            href="/shop"
+            aria-current={path.startsWith('/shop') ? 'page' : undefined}
+          >
             {say`Shop`}
           </Link>
         </nav>

@@ -32,7 +32,12 @@ export function Profiles() {
           </li>
         ))}
       </ul>
-      <Button variant="quiet" disabled={add.isPending} onClick={() => input.current?.click()}>
+      <Button
+        variant="quiet"
+        size="sm"
+        disabled={add.isPending}
+        onClick={() => input.current?.click()}
+      >
         {say`Add a profile …`}
       </Button>
       <FileInput

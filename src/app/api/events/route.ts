@@ -3,6 +3,7 @@ import { lastTaskChange, tasksChangedAfter } from '@/server/db/tasks';
 import { jobsChangedAfter, lastJobChange } from '@/server/db/job-changes';
 import { lastDeviceChange } from '@/server/db/devices';
 import { lastSendingChange, sendingsChangedAfter } from '@/server/db/sendings';
+import { lastSettingChange } from '@/server/db/settings';
 import { route } from '@/server/http/route';
 import { lastNews } from '@/server/supervisor/news';
 
@@ -15,7 +16,7 @@ const BREATH_LOOKS = 50;
 
 /**
  * What changes of tasks and sendings, as server-sent events: which, its state and share; which jobs changed, and that
- * devices and batches did; and how the processes of the shop are.
+ * devices, batches and settings did; and how the processes of the shop are.
  * The process of tasks writes to the database, which is where this looks; whoever hears of a task it doesn't know
  * asks for it.
  */
@@ -58,6 +59,8 @@ export const GET = route(async ({ db, request }) => {
         if (devices !== null) tell('devices', 'devices', devices);
         const batches = await batchNews(db).catch(() => null);
         if (batches !== null) tell('batches', 'batches', batches);
+        const settings = await lastSettingChange(db).catch(() => null);
+        if (settings !== null) tell('settings', 'settings', settings);
         if (look % BREATH_LOOKS === 0) send(': still here');
       }
       if (!gone) controller.close();

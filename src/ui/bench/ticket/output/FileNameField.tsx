@@ -2,7 +2,7 @@ import { formatISO } from 'date-fns';
 import { useEffect, useId, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { resultName } from '@/core/shop/result-name';
-import { useSettings } from '../../../data/queries';
+import { useSettings } from '../../../data/settings';
 import type { WorkBench } from '../../use-work';
 import { say } from '@/core/words/say';
 

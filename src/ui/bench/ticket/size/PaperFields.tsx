@@ -13,7 +13,7 @@ import {
 import { formatLength, fromInches, Unit, type Length } from '@/core/measure/units';
 import type { Work } from '@/core/recipe/work';
 import { framingOf, plannedPicture } from '@/core/recipe/plan';
-import { useLists } from '../../../data/queries';
+import { NO_LISTS, useLists } from '../../../data/queries';
 import { FigureField } from '../../../parts/FigureField';
 import { useStepped } from '../../../parts/settling';
 import type { Change, WorkBench } from '../../use-work';
@@ -30,7 +30,7 @@ export const sameShape = (plan: PrintPlan): boolean =>
 /** The ordered paper by its sides, by a factor, or by a sheet of the shop; and its resolution. */
 export function PaperFields({ bench, plan }: { bench: WorkBench; plan: PrintPlan | null }) {
   const { work, trial, change, sketch, original } = bench;
-  const { data: lists } = useLists();
+  const { data: lists = NO_LISTS } = useLists();
   const [apart, setApart] = useState(false);
   const keys = useStepped<{ label: string; change: Change }>(
     (stepped) => sketch(stepped.change),
@@ -45,7 +45,7 @@ export function PaperFields({ bench, plan }: { bench: WorkBench; plan: PrintPlan
   const lengthOf = (side: Side): Length | null => {
     const typed = paper[side];
     if (typed) return typed;
-    const unit = paper[OTHER[side]]?.unit ?? 'cm';
+    const unit = paper[OTHER[side]]?.unit ?? lists.unit;
     const value =
       plan && fromInches(plan.ordered[side], unit, { originalPixels: rect[side], ppi: trial.ppi });
     return value ? { value, unit } : null;
@@ -78,12 +78,12 @@ export function PaperFields({ bench, plan }: { bench: WorkBench; plan: PrintPlan
 
   const field = (side: Side) => {
     const length = lengthOf(side);
-    const unit = length?.unit ?? 'cm';
+    const unit = length?.unit ?? lists.unit;
     return (
       <FigureField
         label={LABEL[side]}
         text={length ? formatNumber(length.value) : ''}
-        read={(text) => typedPaper(text, unit, lists?.sheets ?? [])}
+        read={(text) => typedPaper(text, unit, lists.sheets)}
         onEnter={(typed) => change(typedLabel(side, typed), withTyped(side, typed))}
         onType={(typed) => sketch(typed && withTyped(side, typed))}
         onStep={(direction, ten) => {
@@ -212,13 +212,13 @@ export function PaperFields({ bench, plan }: { bench: WorkBench; plan: PrintPlan
             className="list-choice"
             value=""
             onChange={(event) => {
-              const sheet = lists?.sheets.find((one) => one.name === event.target.value);
+              const sheet = lists.sheets.find((one) => one.name === event.target.value);
               if (!sheet) return;
               change(sheet.name, withSides(sheetSides(sheet, rect)));
             }}
           >
             <option value="">{say`choose …`}</option>
-            {lists?.sheets.map((sheet) => (
+            {lists.sheets.map((sheet) => (
               <option key={sheet.name}>{sheet.name}</option>
             ))}
           </select>

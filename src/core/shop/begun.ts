@@ -1,0 +1,36 @@
+import { planItem } from '../batch/plan-item';
+import type { ListedHouse } from '../house/house-recipe';
+import type { Findings } from '../inspect/findings';
+import type { TakenOut } from '../placed/placed';
+import type { Proposal } from '../recipe/propose';
+import { say } from '../words/say';
+import type { Begin } from './settings';
+
+/** What a picture is begun with, and how its history says so. */
+export type Begun = Proposal & { label: string };
+
+/**
+ * The first trial of a picture as the shop begins its work: as proposed, or by a house recipe.
+ * @param recipes of the house, with their evidence
+ */
+export function begunBy(
+  { job, file }: Begin,
+  known: { findings: Findings; takenOut: readonly TakenOut[] },
+  proposal: Proposal,
+  recipes: readonly ListedHouse[],
+): Begun {
+  const trial = proposal.work.trials[0]!.id;
+  const steps = job.by === 'proposed' ? {} : { steps: job };
+  const planned = planItem(
+    known,
+    { work: proposal.work, trial, own: true },
+    { file, ...steps },
+    recipes,
+  );
+  // A recipe that was deleted begins nothing: what is proposed always can be.
+  if (!planned.ok) return { ...proposal, label: say`Proposed first trial. ${planned.reason}` };
+  const { house, name } = planned.work.trials[0]!;
+  return house
+    ? { work: planned.work, reasons: [], label: say`First trial by house recipe ${name}` }
+    : { ...proposal, work: planned.work, label: say`Proposed first trial` };
+}
