@@ -117,6 +117,20 @@ test.describe('Many files at once', () => {
     await expect(row('north.jpg')).toContainText('8 × 12 cm');
     await page.keyboard.press('Escape');
     await expect(page.getByRole('toolbar')).toBeHidden();
+    // A column is changed as a whole, and nothing but it is asked for.
+    await page
+      .getByRole('button', { name: 'Change the file of all that are shown' })
+      .press('Enter');
+    await expect(dialog).toContainText('Change 3 pictures');
+    await expect(dialog.getByLabel('Size')).toHaveCount(0);
+    await dialog.getByLabel('File', { exact: true }).selectOption('JPEG');
+    await dialog.getByLabel('Quality').fill('71');
+    await dialog.getByLabel('Quality').press('Enter');
+    const files = async () =>
+      new Set((await items()).map(({ facts: { file } }) => `${file.format} ${file.quality}`));
+    await expect.poll(files).toEqual(new Set(['jpeg 71']));
+    await page.getByRole('button', { name: 'Take it back' }).click();
+    await expect.poll(async () => [...(await files())].join()).toMatch(/^png/);
   });
 
   test('are made, and fetched in one ZIP whose pictures are the files’', async () => {

@@ -148,7 +148,7 @@ test.describe('Output', () => {
     coated.write('Canvas', coated.indexOf('Coated paper'), 'latin1');
     await add('canvas.icc', coated);
     await expect(colours().locator('option:checked')).toContainText('Canvas');
-    await page.goto('/shop');
+    await page.goto('/shop/settings');
     const list = page.getByRole('region', { name: 'Colour profiles' });
     await expect(list).toContainText('Canvas');
     await list.getByRole('button', { name: /^Take Canvas/ }).click();

@@ -81,7 +81,7 @@ test.describe('settings of the shop', () => {
     await page.getByLabel('Initials, row 1').press('Enter');
     await expect(page.getByLabel('Initials, row 1')).toHaveValue('EV');
     await page.locator('label[for="shop-unit-in"]').click();
-    await expect(page.getByLabel('Width, in, row 1')).toHaveValue('8.268');
+    await expect(page.getByLabel('Width, in, row 1', { exact: true })).toHaveValue('8.268');
 
     await page.goto('/');
     await page

@@ -162,6 +162,7 @@ for (const [width, height] of WINDOWS) {
     await page.getByRole('link', { name: /East wing/ }).waitFor();
     await look('batches');
     await page.locator('input[aria-label="Files"]').setInputFiles(FILES);
+    await expect(page.getByRole('dialog')).toBeVisible();
     await look('new batch', '.modal');
     await page.keyboard.press('Escape');
     await page.getByRole('link', { name: /East wing/ }).click();

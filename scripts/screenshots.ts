@@ -48,9 +48,8 @@ try {
   await page.waitForFunction(() => !document.querySelector('.both .spot[data-busy="true"]'));
   await page.waitForTimeout(600);
   await shoot('one-by-one');
-  await page.goto(`${url}/shop`);
-  await page.getByRole('button', { name: 'Compare now' }).click();
-  await page.getByText('All is as it was kept').waitFor();
+  await page.goto(`${url}/shop/settings`);
+  await page.getByRole('region', { name: 'Materials' }).waitFor();
   await page.waitForTimeout(600);
   await shoot('shop');
   await page.goto(url);

@@ -4,6 +4,7 @@ import Database from 'better-sqlite3';
 import { Audit } from '../src/core/shop/audit';
 import { canonicalJson } from '../src/core/recipe/canonical';
 import { checkBatches } from './batches';
+import type { HotFolder } from './dropped';
 import type { Ledger } from './ledger';
 import { checkPrints } from './print-shop';
 
@@ -17,6 +18,7 @@ export type Results = Map<string, { pieceId: number; trialId: string; digests: S
 export function check(
   data: string,
   ledger: Ledger,
+  hot: HotFolder,
 ): { wrong: string[]; results: Results; printed: number } {
   const wrong: string[] = [];
   const audit = Audit.parse(
@@ -91,7 +93,7 @@ export function check(
   for (const { pieceId, digests } of results.values()) {
     if (digests.size > 1) wrong.push(`equal runs of picture ${pieceId} have other bytes`);
   }
-  wrong.push(...checkBatches(db, ledger));
+  wrong.push(...checkBatches(db, ledger), ...hot.check(db));
   const prints = checkPrints(data, db, ledger);
   wrong.push(...prints.wrong);
   db.close();

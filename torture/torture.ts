@@ -6,6 +6,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { again, run, runningBatches } from './batches';
 import { check, openSendings } from './checked';
+import { HotFolder } from './dropped';
 import { smallDisk } from './disk';
 import { Ledger } from './ledger';
 import { MemoryLog } from './memory';
@@ -40,6 +41,9 @@ const folder = mkdtempSync(join(tmpdir(), 'lontano-torture-'));
 const disk = day ? null : smallDisk(DISK_MB);
 const data = join(disk?.folder ?? folder, 'data');
 const { log, clock } = beside(folder);
+// Not on the disk that is filled: whoever puts files there has another one.
+const hot = new HotFolder(join(folder, 'hot'));
+hot.name(data);
 const shop = new TorturedShop(data, PORT, { log, clock });
 console.log(
   `torture for ${minutes} minutes, seed ${seed}${disk || day ? '' : '; no disk of its own can be mounted here, so none is filled'}`,
@@ -168,6 +172,7 @@ try {
     day ? memory.watch(shop, share) : disturb(),
     work(somebody('first tab', 3)),
     work(somebody('second tab', 4)),
+    hot.fill(somebody('who drops files', 6)),
     Promise.all(sending).then((sent) => (mutants = sent.reduce((sum, one) => sum + one, 0))),
   ]);
   while (disturbed > 0) await later(100);
@@ -187,8 +192,12 @@ try {
     await tendDevices(tender);
     const tasks = await (await fetch(`${shop.url}/api/tasks`)).text();
     const prints = openSendings(data);
-    const text = tasks + JSON.stringify(prints);
-    open = (JSON.parse(tasks) as unknown[]).length + prints.length + (await runningBatches(tender));
+    const text = tasks + JSON.stringify([prints, hot.waiting()]);
+    open =
+      (JSON.parse(tasks) as unknown[]).length +
+      prints.length +
+      hot.waiting().length +
+      (await runningBatches(tender));
     if (text !== last) changed = performance.now();
     last = text;
   }
@@ -200,7 +209,7 @@ try {
   if (took > STUCK_CLOSING_MS) wrong.push(`it took ${(took / 1000).toFixed(1)} s to close`);
   const orphans = await shop.orphans();
   if (orphans.length > 0) wrong.push(`${orphans.length} processes live on: ${orphans.join(', ')}`);
-  const checked = check(data, ledger);
+  const checked = check(data, ledger, hot);
   const undisturbed = await compareWithUndisturbed(data, checked.results, random, 12);
   wrong.push(...ledger.faults, ...checked.wrong, ...undisturbed.wrong);
   const slowest = ledger.times.sort((one, other) => one.ms - other.ms);
@@ -220,7 +229,7 @@ try {
     [...of].map(([what, n]) => `${n} ${what}`).join(', ');
   console.log(`        ${list(Object.entries(counts))}; killed: ${list(killed)}`);
   console.log(
-    `        ${mutants} mutated files; kept: ${ledger.originals.size} originals, ${ledger.jobs.size} jobs, ${[...ledger.changes.values()].reduce((sum, { size }) => sum + size, 0)} changes, ${ledger.runs.size} runs, ${ledger.batches.size} batches with ${ledger.joined.size} pictures, ${ledger.sendings.size} files sent, ${checked.printed} printed; ${undisturbed.compared} results compared with undisturbed ones`,
+    `        ${mutants} mutated files; kept: ${ledger.originals.size} originals, ${ledger.jobs.size} jobs, ${[...ledger.changes.values()].reduce((sum, { size }) => sum + size, 0)} changes, ${ledger.runs.size} runs, ${ledger.batches.size} batches with ${ledger.joined.size} pictures, ${hot.count} files of a watched folder, ${ledger.sendings.size} files sent, ${checked.printed} printed; ${undisturbed.compared} results compared with undisturbed ones`,
   );
   console.log(
     `        ${slowest.length} answers in calm, half of them within ${within(0.5).toFixed(0)} ms, 99 of 100 within ${late.toFixed(0)} ms; the slowest: ${slowest

@@ -166,7 +166,14 @@ describe('a watched folder', () => {
       return settledAgain.look(2000);
     })();
     await shop.db('drop_files').where({ id: row.id }).update({ changed_at: found!.changedAt });
+    // Meanwhile it is another day, with a batch of its own.
+    const { batch_id: first, day } = await state();
+    await shop.db('drops').where({ name: drop.name }).update({ day: '2001-01-01' });
     await look();
+    expect((await state()).batch_id).not.toBe(first);
+    expect(await itemsOf()).toEqual([]);
+    expect(await within('.')).not.toContain('once.jpg');
+    await shop.db('drops').where({ name: drop.name }).update({ batch_id: first, day });
     expect((await itemsOf()).map(({ jobId }) => jobId)).toEqual([item!.jobId]);
     // The same file brought again later is another order.
     await put('once.jpg', bytes);

@@ -100,7 +100,10 @@ async function takePicture(
         await trx('drop_files').insert({ ...known, job_id: id, at: Date.now() });
       },
     ));
-  const pieces: number[] = await db('pieces').where({ job_id: job }).pluck('id');
+  const own: number[] = await db('pieces').where({ job_id: job }).pluck('id');
+  // Ended after it had joined one, it stays in that: since then the day may have changed, and with it the batch.
+  const joined: number[] = await db('batch_items').whereIn('piece_id', own).pluck('piece_id');
+  const pieces = own.filter((piece) => !joined.includes(piece));
   // What the customer wrote comes before the folder's rule.
   await addItems(db, batch, { pieces }, paper ? { size: { by: 'ordered' } } : {});
   if (drop.make) await changeBatch(db, batch, { state: 'running' });
@@ -142,20 +145,25 @@ async function isServed(db: Knex, drop: Drop, { name, changedAt }: Found): Promi
 /** Moves a file where it is nobody's task any more, with a note that says why. */
 async function putAside(db: Knex, drop: Drop, file: Found, error: unknown): Promise<void> {
   const { name, bytes, changedAt } = file;
-  const put = await moveInto(drop.path, ASIDE, name);
-  const note = join(drop.path, ASIDE, `${put}.txt`);
-  await writeFile(note, `${name} was put aside.\n${inWords(error)}\n`);
+  // The note first: a file that lies there is never without one.
+  const words = `${name} was put aside.\n${inWords(error)}\n`;
+  await moveInto(drop.path, ASIDE, name, (free) => writeFile(`${free}.txt`, words));
   await db('drop_files').insert({
     ...{ drop: drop.name, name, bytes, changed_at: changedAt, at: Date.now(), moved: true },
   });
   await db('drops').where({ name: drop.name }).increment('put_aside');
 }
 
-/** @returns the name that it has there: none is written over */
-async function moveInto(folder: string, within: string, name: string): Promise<string> {
+/** Moves a file to a name that is free there: none is written over. @param before is done with its path before it is there */
+async function moveInto(
+  folder: string,
+  within: string,
+  name: string,
+  before = async (_: string): Promise<void> => {},
+): Promise<void> {
   const to = join(folder, within);
   await mkdir(to, { recursive: true });
-  const free = freeName(name, new Set(await readdir(to)));
-  await rename(join(folder, name), join(to, free));
-  return free;
+  const free = join(to, freeName(name, new Set(await readdir(to))));
+  await before(free);
+  await rename(join(folder, name), free);
 }

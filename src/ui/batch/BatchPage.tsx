@@ -18,6 +18,7 @@ import { FILTERS, Filter, RefusedList, type FilterName } from './Filter';
 import { ItemTable } from './ItemTable';
 import { LookThrough } from './LookThrough';
 import { OnTheirWayLine } from './OnTheirWayLine';
+import type { PlanColumn } from './plan-column';
 import { SelectionBar } from './SelectionBar';
 import { SendResults } from './SendResults';
 import { selectNone, useSelection } from './selection';
@@ -48,20 +49,37 @@ export function BatchPage({ id }: { id: number }) {
   );
 }
 
-type Asked = { of: 'change'; items: number[] } | { of: 'edit' } | { of: 'send' } | null;
+type Asked =
+  | { of: 'change'; items: number[]; only: PlanColumn | null }
+  | { of: 'edit' }
+  | { of: 'send' }
+  | null;
 
 function LaidOut({ batch, items }: { batch: BatchHead; items: readonly BatchItem[] }) {
   const client = useQueryClient();
   const [filter, setFilter] = useState<FilterName>('all');
   const [lookedAt, setLookedAt] = useState<number | null>(null);
   const [asked, setAsked] = useState<Asked>(null);
-  const askChange = useCallback((which: number[]) => setAsked({ of: 'change', items: which }), []);
+  const askChange = useCallback(
+    (which: number[]) => setAsked({ of: 'change', items: which, only: null }),
+    [],
+  );
   const { acts, isPending } = useActs(batch.id, askChange);
   const onTheirWay = useOnTheirWay((state) => state.now !== null);
   const selecting = useSelection((selection) => selection.chosen.size > 0);
   const shown = useMemo(
     () => (filter === 'refused' ? [] : items.filter(FILTERS[filter].of)),
     [items, filter],
+  );
+  // What is selected is meant, where something is.
+  const onColumn = useCallback(
+    (only: PlanColumn) => {
+      const { chosen } = useSelection.getState();
+      const ids = shown.map(({ id }) => id);
+      const meant = ids.filter((id) => chosen.has(id));
+      setAsked({ of: 'change', items: meant.length > 0 ? meant : ids, only });
+    },
+    [shown],
   );
   const take = (files: File[]) => {
     const known = new Set(items.map(({ facts }) => facts.digest));
@@ -136,7 +154,9 @@ function LaidOut({ batch, items }: { batch: BatchHead; items: readonly BatchItem
           onClose={() => setLookedAt(null)}
         />
       )}
-      {!looking && shown.length > 0 && <ItemTable items={shown} acts={acts} onLook={setLookedAt} />}
+      {!looking && shown.length > 0 && (
+        <ItemTable items={shown} acts={acts} onLook={setLookedAt} onColumn={onColumn} />
+      )}
       {!looking && selecting && <SelectionBar items={shown} acts={acts} busy={isPending} />}
       {!looking && !selecting && shown.length > 0 && <Keys />}
       {drop.isDragActive && (
@@ -145,7 +165,7 @@ function LaidOut({ batch, items }: { batch: BatchHead; items: readonly BatchItem
         </div>
       )}
       {asked?.of === 'change' && (
-        <ChangeItems items={asked.items} acts={acts} onClose={() => setAsked(null)} />
+        <ChangeItems {...asked} acts={acts} onClose={() => setAsked(null)} />
       )}
       {asked?.of === 'edit' && <EditBatch batch={batch} onClose={() => setAsked(null)} />}
       {asked?.of === 'send' && <SendResults items={made} onClose={() => setAsked(null)} />}

@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { Button, Modal } from 'react-bootstrap';
 import { NO_LISTS, useLists } from '../data/queries';
 import { FIRST_DRAFT, LEAVE, readChange, type Draft, type Troubles } from './draft';
+import type { PlanColumn } from './plan-column';
 import { PlanFields } from './PlanFields';
 import type { ItemsActs } from './use-acts';
 import { say } from '@/core/words/say';
@@ -14,10 +15,13 @@ const AS_IT_IS: Draft = {
 /** Changes some pictures of a batch; what is left as it is stays so in each. */
 export function ChangeItems({
   items,
+  only,
   acts,
   onClose,
 }: {
   items: number[];
+  /** the one column that is changed; null where any may be */
+  only: PlanColumn | null;
   acts: ItemsActs;
   onClose(): void;
 }) {
@@ -41,7 +45,7 @@ export function ChangeItems({
             {items.length === 1 ? say`Change 1 picture` : say`Change ${items.length} pictures`}
           </h2>
           <PlanFields
-            {...{ draft, troubles, leaving: true, ordered: true }}
+            {...{ draft, troubles, leaving: true, ordered: true, only }}
             onChange={(change) => setDraft((before) => ({ ...before, ...change }))}
           />
         </Modal.Body>

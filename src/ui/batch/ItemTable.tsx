@@ -6,7 +6,8 @@ import {
   type SortingState,
 } from '@tanstack/react-table';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { Pencil } from 'lucide-react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { BatchItem } from '@/core/batch/batch';
 import { estimateBy, type Throughput } from '@/core/render/throughput';
 import { formatSeconds } from '@/core/measure/format';
@@ -16,6 +17,7 @@ import { SelectBox } from '../parts/SelectBox';
 import { VerdictMark } from '../parts/VerdictMark';
 import { ROW, VirtualRows } from '../parts/VirtualRows';
 import { PpiCell, SizeCell, StepsCell } from './cells';
+import { COLUMN_WORDS, PlanColumn } from './plan-column';
 import { actedOn, select, useSelection } from './selection';
 import type { ItemsActs } from './use-acts';
 import { fileWords, ITEM_STATES } from './words';
@@ -152,6 +154,18 @@ function State({ item }: { item: BatchItem }) {
   );
 }
 
+const ChangeColumn = ({ words, onPress }: { words: string; onPress(): void }) => (
+  <button
+    type="button"
+    className="change-column"
+    aria-label={words}
+    title={words}
+    onClick={onPress}
+  >
+    <Pencil size={12} aria-hidden />
+  </button>
+);
+
 /**
  * The pictures of a batch, a row each. Arrow keys go along them, Enter looks at one at 1:1, Space selects, E changes, G and B
  * judge, Del takes out.
@@ -160,10 +174,13 @@ export function ItemTable({
   items,
   acts,
   onLook,
+  onColumn,
 }: {
   items: readonly BatchItem[];
   acts: ItemsActs;
   onLook(item: number): void;
+  /** a column is to be changed */
+  onColumn(column: PlanColumn): void;
 }) {
   const selected = useSelection((selection) => selection.chosen);
   const { data: throughput } = useThroughput();
@@ -190,11 +207,18 @@ export function ItemTable({
   const shown = virtual.getVirtualItems();
   const indices = shown.map(({ index }) => index);
   const rows = indices.flatMap((index) => all[index] ?? []);
+  const besideOf = useCallback(
+    (id: string) => {
+      const { data: name } = PlanColumn.safeParse(id);
+      return name && <ChangeColumn words={COLUMN_WORDS[name]} onPress={() => onColumn(name)} />;
+    },
+    [onColumn],
+  );
   const seen = rows.length > 0;
   useEffect(() => void (seen && performance.mark('batch rows')), [seen]);
   return (
     <VirtualRows
-      {...{ table: sorted, rows, frame, virtual, indices, selected, classOf }}
+      {...{ table: sorted, rows, frame, virtual, indices, selected, classOf, besideOf }}
       total={all.length}
       label={say`Pictures`}
       nameOf={({ fileName }) => fileName}

@@ -5,6 +5,7 @@ import { Format, formatOf } from '@/core/output/formats';
 import { useFolders } from '../data/batches';
 import { useHouse } from '../data/house';
 import { useLists } from '../data/queries';
+import type { PlanColumn } from './plan-column';
 import { hasQuality, LEAVE, RULES, stepsName, type Draft, type Troubles } from './draft';
 import { say } from '@/core/words/say';
 
@@ -48,61 +49,80 @@ interface Props {
   leaving: boolean;
   /** whether pictures were ordered and treated before */
   ordered: boolean;
+  /** the one thing that is decided; null where all are */
+  only?: PlanColumn | null;
 }
 
 /** How large pictures are printed, how they are treated, and how their files are written: for many at once. */
 export function PlanFields(props: Props) {
-  const { draft, troubles, onChange, leaving, ordered } = props;
+  const { only = null } = props;
+  const shows = (...columns: PlanColumn[]) => only === null || columns.includes(only);
   return (
     <>
-      <SizeField {...props} />
-      <StepsField {...props} />
-      <div className="plan-row">
-        <Field label={say`Resolution, ppi`} trouble={troubles.ppi}>
+      {shows('print') && <SizeField {...props} />}
+      {shows('steps') && <StepsField {...props} />}
+      {shows('ppi', 'file') && (
+        <div className="plan-row">
+          {shows('ppi') && <PpiField {...props} />}
+          {shows('file') && <FileFields {...props} />}
+        </div>
+      )}
+    </>
+  );
+}
+
+function PpiField({ draft, troubles, onChange, leaving, ordered }: Props) {
+  return (
+    <Field label={say`Resolution, ppi`} trouble={troubles.ppi}>
+      {(id) => (
+        <input
+          id={id}
+          className="form-control figure"
+          value={draft.ppi}
+          placeholder={leaving ? say`as it is` : ordered ? say`as ordered` : say`as the device`}
+          autoComplete="off"
+          onChange={({ target }) => onChange({ ppi: target.value })}
+        />
+      )}
+    </Field>
+  );
+}
+
+function FileFields({ draft, troubles, onChange, leaving }: Props) {
+  return (
+    <>
+      <Field label={say`File`}>
+        {(id) => (
+          <select
+            id={id}
+            className="form-select"
+            value={draft.format}
+            onChange={({ target }) =>
+              onChange({ format: Format.safeParse(target.value).data ?? LEAVE })
+            }
+          >
+            <option value={LEAVE}>{leaving ? say`as it is` : say`as in its trial`}</option>
+            {Format.options.map((format) => (
+              <option key={format} value={format}>
+                {formatOf(format).name}
+              </option>
+            ))}
+          </select>
+        )}
+      </Field>
+      {draft.format !== LEAVE && hasQuality(draft.format) && (
+        <Field label={say`Quality`} trouble={troubles.quality}>
           {(id) => (
             <input
               id={id}
               className="form-control figure"
-              value={draft.ppi}
-              placeholder={leaving ? say`as it is` : ordered ? say`as ordered` : say`as the device`}
+              value={draft.quality}
               autoComplete="off"
-              onChange={({ target }) => onChange({ ppi: target.value })}
+              onChange={({ target }) => onChange({ quality: target.value })}
             />
           )}
         </Field>
-        <Field label={say`File`}>
-          {(id) => (
-            <select
-              id={id}
-              className="form-select"
-              value={draft.format}
-              onChange={({ target }) =>
-                onChange({ format: Format.safeParse(target.value).data ?? LEAVE })
-              }
-            >
-              <option value={LEAVE}>{leaving ? say`as it is` : say`as in its trial`}</option>
-              {Format.options.map((format) => (
-                <option key={format} value={format}>
-                  {formatOf(format).name}
-                </option>
-              ))}
-            </select>
-          )}
-        </Field>
-        {draft.format !== LEAVE && hasQuality(draft.format) && (
-          <Field label={say`Quality`} trouble={troubles.quality}>
-            {(id) => (
-              <input
-                id={id}
-                className="form-control figure"
-                value={draft.quality}
-                autoComplete="off"
-                onChange={({ target }) => onChange({ quality: target.value })}
-              />
-            )}
-          </Field>
-        )}
-      </div>
+      )}
     </>
   );
 }

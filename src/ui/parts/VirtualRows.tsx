@@ -25,6 +25,8 @@ interface Props<T extends { id: number }> {
   selected: ReadonlySet<number>;
   /** a column's own class */
   classOf(column: string): string;
+  /** what stands beside a column's name */
+  besideOf?: (column: string) => ReactNode;
   /** what a row is called */
   nameOf(row: T): string;
   onOpen(row: T): void;
@@ -43,7 +45,7 @@ const STEPS: Partial<Record<string, number>> = {
 
 /** A long table of which only the rows in sight are made, each once. Arrow keys go along them. */
 export function VirtualRows<T extends { id: number }>(props: Props<T>) {
-  const { table, rows, frame, indices, total, label, selected, classOf, nameOf } = props;
+  const { table, rows, frame, indices, total, label, selected, classOf, besideOf, nameOf } = props;
   const before = (indices[0] ?? 0) * ROW;
   const after = (total - 1 - (indices.at(-1) ?? total - 1)) * ROW;
   const latest = useRef(props);
@@ -81,7 +83,7 @@ export function VirtualRows<T extends { id: number }>(props: Props<T>) {
     <div className="jobs-frame" ref={frame}>
       <table className="jobs" aria-rowcount={total} aria-label={label}>
         <Head
-          {...{ table, classOf }}
+          {...{ table, classOf, besideOf }}
           columns={table.options.columns}
           order={table.getState().sorting}
         />
@@ -110,6 +112,7 @@ export function VirtualRows<T extends { id: number }>(props: Props<T>) {
 interface OfHead<T> {
   table: Table<T>;
   classOf(column: string): string;
+  besideOf: ((column: string) => ReactNode) | undefined;
   /** what it is made by */
   columns: unknown;
   order: unknown;
@@ -117,7 +120,7 @@ interface OfHead<T> {
 
 /** The columns' names; it is made anew where these or their order change. */
 const Head = memo(
-  function Head<T>({ table, classOf }: OfHead<T>) {
+  function Head<T>({ table, classOf, besideOf }: OfHead<T>) {
     return (
       <thead>
         {table.getHeaderGroups().map((group) => (
@@ -138,6 +141,7 @@ const Head = memo(
                   ) : (
                     flexRender(header.column.columnDef.header, header.getContext())
                   )}
+                  {besideOf?.(header.id)}
                 </th>
               );
             })}
@@ -146,7 +150,10 @@ const Head = memo(
       </thead>
     );
   },
-  (before, after) => before.columns === after.columns && before.order === after.order,
+  (before, after) =>
+    before.columns === after.columns &&
+    before.order === after.order &&
+    before.besideOf === after.besideOf,
 ) as <T>(of: OfHead<T>) => ReactNode;
 
 interface OfRow {

@@ -5,6 +5,7 @@ import { usePathname } from 'next/navigation';
 import type { ReactNode } from 'react';
 import { processStore, processWords } from '../data/processes';
 import { useShopEvents } from '../data/shop-events';
+import { useSettings } from '../data/settings';
 import { useSheet } from '../bench/shortcut-sheet-store';
 import { Messages } from './Messages';
 import { Queue } from './Queue';
@@ -15,6 +16,8 @@ import { say } from '@/core/words/say';
 export function Shell({ children }: { children: ReactNode }) {
   const path = usePathname();
   useShopEvents();
+  // Dialogs that begin by the shop's settings open at once.
+  useSettings();
   return (
     <div className="shell">
       <header className="top-bar">
