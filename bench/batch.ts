@@ -1,6 +1,6 @@
 // What a batch in the terminal takes, over sharp doing the same on the same cores, starts included.
 import { spawn } from 'node:child_process';
-import { mkdir, mkdtemp, readFile, rm } from 'node:fs/promises';
+import { mkdir, mkdtemp, readdir, readFile, rm } from 'node:fs/promises';
 import { availableParallelism, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
@@ -10,6 +10,7 @@ import { figure, finished, median } from './report';
 const ROUNDS = 3;
 const FILES = 50;
 const MANY = 500;
+const LEARNED = 4;
 const SIZE = { width: 648, height: 463 };
 /** About 8 megapixels each. */
 const FACTOR = 5.164;
@@ -87,6 +88,24 @@ figure(
   median(ratios),
   'x',
   1.2,
+);
+/** Networks take their time whichever way they are asked. */
+const learned = ['--scale', '2', '--method', 'learned-photo', '--quality', '90'];
+const few = await picturesIn('few', LEARNED);
+let singly = 0;
+for (const name of await readdir(few)) {
+  const to = join(folder, `single-${name}`);
+  singly += (await run('bin/lontano.mjs', 'enlarge', join(few, name), to, ...learned)).seconds;
+}
+const together = await run(
+  ...['bin/lontano.mjs', 'batch', few, join(folder, 'learned'), ...learned],
+  ...['--format', 'jpeg'],
+);
+figure(
+  `${LEARNED} photographs of 0.3 megapixels enlarged by networks, over the sum of single runs`,
+  together.seconds / singly,
+  'x',
+  1.1,
 );
 const many = await lontano(await picturesIn('many', MANY));
 figure('memory over five hundred, over that of fifty', many.memory / median(memories), 'x', 1.15);

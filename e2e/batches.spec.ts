@@ -117,6 +117,12 @@ test.describe('Many files at once', () => {
     await expect(row('north.jpg')).toContainText('8 × 12 cm');
     await page.keyboard.press('Escape');
     await expect(page.getByRole('toolbar')).toBeHidden();
+    // Dashes lie between rows only where the names of columns stand in one line.
+    const [head, named] = await page.locator('.jobs thead').evaluate((element) => {
+      const style = getComputedStyle(element.closest('.jobs')!);
+      return [element.getBoundingClientRect().height, parseFloat(style.getPropertyValue('--head'))];
+    });
+    expect(head).toBeCloseTo(named!, 0);
     // A column is changed as a whole, and nothing but it is asked for.
     await page
       .getByRole('button', { name: 'Change the file of all that are shown' })

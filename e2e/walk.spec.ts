@@ -25,7 +25,7 @@ import { openRaw, type RawFile } from '../src/server/codecs/raw';
 import { modelBytes } from '../src/server/files/models';
 import { BenchPage } from './bench-page';
 
-const MOVES = Number(process.env.WALK ?? 300);
+const MOVES = Number(process.env.WALK ?? 200);
 const SEED = Number(process.env.WALK_SEED ?? 20261127);
 /** Side of the square in the pane's middle that is compared. */
 const SIDE = 24;

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { propose } from '../recipe/propose';
 import { testFindings, testPaper } from '../testing';
 import { factsOf, resultName, type Named } from './result-name';
-import { Settings } from './settings';
+import { USUAL } from './settings';
 
 const cm = (value: number) => ({ value, unit: 'cm' as const });
 
@@ -14,7 +14,7 @@ function named(change: (named: Named) => void = () => {}): Named {
   change(made);
   return made;
 }
-const nameOf = (of: Named, settings = Settings.parse({})) => resultName(of, settings);
+const nameOf = (of: Named, settings = USUAL) => resultName(of, settings);
 
 describe('the name of a result', () => {
   it.each([
@@ -37,7 +37,7 @@ describe('the name of a result', () => {
   });
 
   it('follows the shop’s pattern, or the hand', () => {
-    const settings = Settings.parse({ fileNames: '{customer} {trial} {date}' });
+    const settings = { ...USUAL, fileNames: '{customer} {trial} {date}' };
     expect(nameOf(named(), settings)).toBe('observatory trial-a 2026-11-29.tif');
     const byHand = named(({ trial }) => void (trial.fileName = 'East wall'));
     expect(nameOf(byHand, settings)).toBe('East wall.tif');
