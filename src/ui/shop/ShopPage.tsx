@@ -38,7 +38,7 @@ function Watched() {
       <h2 id="shop-watched">{say`Watched folders`}</h2>
       <WatchedFolders />
       <p className="soft mb-0">
-        {say`Files that are put there become jobs by themselves. The server’s configuration names them: see “Watched folders” in the README.`}
+        {say`Files that are put there become jobs by themselves. The server’s configuration names them: see “Batches” in the README.`}
       </p>
     </section>
   );

@@ -7,9 +7,9 @@ import { Labelled, orNothing, typedText } from './fields';
 import { SettingForm } from './SettingForm';
 
 const FIELDS: { name: keyof Kept; label: string; unit: string }[] = [
-  { name: 'uploadMb', label: say`Largest file that is taken in`, unit: 'MB' },
-  { name: 'pictureMp', label: say`Largest picture that is taken in`, unit: 'MP' },
-  { name: 'keepGb', label: say`Room for what can be made again`, unit: 'GB' },
+  { name: 'uploadMb', label: say`Largest file`, unit: 'MB' },
+  { name: 'pictureMp', label: say`Largest picture`, unit: 'MP' },
+  { name: 'keepGb', label: say`Room`, unit: 'GB' },
 ];
 
 const upTo = (most: number, unit: string) =>
@@ -37,7 +37,7 @@ export function Limits({ shop }: { shop: ShopSettings }) {
           keepGb: shown(keepGb),
         },
       })}
-      words={say`The server’s configuration sets the most; a field that is empty is that.`}
+      words={say`Of what is taken in, and for what can be made again. The server’s configuration sets the most; a field that is empty is that.`}
     >
       {(form) => (
         <div className="setting-grid">
