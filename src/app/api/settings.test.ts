@@ -120,6 +120,7 @@ describe('new work', () => {
     await deleteHouse(shop.db, recipe!.id);
     const { piece: next } = await begin(await testJpeg(81, 60));
     expect(next.work.trials[0]!.house).toBeNull();
+    expect(next.work.trials[0]!.output).toMatchObject(file);
     expect(next.reasons.length).toBeGreaterThan(0);
     expect(next.history[0]!.label).toMatch(/^Proposed first trial\. .* deleted/);
     await restoreHouse(shop.db, recipe!.id);

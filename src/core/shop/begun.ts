@@ -14,21 +14,20 @@ export type Begun = Proposal & { label: string };
  * @param recipes of the house, with their evidence
  */
 export function begunBy(
-  { job, file }: Begin,
+  { job, file }: Pick<Begin, 'job' | 'file'>,
   known: { findings: Findings; takenOut: readonly TakenOut[] },
   proposal: Proposal,
   recipes: readonly ListedHouse[],
 ): Begun {
   const trial = proposal.work.trials[0]!.id;
   const steps = job.by === 'proposed' ? {} : { steps: job };
-  const planned = planItem(
-    known,
-    { work: proposal.work, trial, own: true },
-    { file, ...steps },
-    recipes,
-  );
-  // A recipe that was deleted begins nothing: what is proposed always can be.
-  if (!planned.ok) return { ...proposal, label: say`Proposed first trial. ${planned.reason}` };
+  const first = { work: proposal.work, trial, own: true };
+  const planned = planItem(known, first, { file, ...steps }, recipes);
+  if (!planned.ok) {
+    // A recipe that was deleted treats nothing; what is proposed is written as the shop writes it all the same.
+    const begun = begunBy({ job: { by: 'proposed' }, file }, known, proposal, recipes);
+    return { ...begun, label: say`Proposed first trial. ${planned.reason}` };
+  }
   const { house, name } = planned.work.trials[0]!;
   return house
     ? { work: planned.work, reasons: [], label: say`First trial by house recipe ${name}` }

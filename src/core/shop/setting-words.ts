@@ -36,16 +36,12 @@ export function changeWords<N extends SettingName>(
   if (after === null) return say`in a form that is not read any more`;
   if (Array.isArray(after)) return listWords(before as Entry[] | null, after as Entry[]);
   if (typeof after === 'string') return after;
-  const parts =
+  const partsOf = (value: Settings[N]): string[] =>
     name === 'begin'
-      ? beginWords(after as Settings['begin'], recipeName)
-      : limitWords(after as Settings['limits']);
-  const had =
-    before === null
-      ? null
-      : name === 'begin'
-        ? beginWords(before as Settings['begin'], recipeName)
-        : limitWords(before as Settings['limits']);
+      ? beginWords(value as Settings['begin'], recipeName)
+      : limitWords(value as Settings['limits']);
+  const parts = partsOf(after);
+  const had = before && partsOf(before);
   const changed = parts.filter((part, i) => part !== had?.[i]);
   return (changed.length > 0 ? changed : parts).join(', ');
 }

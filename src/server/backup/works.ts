@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { format } from 'date-fns';
 import type { Knex } from 'knex';
 import type { BackupArchive, BackupFolder, BackupRequest, Backups } from '@/core/shop/backups';
-import { beginBackupWork, finishBackup, listBackupWorks } from '../db/backups';
+import { beginBackupWork, ENDED, finishBackup, listBackupWorks } from '../db/backups';
 import { childEnvironment, entryOf } from '../entry';
 import { readFolders, type Folders } from '../folders/folders';
 import { Problem } from '../problem';
@@ -74,12 +74,7 @@ export async function beginBackup(db: Knex, request: BackupRequest): Promise<voi
     stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
   });
   const ended = () =>
-    finishBackup(
-      db,
-      id,
-      'failed',
-      'It was ended before it was done, and left nothing. Begin it again.',
-    ).catch((error: unknown) => console.error(error));
+    finishBackup(db, id, 'failed', ENDED).catch((error: unknown) => console.error(error));
   child.on('error', () => void ended());
   child.on('exit', (code) => code !== 0 && void ended());
   child.unref();

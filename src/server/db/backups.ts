@@ -5,6 +5,8 @@ import { Problem } from '../problem';
 /** Who does one says so this often; one that nobody has heard of for so long was ended, in milliseconds. */
 export const BEAT_MS = 400;
 const SILENT_MS = 15_000;
+/** What is said of one that nobody does any more. */
+export const ENDED = 'It was ended before it was done, and left nothing. Begin it again.';
 /** How many are remembered. */
 const LISTED = 20;
 
@@ -31,7 +33,7 @@ const endSilent = (db: Knex): Promise<number> =>
     .where('beat_at', '<', Date.now() - SILENT_MS)
     .update({
       ...{ state: 'failed', finished_at: Date.now() },
-      words: 'It was ended before it was done, and left nothing. Begin it again.',
+      words: ENDED,
     });
 
 /** What was done last, newest first. */

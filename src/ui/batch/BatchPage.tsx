@@ -12,6 +12,8 @@ import { useBatch, useBatchItems, useChangeBatch, useDeleteBatch } from '../data
 import { Choices } from '../parts/Choices';
 import { Menu } from '../parts/Menu';
 import { Progress } from '../parts/Progress';
+import { USUAL } from '@/core/shop/settings';
+import { useSettings } from '../data/settings';
 import { ChangeItems } from './ChangeItems';
 import { EditBatch } from './EditBatch';
 import { FILTERS, Filter, RefusedList, type FilterName } from './Filter';
@@ -57,6 +59,7 @@ type Asked =
 
 function LaidOut({ batch, items }: { batch: BatchHead; items: readonly BatchItem[] }) {
   const client = useQueryClient();
+  const { data: settings = USUAL } = useSettings();
   const [filter, setFilter] = useState<FilterName>('all');
   const [lookedAt, setLookedAt] = useState<number | null>(null);
   const [asked, setAsked] = useState<Asked>(null);
@@ -84,7 +87,8 @@ function LaidOut({ batch, items }: { batch: BatchHead; items: readonly BatchItem
   const take = (files: File[]) => {
     const known = new Set(items.map(({ facts }) => facts.digest));
     const title = batch.name;
-    const order = { title, customer: '', due: null, device: null, material: null, distance: 2 };
+    const { distance } = settings.begin;
+    const order = { title, customer: '', due: null, device: null, material: null, distance };
     if (files.length > 0) void takeInto(client, batch.id, files, order, known);
   };
   const drop = useDropzone({ onDrop: take, noClick: true, noKeyboard: true, disabled: onTheirWay });
