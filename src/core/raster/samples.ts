@@ -75,17 +75,29 @@ export function toSamples(
   depth: Depth,
   dither: At | null = null,
 ): Uint8Array | Uint16Array {
+  return lentSamples(exact, depth, dither).slice();
+}
+
+/**
+ * The same without a copy, for whoever writes them at once: they may lie in the kernels' memory, and are good until
+ * anything else is computed.
+ */
+export function lentSamples(
+  exact: Raster,
+  depth: Depth,
+  dither: At | null = null,
+): Uint8Array | Uint16Array {
   const raster = dither && depth === 8 ? dithered(exact, dither) : exact;
   const { planes, form } = raster;
   const count = raster.width * raster.height;
   const encoded = form.space === 'encoded' && form.colours === 3;
   if (encoded && depth === 8 && form.alpha) {
-    const rgba = eightBit(raster, 4).slice(0, count * 4);
+    const rgba = eightBit(raster, 4).subarray(0, count * 4);
     const alpha = planes[3]!;
     for (let i = 0; i < count; i++) rgba[4 * i + 3] = rounded(alpha[i]!, 255);
     return rgba;
   }
-  if (encoded && depth === 8) return eightBit(raster, 3).slice(0, count * 3);
+  if (encoded && depth === 8) return eightBit(raster, 3).subarray(0, count * 3);
   if (depth === 8 && planes.length === 4) return fourPlanes(raster);
   if (form.space === 'light') throw new RangeError('samples are encoded, not amounts of light');
   const channels = planes.length;
@@ -106,7 +118,7 @@ function fourPlanes({ planes, width, height }: Raster): Uint8Array {
   planes.forEach((plane, i) => memory.floats.set(plane, i * stride));
   const [out, b, c, d] = [stride * 16, stride * 4, stride * 8, stride * 12];
   memory.interleave4(out, 0, b, c, d, count);
-  return memory.bytes.slice(out, out + count * 4);
+  return memory.bytes.subarray(out, out + count * 4);
 }
 
 function rounded(value: number, full: number): number {

@@ -2,7 +2,7 @@ import type { Conversion } from '../colour/conversion';
 import type { Transform } from '../colour/engine';
 import { ProfileProblem } from '../colour/problem';
 import { ModelProblem, type Network } from '../learned/network';
-import { cut, paste, emptyRaster, type Raster, type Window } from '../raster/raster';
+import { cut, paste, pixelsOver, emptyRaster, type Raster, type Window } from '../raster/raster';
 import { clip, contains, type Region, type Size } from '../raster/region';
 import type { Source } from '../raster/source';
 import { graphOf } from '../recipe/graph';
@@ -23,6 +23,12 @@ export interface Rendering {
    *   that the recipe names can't be used; the signal's reason where it was aborted
    */
   read(region: Region, signal?: AbortSignal): Promise<Raster>;
+}
+
+/** The same of a node, for whoever reads one region after the other. */
+export interface NodeRendering extends Rendering {
+  /** As `read`, but not always a copy: not to be written to, and good until the store lets go of it. */
+  lend: Rendering['read'];
 }
 
 /** What a rendering may use; without one of them, what needs it throws or is computed anew. */
@@ -47,18 +53,24 @@ export const render = (source: Source, recipe: Recipe, tools: RenderTools = {}):
   renderNode(source, graphOf(recipe).result, tools);
 
 /** The same of any node of a graph. */
-export function renderNode(source: Source, node: GraphNode, tools: RenderTools = {}): Rendering {
+export function renderNode(
+  source: Source,
+  node: GraphNode,
+  tools: RenderTools = {},
+): NodeRendering {
   const { size } = node;
+  const over = async (region: Region, signal?: AbortSignal): Promise<Window> => {
+    const inside = clip(region, size);
+    if (region.width < 1 || region.height < 1 || !contains(inside, region)) {
+      throw new RangeError('render: the region is empty or leaves the picture');
+    }
+    const read = reader(source, tools, planned(node, region, tools.store ?? noStore));
+    return read(node, region, signal);
+  };
   return {
     size,
-    read: async (region, signal) => {
-      const inside = clip(region, size);
-      if (region.width < 1 || region.height < 1 || !contains(inside, region)) {
-        throw new RangeError('render: the region is empty or leaves the picture');
-      }
-      const read = reader(source, tools, planned(node, region, tools.store ?? noStore));
-      return cut(await read(node, region, signal), region);
-    },
+    read: async (region, signal) => cut(await over(region, signal), region),
+    lend: async (region, signal) => pixelsOver(await over(region, signal), region),
   };
 }
 

@@ -16,11 +16,12 @@ const LONGEST = 200;
 
 /** What is kept of a file's EXIF; null where it has none that is, or can't be read. */
 export async function keptExif(path: string): Promise<KeptExif | null> {
-  const head = Buffer.alloc(HEAD_BYTES);
   let tags: ExifReader.ExpandedTags;
   try {
     const file = await open(path, 'r');
     try {
+      const { size } = await file.stat();
+      const head = Buffer.alloc(Math.min(size, HEAD_BYTES));
       const { bytesRead } = await file.read(head, 0, head.length, 0);
       tags = ExifReader.load(head.subarray(0, bytesRead), { expanded: true });
     } finally {

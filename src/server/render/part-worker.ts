@@ -3,7 +3,7 @@ import { ProfileProblem } from '@/core/colour/problem';
 import { transformsFrom, type ProfilePair } from '@/core/colour/transforms';
 import { emptyRaster } from '@/core/raster/raster';
 import { whole, type Region } from '@/core/raster/region';
-import { toSamples, type Samples } from '@/core/raster/samples';
+import { lentSamples, type Samples } from '@/core/raster/samples';
 import { ModelProblem } from '@/core/learned/network';
 import { networksFrom } from '@/core/learned/networks';
 import { graphOf } from '@/core/recipe/graph';
@@ -112,7 +112,7 @@ async function warmUp(): Promise<void> {
   const numbers = { ...upright, method: 'lanczos3', source: whole(from), ...to } as const;
   for (let i = 0; i < WARM_TIMES; i++) {
     const input = { region: whole(from), raster };
-    toSamples(resample.apply(input, numbers, whole(to), { from, to }), 8);
+    lentSamples(resample.apply(input, numbers, whole(to), { from, to }), 8);
   }
 }
 
@@ -149,9 +149,9 @@ async function computePart(task: PartTask): Promise<Uint32Array> {
       materialised: (hash) => scratch.get(hash),
     });
     for (const tile of tiles) {
-      const raster = await picture.read(tile);
+      const raster = await picture.lend(tile);
       if ('samples' in to) {
-        const samples = toSamples(raster, to.samples.depth, ditherOf(task.recipe, tile));
+        const samples = lentSamples(raster, to.samples.depth, ditherOf(task.recipe, tile));
         writeSamples(out!, to.samples, samples, tile, sums.subarray(tile.y - part.y));
       } else sums[0] = writeBlock(to.block, to.index, raster);
       carry.nextTile();

@@ -13,7 +13,7 @@ import { BatchNews } from '@/core/batch/batch';
 import { hearOfBatches } from './batches';
 import { hearOfSending } from './devices';
 import { tell } from './notices';
-import { processStore } from './processes';
+import { hearOfProcesses, processStore } from './processes';
 import { hearOfSettings } from './settings';
 import { keys, putTask } from './queries';
 import { followShop, type ShopNews } from './shop-stream';
@@ -52,8 +52,7 @@ export function useShopEvents(): void {
       devices: () => again(keys.devices, keys.lists),
       settings: (data) => hearOfSettings(client, z.coerce.number().parse(data)),
       batches: (data) => hearOfBatches(client, BatchNews.parse(JSON.parse(data))),
-      processes: (data) =>
-        processStore.setState({ news: ProcessNews.nullable().parse(JSON.parse(data)) }),
+      processes: (data) => hearOfProcesses(ProcessNews.nullable().parse(JSON.parse(data))),
       open() {
         processStore.setState({ answers: true });
         // What ended while the line was down is learnt by asking again.

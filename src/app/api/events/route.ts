@@ -38,13 +38,14 @@ export const GET = route(async ({ db, request }) => {
         send(`event: ${event}\ndata: ${text}`);
       };
       send(': hello');
+      tell('processes', '', lastNews());
       let known = await lastTaskChange(db);
       let sent = await lastSendingChange(db);
       let changed = await lastJobChange(db);
       for (let look = 1; !gone && !request.signal.aborted; look++) {
-        tell('processes', '', lastNews());
         await new Promise((resolve) => setTimeout(resolve, LOOK_MS));
         if (gone || request.signal.aborted) break;
+        tell('processes', '', lastNews());
         // A database that is busy is asked again.
         const news = await tasksChangedAfter(db, known).catch(() => null);
         for (const event of news?.events ?? []) tell('task', event.id, event);
