@@ -4,6 +4,7 @@ import Database from 'better-sqlite3';
 import { Audit } from '../src/core/shop/audit';
 import { canonicalJson } from '../src/core/recipe/canonical';
 import { checkBatches } from './batches';
+import type { Archives } from './archives';
 import type { HotFolder } from './dropped';
 import type { Ledger } from './ledger';
 import { checkPrints } from './print-shop';
@@ -13,13 +14,15 @@ export type Results = Map<string, { pieceId: number; trialId: string; digests: S
 
 /**
  * Compares a closed shop with what it said that it kept, and with itself.
+ * @param restored a folder that an archive is restored into
  * @returns what is wrong, and the results by their recipes
  */
 export function check(
   data: string,
   ledger: Ledger,
-  hot: HotFolder,
-): { wrong: string[]; results: Results; printed: number } {
+  { hot, archives }: { hot: HotFolder; archives: Archives },
+  restored: string,
+): { wrong: string[]; results: Results; printed: number; archived: number } {
   const wrong: string[] = [];
   const audit = Audit.parse(
     JSON.parse(
@@ -96,8 +99,10 @@ export function check(
   wrong.push(...checkBatches(db, ledger), ...hot.check(db));
   const prints = checkPrints(data, db, ledger);
   wrong.push(...prints.wrong);
+  const backups = archives.check(db, restored);
+  wrong.push(...backups.wrong);
   db.close();
-  return { wrong, results, printed: prints.printed };
+  return { wrong, results, printed: prints.printed, archived: backups.written };
 }
 
 /** How what is on its way to devices stands, while the shop is open. */

@@ -1,4 +1,4 @@
-import { mkdirSync, readdirSync, writeFileSync } from 'node:fs';
+import { mkdirSync, readdirSync } from 'node:fs';
 import { appendFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type Database from 'better-sqlite3';
@@ -18,14 +18,13 @@ export class HotFolder {
   private readonly pictures: string[] = [];
   private readonly others: string[] = [];
 
-  constructor(private readonly path: string) {}
+  constructor(private readonly path: string) {
+    mkdirSync(path, { recursive: true });
+  }
 
-  /** Names the folder to a shop before that opens. */
-  name(data: string): void {
-    mkdirSync(this.path, { recursive: true });
-    mkdirSync(data, { recursive: true });
-    const drop = { name: 'Hot folder', path: this.path, size: { by: 'longest', text: '8 cm' } };
-    writeFileSync(join(data, 'folders.json'), JSON.stringify({ drops: [{ ...drop, ppi: 40 }] }));
+  /** As the shop's configuration names it. */
+  get entry() {
+    return { name: 'Hot folder', path: this.path, size: { by: 'longest', text: '8 cm' }, ppi: 40 };
   }
 
   /** Puts one file after the other there, each in two parts. */

@@ -1,9 +1,10 @@
 // npm run torture [-- minutes [seed [day]]]: a shop in which two people work while files are sent that something happened
 // to, processes are killed, the disk fills, clocks jump, and it is closed and opened; then everything that it said it
 // kept is compared with what is there. A day is calm: nobody kills, and memory and answers are looked at.
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { Archives } from './archives';
 import { again, run, runningBatches } from './batches';
 import { check, openSendings } from './checked';
 import { HotFolder } from './dropped';
@@ -41,9 +42,14 @@ const folder = mkdtempSync(join(tmpdir(), 'lontano-torture-'));
 const disk = day ? null : smallDisk(DISK_MB);
 const data = join(disk?.folder ?? folder, 'data');
 const { log, clock } = beside(folder);
-// Not on the disk that is filled: whoever puts files there has another one.
+// Not on the disk that is filled: whoever puts files there has another one, and archives are kept on another.
 const hot = new HotFolder(join(folder, 'hot'));
-hot.name(data);
+const archives = new Archives(join(folder, 'archives'));
+mkdirSync(data, { recursive: true });
+writeFileSync(
+  join(data, 'folders.json'),
+  JSON.stringify({ drops: [hot.entry], backups: [archives.entry] }),
+);
 const shop = new TorturedShop(data, PORT, { log, clock });
 console.log(
   `torture for ${minutes} minutes, seed ${seed}${disk || day ? '' : '; no disk of its own can be mounted here, so none is filled'}`,
@@ -173,6 +179,7 @@ try {
     work(somebody('first tab', 3)),
     work(somebody('second tab', 4)),
     hot.fill(somebody('who drops files', 6)),
+    archives.keep(somebody('who backs up', 7)),
     Promise.all(sending).then((sent) => (mutants = sent.reduce((sum, one) => sum + one, 0))),
   ]);
   while (disturbed > 0) await later(100);
@@ -197,6 +204,7 @@ try {
       (JSON.parse(tasks) as unknown[]).length +
       prints.length +
       hot.waiting().length +
+      Number(await archives.isBusy(tender)) +
       (await runningBatches(tender));
     if (text !== last) changed = performance.now();
     last = text;
@@ -209,7 +217,7 @@ try {
   if (took > STUCK_CLOSING_MS) wrong.push(`it took ${(took / 1000).toFixed(1)} s to close`);
   const orphans = await shop.orphans();
   if (orphans.length > 0) wrong.push(`${orphans.length} processes live on: ${orphans.join(', ')}`);
-  const checked = check(data, ledger, hot);
+  const checked = check(data, ledger, { hot, archives }, join(folder, 'restored'));
   const undisturbed = await compareWithUndisturbed(data, checked.results, random, 12);
   wrong.push(...ledger.faults, ...checked.wrong, ...undisturbed.wrong);
   const slowest = ledger.times.sort((one, other) => one.ms - other.ms);
@@ -229,7 +237,7 @@ try {
     [...of].map(([what, n]) => `${n} ${what}`).join(', ');
   console.log(`        ${list(Object.entries(counts))}; killed: ${list(killed)}`);
   console.log(
-    `        ${mutants} mutated files; kept: ${ledger.originals.size} originals, ${ledger.jobs.size} jobs, ${[...ledger.changes.values()].reduce((sum, { size }) => sum + size, 0)} changes, ${ledger.runs.size} runs, ${ledger.batches.size} batches with ${ledger.joined.size} pictures, ${hot.count} files of a watched folder, ${ledger.sendings.size} files sent, ${checked.printed} printed; ${undisturbed.compared} results compared with undisturbed ones`,
+    `        ${mutants} mutated files; kept: ${ledger.originals.size} originals, ${ledger.jobs.size} jobs, ${[...ledger.changes.values()].reduce((sum, { size }) => sum + size, 0)} changes, ${ledger.runs.size} runs, ${ledger.batches.size} batches with ${ledger.joined.size} pictures, ${hot.count} files of a watched folder, ${ledger.sendings.size} files sent, ${checked.printed} printed, ${checked.archived} archives, of which the last was restored; ${undisturbed.compared} results compared with undisturbed ones`,
   );
   console.log(
     `        ${slowest.length} answers in calm, half of them within ${within(0.5).toFixed(0)} ms, 99 of 100 within ${late.toFixed(0)} ms; the slowest: ${slowest

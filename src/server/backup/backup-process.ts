@@ -1,10 +1,17 @@
-import { mkdir } from 'node:fs/promises';
+import { mkdir, rm } from 'node:fs/promises';
 import { setPriority } from 'node:os';
 import { join } from 'node:path';
 import { format } from 'date-fns';
 import { formatBytes } from '@/core/measure/format';
 import { config } from '../config';
-import { beatBackup, BEAT_MS, finishBackup, readBackupRow, type BackupRow } from '../db/backups';
+import {
+  beatBackup,
+  BEAT_MS,
+  finishBackup,
+  readBackupRow,
+  wasCancelled,
+  type BackupRow,
+} from '../db/backups';
 import { database } from '../db/connection';
 import { inWords, Problem } from '../problem';
 import { startWatch } from '../sandbox/serve';
@@ -55,7 +62,11 @@ if (row) {
   try {
     const told = (share: number) => (progress = share);
     const words = await doBackup(row, { told, signal: stop.signal });
-    await finishBackup(db, id, 'done', words);
+    const kept = await finishBackup(db, id, 'done', words);
+    // It was cancelled when the archive had its name already.
+    if (kept === 0 && row.kind === 'write' && (await wasCancelled(db, id))) {
+      await rm(join(await backupFolder(row.folder), row.file), { force: true });
+    }
   } catch (error) {
     if (!stop.signal.aborted && !(error instanceof Problem)) console.error(error);
     await finishBackup(db, id, 'failed', inWords(error));

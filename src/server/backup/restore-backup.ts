@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { createWriteStream } from 'node:fs';
-import { mkdir, mkdtemp, readdir, rename, rm, statfs } from 'node:fs/promises';
+import { mkdir, readdir, rename, rm, statfs } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { Transform, Writable, type Readable } from 'node:stream';
@@ -10,6 +10,7 @@ import yauzl from 'yauzl';
 import { MIGRATIONS } from '../db/connection';
 import { Problem } from '../problem';
 import { DATABASE, Manifest, MANIFEST, type Entry } from './manifest';
+import { scratchIn } from './scratch';
 
 /** A longer list is none. */
 const MANIFEST_BYTES = 1 << 30;
@@ -46,7 +47,7 @@ export async function restoreBackup(
     );
   }
   await mkdir(dirname(folder), { recursive: true });
-  const part = await mkdtemp(join(dirname(folder), '.lontano-restore-'));
+  const part = await scratchIn(dirname(folder), '.lontano-restore-');
   try {
     const restored = await goThrough(archive, { part, keeping: () => true, told });
     await rm(folder, { recursive: true, force: true });
@@ -65,7 +66,7 @@ export async function checkBackup(
   archive: string,
   how: { told: (share: number) => void; signal: AbortSignal },
 ): Promise<Restored> {
-  const part = await mkdtemp(join(tmpdir(), 'lontano-check-'));
+  const part = await scratchIn(tmpdir(), 'lontano-check-');
   try {
     return await goThrough(archive, { part, keeping: (name) => name === DATABASE, ...how });
   } finally {

@@ -3,14 +3,22 @@ import { readdir, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { format } from 'date-fns';
 import type { Knex } from 'knex';
+import { formatBytes } from '@/core/measure/format';
 import type { BackupArchive, BackupFolder, BackupRequest, Backups } from '@/core/shop/backups';
-import { beginBackupWork, ENDED, finishBackup, listBackupWorks } from '../db/backups';
+import {
+  beginBackupWork,
+  finishBackup,
+  listBackupWorks,
+  silentBackups,
+  type BackupRow,
+} from '../db/backups';
 import { childEnvironment, entryOf } from '../entry';
 import { readFolders, type Folders } from '../folders/folders';
 import { Problem } from '../problem';
 
 /** Folders of backups with their archives, and what was done in them last. */
 export async function backupsOf(db: Knex): Promise<Backups> {
+  await concludeSilent(db);
   const { backups } = await readFolders();
   return {
     folders: await Promise.all(backups.map(folderOf)),
@@ -59,6 +67,7 @@ export async function backupFolder(name: string): Promise<string> {
  * @throws Problem where one goes on already, or what is asked for is not there
  */
 export async function beginBackup(db: Knex, request: BackupRequest): Promise<void> {
+  await concludeSilent(db);
   const path = await backupFolder(request.folder);
   const work =
     request.kind === 'write'
@@ -73,12 +82,31 @@ export async function beginBackup(db: Knex, request: BackupRequest): Promise<voi
     env: childEnvironment(),
     stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
   });
+  const { file } = work;
   const ended = () =>
-    finishBackup(db, id, 'failed', ENDED).catch((error: unknown) => console.error(error));
+    conclude(db, { id, kind, folder, file }).catch((error: unknown) => console.error(error));
   child.on('error', () => void ended());
   child.on('exit', (code) => code !== 0 && void ended());
   child.unref();
   child.channel?.unref();
+}
+
+async function concludeSilent(db: Knex): Promise<void> {
+  for (const work of await silentBackups(db)) await conclude(db, work);
+}
+
+/** Says what came of work whose process ended without a word. An archive has its name only once it is whole. */
+async function conclude(
+  db: Knex,
+  { id, kind, folder, file }: Pick<BackupRow, 'id' | 'kind' | 'folder' | 'file'>,
+): Promise<void> {
+  const { backups } = await readFolders();
+  const { path } = backups.find(({ name }) => name === folder) ?? {};
+  const about = kind === 'write' && path ? await stat(join(path, file)).catch(() => null) : null;
+  const words = about
+    ? `${formatBytes(about.size)}. It is whole; what wrote it was ended before it could say more.`
+    : 'It was ended before it was done, and left nothing. Begin it again.';
+  await finishBackup(db, id, about ? 'done' : 'failed', words);
 }
 
 /** A name is taken from the folder's own list, never from who asks. */

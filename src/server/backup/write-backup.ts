@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { createReadStream, createWriteStream } from 'node:fs';
-import { mkdtemp, open, readdir, rename, rm, stat } from 'node:fs/promises';
+import { open, readdir, rename, rm, stat } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
 import { PassThrough, Readable, Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
@@ -9,6 +9,7 @@ import yazl from 'yazl';
 import { CORE_VERSION } from '@/core/recipe/recipe';
 import { Problem } from '../problem';
 import { DATABASE, MANIFEST, type Entry, type Manifest } from './manifest';
+import { scratchIn } from './scratch';
 
 /** What an archive holds, and how large it is. */
 export interface Backup {
@@ -40,8 +41,7 @@ export async function writeBackup(
     signal = new AbortController().signal,
   } = {},
 ): Promise<Backup> {
-  await sweepScratch(dirname(archive));
-  const scratch = await mkdtemp(join(dirname(archive), SCRATCH));
+  const scratch = await scratchIn(dirname(archive), SCRATCH);
   try {
     const snapshot = join(scratch, DATABASE);
     const { names, leftOut } = await snapshotOf(data, snapshot, results);
@@ -58,27 +58,8 @@ export async function writeBackup(
   }
 }
 
-/** What an archive is put together in, and how old one is that nobody writes any more, in milliseconds. */
+/** What an archive is put together in. */
 const SCRATCH = '.lontano-backup-';
-const LEFT_MS = 600_000;
-
-/** Removes what a backup left that was ended in its midst. */
-async function sweepScratch(folder: string): Promise<void> {
-  const left = (await readdir(folder)).filter((name) => name.startsWith(SCRATCH));
-  for (const name of left) {
-    const path = join(folder, name);
-    const files = await readdir(path).catch(() => []);
-    const times = await Promise.all(
-      [path, ...files.map((file) => join(path, file))].map((one) =>
-        stat(one).then(
-          ({ mtimeMs }) => mtimeMs,
-          () => 0,
-        ),
-      ),
-    );
-    if (Date.now() - Math.max(...times) > LEFT_MS) await rm(path, { recursive: true, force: true });
-  }
-}
 
 /** Bytes of files; of one that isn't there none. */
 async function bytesOf(paths: readonly string[]): Promise<number> {

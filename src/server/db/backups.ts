@@ -5,8 +5,6 @@ import { Problem } from '../problem';
 /** Who does one says so this often; one that nobody has heard of for so long was ended, in milliseconds. */
 export const BEAT_MS = 400;
 const SILENT_MS = 15_000;
-/** What is said of one that nobody does any more. */
-export const ENDED = 'It was ended before it was done, and left nothing. Begin it again.';
 /** How many are remembered. */
 const LISTED = 20;
 
@@ -26,21 +24,15 @@ const toWork = (row: Record<string, unknown>): BackupWork =>
     words: row.words,
   });
 
-/** Says of work that nobody does any more that it was ended. */
-const endSilent = (db: Knex): Promise<number> =>
+/** Work that nobody does any more, to be told from its silence; what was said later than now is of a clock that was set back. */
+export const silentBackups = (db: Knex): Promise<BackupRow[]> =>
   db('backups')
     .where({ state: 'running' })
-    .where('beat_at', '<', Date.now() - SILENT_MS)
-    .update({
-      ...{ state: 'failed', finished_at: Date.now() },
-      words: ENDED,
-    });
+    .whereNotBetween('beat_at', [Date.now() - SILENT_MS, Date.now() + SILENT_MS]);
 
 /** What was done last, newest first. */
-export async function listBackupWorks(db: Knex): Promise<BackupWork[]> {
-  await endSilent(db);
-  return (await db('backups').orderBy('id', 'desc').limit(LISTED)).map(toWork);
-}
+export const listBackupWorks = async (db: Knex): Promise<BackupWork[]> =>
+  (await db('backups').orderBy('id', 'desc').limit(LISTED)).map(toWork);
 
 /** @throws Problem where another one goes on */
 export async function beginBackupWork(
@@ -50,7 +42,6 @@ export async function beginBackupWork(
   const { kind, folder, file, allResults } = work;
   return db.transaction(async (trx) => {
     const now = Date.now();
-    await endSilent(trx);
     const [{ id }] = await trx('backups')
       .insert({
         ...{ kind, folder, file, all_results: allResults },
@@ -81,6 +72,10 @@ export const finishBackup = (
   db('backups')
     .where({ id, state: 'running' })
     .update({ state, words, finished_at: Date.now(), ...(state === 'done' && { progress: 1 }) });
+
+/** Whether somebody thought better of it. */
+export const wasCancelled = async (db: Knex, id: number): Promise<boolean> =>
+  (await db('backups').where({ id, state: 'cancelled' }).first('id')) !== undefined;
 
 /** Whoever does it hears of it at its next word. @throws Problem where it is over already */
 export async function cancelBackup(db: Knex, id: number): Promise<void> {

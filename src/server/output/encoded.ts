@@ -74,8 +74,11 @@ export function fromPlain(plain: SampleFile, { recipe, facts, exif }: ToWrite): 
     facts || exif
       ? tagged.withExif({ IFD0: { ...exif?.IFD0, ...title }, IFD2: exif?.IFD2 ?? {} })
       : tagged;
-  return said.withDensity(recipe.target.ppi);
+  return said.withDensity(densityOf(recipe.target.ppi));
 }
+
+/** What sharp is told of a resolution: it keeps thousandths of one in EXIF, and cuts off what is finer, as of 63.99999. */
+const densityOf = (ppi: number): number => Math.round(ppi * 1000) / 1000 + 1e-5;
 
 /** What is wrong with the pixels of a lossy file, as a complaint, if anything is. */
 export async function lossyComplaint(

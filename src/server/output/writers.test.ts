@@ -218,3 +218,24 @@ describe('a JPEG', () => {
     }
   });
 });
+
+describe('the resolution that a file says', () => {
+  // Whole ones, such that a codec's fraction of a millimetre doesn't hold, and any that follow from a size.
+  const any = Array.from({ length: 60 }, (_, i) => 31 + i * 7.7);
+  const told = [...any, 64, 128, 250.7, 250.7008, 1200 / 7, 4800];
+
+  it.each(Format.options)('is the ordered one, in %s', async (format) => {
+    const base = recipeFor({ ...usualOutput(format, 8) }, 'none');
+    const packed = (task: Parameters<typeof packStrip>[0]) => Promise.resolve(packStrip(task));
+    for (const ppi of told) {
+      const recipe = { ...base, target: { ...base.target, ppi } };
+      const part = join(folder, `told-${format}`);
+      const writer = writerOf({ recipe, profile: null, part, packed });
+      const { sums } = await writeRows(await writer.begin());
+      await writer.end(() => {});
+      const { complaints } = await writer.verify(sums, () => {});
+      expect(complaints, `${ppi}`).toEqual([]);
+      await writer.clear();
+    }
+  });
+});
