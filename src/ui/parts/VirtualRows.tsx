@@ -5,6 +5,7 @@ import {
   useCallback,
   useEffect,
   useRef,
+  type CSSProperties,
   type KeyboardEvent,
   type ReactNode,
   type RefObject,
@@ -43,7 +44,10 @@ const STEPS: Partial<Record<string, number>> = {
   ...{ ArrowDown: 1, ArrowUp: -1, PageDown: 8, PageUp: -8 },
 };
 
-/** A long table of which only the rows in sight are made, each once. Arrow keys go along them. */
+/**
+ * A long table of which only the rows in sight are made, each once. Arrow keys go along them. A theme may lay its rows apart:
+ * they know which of all they are.
+ */
 export function VirtualRows<T extends { id: number }>(props: Props<T>) {
   const { table, rows, frame, indices, total, label, selected, classOf, besideOf, nameOf } = props;
   const before = (indices[0] ?? 0) * ROW;
@@ -87,7 +91,7 @@ export function VirtualRows<T extends { id: number }>(props: Props<T>) {
           columns={table.options.columns}
           order={table.getState().sorting}
         />
-        <tbody>
+        <tbody style={{ '--rows': total } as CSSProperties}>
           {before > 0 && <tr className="spacer" style={{ height: before }} />}
           {rows.map((row, i) => (
             <TableRow
@@ -175,7 +179,7 @@ const TableRow = memo(
       <tr
         data-index={index}
         aria-rowindex={index + 1}
-        style={{ height: ROW }}
+        style={{ height: ROW, '--row': index } as CSSProperties}
         tabIndex={0}
         data-selected={selected}
         aria-label={name}
