@@ -53,12 +53,16 @@ const Ordered = z.object({
 const PICTURES = 100;
 
 /** What a new job is begun with. */
+/** A name of what is asked for: asked again after an answer that was lost, it is not done twice. */
+const Once = z.uuid().optional();
+
 export const NewJob = Ordered.extend({
   title: line(120).min(1),
   customer: line(120),
   due: Day.nullable(),
   note: JobNote.optional(),
   pictures: z.array(NewPicture).min(1).max(PICTURES),
+  once: Once,
 });
 export type NewJob = z.infer<typeof NewJob>;
 
@@ -78,7 +82,10 @@ export const JobChange = z
 export type JobChange = z.infer<typeof JobChange>;
 
 /** More pictures for a job, ordered as its first one unless it says otherwise. */
-export const NewPieces = z.object({ pictures: z.array(NewPicture).min(1).max(PICTURES) });
+export const NewPieces = z.object({
+  pictures: z.array(NewPicture).min(1).max(PICTURES),
+  once: Once,
+});
 export type NewPieces = z.infer<typeof NewPieces>;
 
 /** What a job is, apart from its pictures. */

@@ -28,6 +28,7 @@ import { batches } from './migrations/0022-batches';
 import { drops } from './migrations/0023-drops';
 import { settingChanges } from './migrations/0024-setting-changes';
 import { backups } from './migrations/0025-backups';
+import { askedOnce } from './migrations/0026-asked-once';
 import { addStartSet } from './house';
 
 /** Migrations in their order. They only go forward: a shop's data survives every update. */
@@ -57,6 +58,7 @@ const migrations = [
   drops,
   settingChanges,
   backups,
+  askedOnce,
 ];
 
 /** Names of all migrations that this version knows. */

@@ -27,6 +27,7 @@ import { appendEvent, eventsOfJob } from './events';
 import { listHouse } from './house';
 import { readLists } from './lists';
 import { PAGE_OF_WORK } from './originals';
+import { once } from './once';
 import { readPiece } from './pieces';
 import { readSettings } from './settings';
 import { proofsOfPiece, runsOfPiece } from './tasks';
@@ -110,9 +111,16 @@ export async function beginJob(
   job: NewJob,
   also?: (trx: Knex, id: number) => Promise<void>,
 ): Promise<number> {
-  const proposed = await proposals(db, job.pictures, job);
-  const pieces = proposed.map(({ digest, fileName, begun }) => ({ digest, fileName, ...begun }));
-  return beginJobWith(db, job, pieces, also);
+  const came = await once(db, job.once, async (note) => {
+    const proposed = await proposals(db, job.pictures, job);
+    const pieces = proposed.map(({ digest, fileName, begun }) => ({ digest, fileName, ...begun }));
+    const id = await beginJobWith(db, job, pieces, async (trx, made) => {
+      await also?.(trx, made);
+      await note(trx, { job: made, pieces: [] });
+    });
+    return { job: id, pieces: [] };
+  });
+  return came.job;
 }
 
 /** What a picture of a new job is begun with. */
@@ -150,7 +158,26 @@ export async function beginJobWith(
 }
 
 /** Adds pictures to a job, ordered as its first one; returns their numbers. */
-export async function addPieces(db: Knex, id: number, { pictures }: NewPieces): Promise<number[]> {
+export async function addPieces(
+  db: Knex,
+  id: number,
+  { pictures, once: name }: NewPieces,
+): Promise<number[]> {
+  const came = await once(db, name, async (note) => {
+    const pieces = await addPiecesOf(db, id, pictures, (trx, added) =>
+      note(trx, { job: id, pieces: added }),
+    );
+    return { job: id, pieces };
+  });
+  return came.pieces;
+}
+
+async function addPiecesOf(
+  db: Knex,
+  id: number,
+  pictures: NewPicture[],
+  also: (trx: Knex, added: number[]) => Promise<void>,
+): Promise<number[]> {
   const { piece } = await readJob(db, id);
   const { paper, distance, device, material } = piece.work;
   const place = { ...paper, place: OPEN_PAPER.place };
@@ -160,6 +187,7 @@ export async function addPieces(db: Knex, id: number, { pictures }: NewPieces): 
     for (const { digest, fileName, begun } of proposed) {
       added.push(await putPiece(trx, id, { digest, fileName, ...begun }));
     }
+    await also(trx, added);
     await staleRow(trx, id);
     return added;
   });

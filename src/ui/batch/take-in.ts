@@ -1,4 +1,5 @@
 import type { QueryClient } from '@tanstack/react-query';
+import { v4 as newId } from 'uuid';
 import { create } from 'zustand';
 import type { NewItems } from '@/core/batch/batch';
 import { OPEN_PAPER } from '@/core/measure/paper';
@@ -6,6 +7,7 @@ import type { NewJob, NewPicture } from '@/core/shop/job';
 import { api, ServerProblem, upload } from '../data/api';
 import { author } from '../data/author';
 import { tell } from '../data/notices';
+import { insistently } from '../data/insistently';
 import { keys } from '../data/queries';
 import { say } from '@/core/words/say';
 
@@ -30,22 +32,6 @@ export type BatchOrder = Pick<
   NewJob,
   'title' | 'customer' | 'due' | 'device' | 'material' | 'distance'
 >;
-
-/** How often a shop that does not answer is asked again, and after how long. */
-const TRIES = 40;
-const AGAIN_MS = 1500;
-
-/** Asks again where the shop does not answer just now: that is no fault of the file. */
-async function insistently<T>(ask: () => Promise<T>): Promise<T> {
-  for (let tries = 1; ; tries++) {
-    try {
-      return await ask();
-    } catch (error) {
-      if (!(error instanceof ServerProblem) || error.status !== 0 || tries === TRIES) throw error;
-      await new Promise((resolve) => setTimeout(resolve, AGAIN_MS));
-    }
-  }
-}
 
 /**
  * Takes files into a batch, as pictures of one job; where one can't be used the others go on, and the batch keeps why.
@@ -79,10 +65,12 @@ export async function takeInto(
     }
     const pieces: number[] = [];
     if (pictures.length > 0) {
-      const view: { id: number; pieces: { id: number }[] } =
+      const once = newId();
+      const view: { id: number; pieces: { id: number }[] } = await insistently(() =>
         job === null
-          ? await api.beginJob({ ...order, pictures, paper: OPEN_PAPER })
-          : await api.addPieces(job, { pictures });
+          ? api.beginJob({ ...order, pictures, once, paper: OPEN_PAPER })
+          : api.addPieces(job, { pictures, once }),
+      );
       job = view.id;
       pieces.push(...view.pieces.map(({ id }) => id).filter((id) => !had.has(id)));
       for (const id of pieces) had.add(id);

@@ -1,6 +1,6 @@
 import { branchTrial } from '@/core/recipe/trials';
 import { SPOT_LIMIT } from '@/core/steps/retouch/retouch';
-import { copyText } from '../parts/Copyable';
+import { copyText } from '../parts/copy-text';
 import { lookAtSize } from './stage/Calibration';
 import { look, WHOLE_PAPER } from './stage/viewport';
 import { useSheet } from './shortcut-sheet-store';
@@ -77,7 +77,7 @@ function copyFigures(): boolean | void {
     const what = figure.closest('li')?.querySelector('.what') ?? label;
     return `${what?.textContent ?? ''}\t${figure.textContent ?? ''}`.trim();
   });
-  copyText(lines.join('\n'), say`${lines.length} figures`);
+  copyText(lines.join('\n'), say`Copied: ${lines.length} figures`);
 }
 
 const toggleSheet: Press = () => useSheet.setState(({ open }) => ({ open: !open }));

@@ -9,6 +9,7 @@ import {
   useQueryClient,
   type QueryClient,
 } from '@tanstack/react-query';
+import { v4 as newId } from 'uuid';
 import { useEffect, useSyncExternalStore } from 'react';
 import { Piece, type JobChange, type JobView, type NewJob, type NewPicture } from '@/core/shop/job';
 import { isOpen, type Task } from '@/core/shop/task';
@@ -20,6 +21,7 @@ import type { BoardPage } from '@/core/shop/board';
 import { api, ServerProblem, type Board } from './api';
 import { author } from './author';
 import { tellChangedElsewhere } from './changed-elsewhere';
+import { insistently } from './insistently';
 import { tell } from './notices';
 import { PieceQueue, type PieceState } from './piece-queue';
 import { say } from '@/core/words/say';
@@ -85,7 +87,10 @@ export function usePieceChoice(id: number) {
 export function useAddPieces(id: number) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (pictures: NewPicture[]) => api.addPieces(id, { pictures }),
+    mutationFn: (pictures: NewPicture[]) => {
+      const once = newId();
+      return insistently(() => api.addPieces(id, { pictures, once }));
+    },
     onSuccess: (job) => {
       client.setQueryData(keys.job(id), job);
       return client.invalidateQueries({ queryKey: keys.jobs });
@@ -160,7 +165,10 @@ export function useBeginJob() {
   return useMutation({
     mutationFn: async (jobs: NewJob[]) => {
       const begun: JobView[] = [];
-      for (const job of jobs) begun.push(await api.beginJob(job));
+      for (const job of jobs) {
+        const once = newId();
+        begun.push(await insistently(() => api.beginJob({ ...job, once })));
+      }
       return begun;
     },
     onSuccess: (jobs) => {

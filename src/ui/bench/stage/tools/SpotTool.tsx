@@ -1,3 +1,4 @@
+import { v4 as newId } from 'uuid';
 import { useEffect, useRef, useState } from 'react';
 import type { Size } from '@/core/raster/region';
 import { isOfKind, type StepChoice } from '@/core/steps';
@@ -65,7 +66,7 @@ export function SpotTool({ bench, layer, view, step, index }: Props) {
         { original, recipe, shape, avoid: [...spots, ...suggested] },
         { priority: PRIORITY.seen, group: 'spots' },
       );
-      if (offset) add(say`Spot healed`, { id: crypto.randomUUID(), how: 'heal', offset, ...shape });
+      if (offset) add(say`Spot healed`, { id: newId(), how: 'heal', offset, ...shape });
       else {
         tell(
           say`There is nothing like it nearby to heal this spot from. Clone it instead.`,
@@ -86,7 +87,7 @@ export function SpotTool({ bench, layer, view, step, index }: Props) {
     }
     const [x, y] = path[0]!;
     const offset: [number, number] = [Math.round(cloneFrom!.x - x), Math.round(cloneFrom!.y - y)];
-    add(say`Spot cloned`, { id: crypto.randomUUID(), how: 'clone', offset, ...shape });
+    add(say`Spot cloned`, { id: newId(), how: 'clone', offset, ...shape });
   };
   const atOf = (event: React.PointerEvent): [number, number] => {
     const box = event.currentTarget.getBoundingClientRect();
@@ -144,7 +145,7 @@ export function SpotTool({ bench, layer, view, step, index }: Props) {
             places={places}
             className="suggested"
             onAccept={() => {
-              add(say`Spot healed`, { ...spot, id: crypto.randomUUID() });
+              add(say`Spot healed`, { ...spot, id: newId() });
               useTool.setState({ suggested: suggested.filter((one) => one !== spot) });
             }}
           />

@@ -1,3 +1,5 @@
+import { sha256 } from '@noble/hashes/sha2.js';
+import { bytesToHex } from '@noble/hashes/utils.js';
 import { useCallback, useEffect, useRef } from 'react';
 import type { Size } from '@/core/raster/region';
 import { emptyMask, maskBytes, maskFromBytes, type Mask } from '@/core/zone/mask';
@@ -57,7 +59,7 @@ export function useMask(painted: Painted | null, size: Size) {
     const { ink, cover, ...sides } = mask.current!;
     const bytes = maskBytes({ ink, cover, ...sides });
     const kept = last.current.then(async () => {
-      const digest = hex(await crypto.subtle.digest('SHA-256', bytes));
+      const digest = bytesToHex(sha256(bytes));
       const name = { digest, ...sides };
       await api.keepMask(name, bytes);
       known.current.set(digest, copy(maskFromBytes(bytes, sides)));
@@ -77,6 +79,3 @@ const copy = (mask: Mask): Mask => ({
   ink: mask.ink.slice(),
   cover: mask.cover.slice(),
 });
-
-const hex = (bytes: ArrayBuffer): string =>
-  [...new Uint8Array(bytes)].map((byte) => byte.toString(16).padStart(2, '0')).join('');

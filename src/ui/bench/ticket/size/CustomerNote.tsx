@@ -2,7 +2,7 @@ import { Copy } from 'lucide-react';
 import { Button } from 'react-bootstrap';
 import type { PrintPlan } from '@/core/measure/plan';
 import { customerNote } from '@/core/measure/verdict';
-import { tell } from '../../../data/notices';
+import { copyText } from '../../../parts/copy-text';
 import { Fold } from '../../../parts/Fold';
 import type { WorkBench } from '../../use-work';
 import { say } from '@/core/words/say';
@@ -15,16 +15,7 @@ export function CustomerNote({ bench, plan }: { bench: WorkBench; plan: PrintPla
   return (
     <Fold title={say`A note to the customer`}>
       <p className="note-text">{note}</p>
-      <Button
-        variant="quiet"
-        size="sm"
-        onClick={() => {
-          navigator.clipboard.writeText(note).then(
-            () => tell(say`The note is copied.`, 'good'),
-            () => tell(say`The browser did not let this be copied.`, 'trouble'),
-          );
-        }}
-      >
+      <Button variant="quiet" size="sm" onClick={() => copyText(note, say`The note is copied.`)}>
         <Copy size={14} aria-hidden /> {say`Copy`}
       </Button>
     </Fold>

@@ -1,3 +1,4 @@
+import { v4 as newId } from 'uuid';
 import { X } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { Button } from 'react-bootstrap';
@@ -44,7 +45,7 @@ function Spots({ bench, step, index }: SpotsProps) {
       ofStepAt(index, (one) => Object.assign(one.settings, { spots: next })),
     );
   const accept = (accepted: readonly Spot[]) => {
-    const named = accepted.map((spot) => ({ ...spot, id: crypto.randomUUID() }));
+    const named = accepted.map((spot) => ({ ...spot, id: newId() }));
     put(accepted.length === 1 ? say`Spot healed` : say`${accepted.length} spots healed`, [
       ...spots,
       ...named,

@@ -1,3 +1,4 @@
+import { v4 as newId } from 'uuid';
 import type { Work } from '@/core/recipe/work';
 import { zonePart, type Zone } from '@/core/zone/zone';
 import { say } from '@/core/words/say';
@@ -20,7 +21,7 @@ export function newZone(zones: readonly Zone[], wanted?: string): Zone {
   let number = zones.length + 1;
   while (names.has(`Zone ${number}`)) number++;
   return {
-    id: crypto.randomUUID(),
+    id: newId(),
     name: wanted ? freeName(zones, wanted) : say`Zone ${number}`,
     parts: [],
     painted: null,
@@ -32,7 +33,7 @@ export function newZone(zones: readonly Zone[], wanted?: string): Zone {
 /** The same zone once more, to be changed without the first. */
 export const copyOf = (zone: Zone, zones: readonly Zone[]): Zone => ({
   ...structuredClone(zone),
-  id: crypto.randomUUID(),
+  id: newId(),
   name: freeName(zones, say`${zone.name.slice(0, NAME_MOST)}, copied`),
 });
 
