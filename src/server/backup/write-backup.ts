@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { createWriteStream } from 'node:fs';
+import { createReadStream, createWriteStream } from 'node:fs';
 import { open, readdir, rename, rm, stat } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
 import { PassThrough, Readable, Transform } from 'node:stream';
@@ -7,7 +7,6 @@ import { pipeline } from 'node:stream/promises';
 import Database from 'better-sqlite3';
 import yazl from 'yazl';
 import { CORE_VERSION } from '@/core/recipe/recipe';
-import { readStream } from '../files/read-stream';
 import { Problem } from '../problem';
 import { DATABASE, MANIFEST, type Entry, type Manifest } from './manifest';
 import { scratchIn } from './scratch';
@@ -154,7 +153,7 @@ async function writeArchive(
       });
       // It hears of no trouble of what it is given.
       counted.on('error', (error) => zip.emit('error', error));
-      const source = readStream(path);
+      const source = createReadStream(path);
       source.on('error', () =>
         counted.destroy(
           new Problem('work', `${name}, which the records name, is not there. Let an audit look.`),

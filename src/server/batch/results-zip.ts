@@ -1,4 +1,4 @@
-import type { ReadStream } from 'node:fs';
+import { createReadStream, type ReadStream } from 'node:fs';
 import { stat } from 'node:fs/promises';
 import { PassThrough, Readable } from 'node:stream';
 import type { Knex } from 'knex';
@@ -6,7 +6,6 @@ import yazl from 'yazl';
 import type { BatchItem } from '@/core/batch/batch';
 import { freeName } from '@/core/output/names';
 import { artifactPath } from '../db/tasks';
-import { readStream } from '../files/read-stream';
 import { store } from '../files/store';
 import { Problem } from '../problem';
 import { itemsNews } from './rows';
@@ -32,7 +31,7 @@ export async function resultsZip(
   out.on('close', () => reading?.destroy());
   const add = (path: string, name: string, size: number) =>
     zip.addReadStreamLazy(name, { compress: false, size }, (give) => {
-      reading = readStream(path);
+      reading = createReadStream(path);
       reading.on('error', (error) => out.destroy(error));
       give(null, reading);
     });

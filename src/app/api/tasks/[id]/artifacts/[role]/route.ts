@@ -1,8 +1,8 @@
+import { createReadStream } from 'node:fs';
 import { stat } from 'node:fs/promises';
 import { Readable } from 'node:stream';
 import { formatOf, formatOfName } from '@/core/output/formats';
 import { artifactPath, readTask } from '@/server/db/tasks';
-import { readStream } from '@/server/files/read-stream';
 import { store } from '@/server/files/store';
 import { route } from '@/server/http/route';
 import { Problem } from '@/server/problem';
@@ -30,7 +30,7 @@ export const GET = route<{ id: string; role: string }>(async ({ db, params: { id
   const file = await stat(store.named(path)).catch(() => {
     throw cleared;
   });
-  const bytes = Readable.toWeb(readStream(store.named(path)));
+  const bytes = Readable.toWeb(createReadStream(store.named(path)));
   return new Response(bytes as ReadableStream<Uint8Array>, {
     headers: {
       'Content-Type': format ? formatOf(format).mediaType : otherType(made.fileName),
