@@ -124,8 +124,16 @@ describe('a batch in the terminal', () => {
 
   it('treats each as it is proposed where nothing else is said', async () => {
     const out = join(folder, 'proposed');
-    const { code } = await run('batch', pictures, out, '--longest', '10cm', '--format', 'png');
+    const words = ['batch', pictures, out, '--longest', '10cm', '--format', 'png'];
+    const { code, out: told } = await run(...words);
     expect(code).toBe(1);
+    // What was looked at is told with what it is, and how it will look.
+    expect(told).toMatch(/lying\.jpg → lying\.png: 630 x 420 pixels, 160 ppi, [a-z ]+, [a-z ]+/);
+    const { madeBefore } = JSON.parse((await run(...words, '--json')).out) as {
+      madeBefore: { file: string; seen: { steps: string[] } }[];
+    };
+    const lying = madeBefore.find(({ file }) => file === 'lying.jpg')!;
+    expect(lying.seen.steps.length).toBeGreaterThan(0);
     const plain = join(folder, 'plain.png');
     const order = ['--width', '10cm', '--recipe'];
     await run('enlarge', join(pictures, 'lying.jpg'), plain, ...order, 'auto');

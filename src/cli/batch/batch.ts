@@ -1,13 +1,16 @@
 import { mkdir, readdir } from 'node:fs/promises';
 import { join, parse, resolve } from 'node:path';
 import { formatOf, type Format } from '@/core/output/formats';
+import { verdict } from '@/core/measure/verdict';
 import { freeName } from '@/core/output/names';
+import { planOf } from '@/core/recipe/plan';
+import { gistOf } from '@/core/steps';
 import { digestOfFile } from '@/server/files/digest';
 import { inWords, Problem } from '@/server/problem';
 import { Leave } from '@/server/render/leave';
 import { loadThreads, threadCount } from '@/server/render/threads';
-import { endWorking, withInput } from '../input';
-import { prepared } from '../prepared';
+import { endWorking, withInput, type Input } from '../input';
+import { prepared, type Prepared } from '../prepared';
 import { recipeOf, writeResult } from '../write-result';
 import { digestOfRequest, needsNoLook, orderOf, wholeRequest, type BatchOptions } from './asked';
 import { BatchJournal, type Result } from './journal';
@@ -84,8 +87,19 @@ const makeOne = (
     });
     const { width, height, ppi } = found;
     const missing = input.findings.damaged;
-    return { out: parse(out).base, width, height, ppi: ppi?.x ?? 0, missing };
+    const seen = needsNoLook(asked) ? null : seenIn(input, ready);
+    return { out: parse(out).base, width, height, ppi: ppi?.x ?? 0, missing, seen };
   });
+
+/** What is said of a picture that was looked at. */
+function seenIn({ findings }: Input, { original, work }: Prepared): Result['seen'] {
+  const [trial] = work.trials;
+  const planned = planOf(original, work, trial!.ppi);
+  if (!planned.ok) return null;
+  const { short } = verdict(planned.plan, work.distance, findings);
+  const steps = trial!.treatment.filter(({ on }) => on).map(gistOf);
+  return { kind: findings.kind, verdict: short, steps };
+}
 
 /** Aborted where the command is told to end: what was done of a result stays, to be gone on with. */
 function leaveWhenTold(): { signal: AbortSignal; end(): void } {

@@ -11,6 +11,11 @@ const Result = z.object({
   ppi: z.number(),
   /** share of the picture that its file had lost */
   missing: z.number().default(0),
+  /** what it is and how it will look from its distance, in words, and what was done; null where nobody looked at the picture */
+  seen: z
+    .object({ kind: z.string(), verdict: z.string(), steps: z.array(z.string()) })
+    .nullable()
+    .default(null),
 });
 export type Result = z.infer<typeof Result>;
 

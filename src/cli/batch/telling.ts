@@ -8,9 +8,10 @@ export type Outcome =
 
 function wordsOf(outcome: Outcome): string {
   if (outcome.state === 'failed') return `${outcome.file}: ${outcome.why}`;
-  const { file, out, width, height, ppi, missing } = outcome;
+  const { file, out, width, height, ppi, missing, seen } = outcome;
   return [
     `${file} → ${out}: ${width} x ${height} pixels, ${formatPpi(ppi)} ppi`,
+    ...(seen ? [seen.kind, seen.verdict] : []),
     ...(outcome.state === 'made' ? [] : ['made before']),
     ...(missing > 0
       ? [`about ${Math.max(1, Math.round(missing * 100))} % of the picture is missing`]
