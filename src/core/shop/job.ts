@@ -52,10 +52,10 @@ const Ordered = z.object({
 /** The most pictures that are begun with at once. */
 const PICTURES = 100;
 
-/** What a new job is begun with. */
 /** A name of what is asked for: asked again after an answer that was lost, it is not done twice. */
 const Once = z.uuid().optional();
 
+/** What a new job is begun with. */
 export const NewJob = Ordered.extend({
   title: line(120).min(1),
   customer: line(120),

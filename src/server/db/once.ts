@@ -1,6 +1,6 @@
 import type { Knex } from 'knex';
 
-/** How long it is remembered what was asked for, in milliseconds: whoever asks again does so within the hour. */
+/** How long it is remembered what was asked for, in milliseconds: whoever asks again does so within minutes. */
 const KNOWN_MS = 86_400_000;
 
 /** What came of something: a job, and pictures of it. */
