@@ -1,5 +1,5 @@
 import { LRUCache } from 'lru-cache';
-import { useEffect, useId, useMemo, useRef } from 'react';
+import { useEffect, useId, useLayoutEffect, useMemo, useRef } from 'react';
 import { beside, contains, type Region, type Size } from '@/core/raster/region';
 import { canonicalJson } from '@/core/recipe/canonical';
 import { ask, PRIORITY } from '@/preview/client';
@@ -59,10 +59,11 @@ export function Pane({ layer, coarse, centre, view, name, onTrouble, onBusy, onP
     told.current = { onTrouble, onBusy, onPainted };
   });
 
-  // Draws at once on every change of view; new pixels follow when they are computed.
+  // Draws at once on every change of view; new pixels follow when they are computed. A canvas of another size is an empty one:
+  // it never shows as such.
   const small = useCoarse(coarse);
   const redraw = useRef(() => {});
-  useEffect(() => {
+  useLayoutEffect(() => {
     redraw.current = () => {
       const held = painted.current;
       const whole = held?.of === of && contains(held.region, region);
