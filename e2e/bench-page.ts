@@ -59,11 +59,14 @@ export class BenchPage {
     return this.page.getByRole('img', { name, exact: true });
   }
 
-  /** RGBA of a rectangle of a pane, in device pixels. */
+  /** RGBA of a rectangle of a pane, in device pixels, once it shows what is wanted of it. */
   pixels(name: string, at: { x: number; y: number; width: number; height: number }) {
-    return this.canvas(name).evaluate((canvas, { x, y, width, height }) => {
-      const context = (canvas as HTMLCanvasElement).getContext('2d')!;
-      return [...context.getImageData(x, y, width, height).data];
+    return this.canvas(name).evaluate(async (element, { x, y, width, height }) => {
+      const canvas = element as HTMLCanvasElement;
+      // Between two looks another size of the window may have come.
+      while (canvas.isConnected && canvas.dataset.painted !== canvas.dataset.wanted)
+        await new Promise((resolve) => setTimeout(resolve, 20));
+      return [...canvas.getContext('2d')!.getImageData(x, y, width, height).data];
     }, at);
   }
 
@@ -86,12 +89,7 @@ export class BenchPage {
 
   /** The colour of a pane's device pixel. */
   pixel(name: string, x: number, y: number): Promise<number[]> {
-    return this.canvas(name).evaluate(
-      (canvas, at) => [
-        ...(canvas as HTMLCanvasElement).getContext('2d')!.getImageData(at.x, at.y, 1, 1).data,
-      ],
-      { x, y },
-    );
+    return this.pixels(name, { x, y, width: 1, height: 1 });
   }
 
   async zoom(id: string): Promise<void> {

@@ -2,7 +2,6 @@ import { useMutation, useQuery, useQueryClient, type QueryClient } from '@tansta
 import { useRouter } from 'next/navigation';
 import { useMemo } from 'react';
 import {
-  CALL_MOST,
   type BatchChange,
   type BatchHead,
   type BatchItem,
@@ -11,6 +10,7 @@ import {
   type ItemsKnown,
 } from '@/core/batch/batch';
 import { api } from './api';
+import { actOnItems } from './items-act';
 import { tell } from './notices';
 import { keys } from './queries';
 import { say } from '@/core/words/say';
@@ -119,40 +119,22 @@ export function useDeleteBatch() {
   });
 }
 
-/** What many pictures are done to at once, in calls that each stay short. */
-type Wanted = { [A in ItemsAct['act']]: Extract<ItemsAct, { act: A }> }[ItemsAct['act']];
-
-function inCalls(act: Wanted): ItemsAct[] {
-  const parts = <T>(list: readonly T[]): T[][] =>
-    Array.from({ length: Math.ceil(list.length / CALL_MOST) }, (_, i) =>
-      list.slice(i * CALL_MOST, (i + 1) * CALL_MOST),
-    );
-  if (act.act === 'undo') return parts(act.moves).map((moves) => ({ ...act, moves }));
-  if (act.act === 'place') return parts(act.places).map((places) => ({ ...act, places }));
-  const calls = parts(act.items).map((items) => ({ ...act, items }));
-  // What is put first one after the other would end in reverse.
-  return act.act === 'move' && act.to === 'first' ? calls.reverse() : calls;
-}
-
 /** Does something to pictures of a batch; says what came of it, and offers to take it back. */
 export function useItemsAct(id: number) {
   const client = useQueryClient();
   const settle = () => client.invalidateQueries({ queryKey: keys.batches });
-  const doAll = async (acts: readonly ItemsAct[]) => {
-    const all = { done: 0, failed: new Set<string>(), undo: [] as ItemsAct[] };
-    for (const act of acts.flatMap(inCalls)) {
-      const { done, failed, undo } = await api.actOnItems(id, act);
-      all.done += done;
-      for (const { words } of failed) all.failed.add(words);
-      all.undo.unshift(...undo);
-    }
-    return all;
-  };
   const trouble = (error: Error) => tell(error.message, 'trouble');
-  const back = useMutation({ mutationFn: doAll, onSettled: settle, onError: trouble });
+  const back = useMutation({
+    mutationFn: (acts: readonly ItemsAct[]) => actOnItems(id, acts),
+    onSuccess: ({ stopped }) => {
+      if (stopped) trouble(stopped);
+    },
+    onSettled: settle,
+  });
   return useMutation({
-    mutationFn: ({ act }: { act: ItemsAct; words?(count: number): string }) => doAll([act]),
-    onSuccess: ({ done, failed, undo }, { words: wordsFor }) => {
+    mutationFn: ({ act }: { act: ItemsAct; words?(count: number): string }) =>
+      actOnItems(id, [act]),
+    onSuccess: ({ done, failed, undo, stopped }, { words: wordsFor }) => {
       if (done > 0 && wordsFor) {
         tell(
           wordsFor(done),
@@ -161,8 +143,8 @@ export function useItemsAct(id: number) {
         );
       }
       for (const words of failed) tell(words, 'trouble');
+      if (stopped) trouble(stopped);
       return settle();
     },
-    onError: trouble,
   });
 }

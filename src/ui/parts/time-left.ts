@@ -7,7 +7,7 @@ import { say } from '@/core/words/say';
 /** Time that a task which runs still needs, by the estimate at first, and then by how fast it goes. */
 export function timeLeft(task: Task, throughput: Throughput | undefined): string {
   const { startedAt, progress } = task;
-  if (!startedAt || !throughput) return 'starting';
+  if (!startedAt || !throughput) return say`starting`;
   const spent = (Date.now() - startedAt) / 1000;
   const { likely } = expectedSeconds(task, throughput);
   return say`${formatSeconds(secondsLeft(progress, spent, likely))} left`;

@@ -17,7 +17,7 @@ export function FinishLooks({ bench: { work, trial } }: { bench: WorkBench }) {
           { value: 'without', label: say`Without`, title: say`For as long as F is held, too` },
           { value: 'from afar', label: say`From ${work.distance} m` },
           ...(way === 'solo' || way === 'layer'
-            ? [{ value: way, label: way === 'solo' ? 'One alone' : 'Its layer' }]
+            ? [{ value: way, label: way === 'solo' ? say`One alone` : say`Its layer` }]
             : []),
         ]}
         onChange={(next) => {

@@ -49,7 +49,7 @@ export function CropOnPicture({ bench, recipe, original, view, held, onTrouble }
       view={view}
       rect={rect}
       ruled={work.framing.straighten !== 0}
-      name="Part of the picture"
+      name={say`Part of the picture`}
       onDrag={(grip, by) => sketch(dragged(grip, by))}
       onDrop={(grip, by) => change(say`Part of the picture`, dragged(grip, by))}
       onGiveUp={() => sketch(null)}

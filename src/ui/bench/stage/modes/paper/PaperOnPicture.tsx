@@ -54,7 +54,7 @@ export function PaperOnPicture({ bench, plan, recipe, original, view, onTrouble 
       guides={guidesOf(plan, work)}
       // What a crop took away is not printed, however the paper lies.
       bare={{ colour: work.paper.colour, parts: around(plan.window, plan.source) }}
-      name="Paper on the picture"
+      name={say`Paper on the picture`}
       onDrag={(grip, by) => sketch(dragged(grip, by))}
       onDrop={(grip, by) => change(label(grip), dragged(grip, by))}
       onGiveUp={() => sketch(null)}

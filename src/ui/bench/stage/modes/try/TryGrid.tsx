@@ -89,7 +89,7 @@ function Untreated({
         layer={layer}
         centre={centre}
         view={view}
-        name="The original"
+        name={say`The original`}
         onTrouble={onTrouble}
         onBusy={ignore}
       />
