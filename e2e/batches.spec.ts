@@ -1,4 +1,4 @@
-import { mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
+import { mkdtemp, readdir, readFile, rm, stat, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
@@ -156,6 +156,9 @@ test.describe('Many files at once', () => {
     expect(inside.sort()).toEqual(
       ['batch.csv', 'east-6x4cm.png', 'north-12cm.png', 'west-6x4cm.png'].sort(),
     );
+    // A browser shows how far it is.
+    const head = await page.request.head(file.url());
+    expect(head.headers()['content-length']).toBe(String((await stat(path)).size));
   });
 
   test('are looked through at 1:1 by keys, and judged by one', async () => {

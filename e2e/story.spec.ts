@@ -84,6 +84,8 @@ test.describe('the dome job, from ticket to file', () => {
     ]);
     expect(download.suggestedFilename()).toMatch(/^0401-dome-at-dusk-east-wall-120cm-100ppi\.tif$/);
     const file = await readFile(await download.path());
+    const head = await page.request.head(download.url());
+    expect(head.headers()['content-length']).toBe(String(file.length));
     expect(await sharp(file).metadata()).toMatchObject({
       width: 4724,
       height: 3150,

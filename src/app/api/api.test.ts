@@ -344,6 +344,29 @@ describe('calls that nobody at a page would make', () => {
     expect(now.piece).toEqual(piece);
   });
 
+  it('for a file’s head leave nothing open that nobody reads', async () => {
+    let given = 0;
+    let open = true;
+    const large = route(() =>
+      Promise.resolve(
+        new Response(
+          new ReadableStream<Uint8Array>({
+            pull: (controller) => controller.enqueue(new Uint8Array(++given)),
+            cancel: () => void (open = false),
+          }),
+          { headers: { 'Content-Type': 'image/tiff' } },
+        ),
+      ),
+    );
+    const head = await large(call('HEAD'), at({}));
+    expect(head.headers.get('content-type')).toBe('image/tiff');
+    expect(head.body).toBeNull();
+    expect(open).toBe(false);
+    expect(given).toBeLessThan(3);
+    const whole = await large(call('GET'), at({}));
+    expect((await whole.body!.getReader().read()).done).toBe(false);
+  });
+
   it('of any length are read no farther than their bound', async () => {
     let sent = 0;
     const endless = new ReadableStream<Uint8Array>({

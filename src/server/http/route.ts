@@ -34,7 +34,8 @@ export function route<Params = object>(handle: (call: Call<Params>) => Promise<u
     try {
       refuseForeign(request);
       const answer = await handle({ db: await database(), request, params: await context.params });
-      return answer instanceof Response ? answer : Response.json(answer ?? null);
+      const response = answer instanceof Response ? answer : Response.json(answer ?? null);
+      return request.method === 'HEAD' ? await headOf(response) : response;
     } catch (error) {
       // Nobody hears the answer.
       if (request.signal.aborted) return new Response(null, { status: GIVEN_UP });
@@ -46,6 +47,12 @@ export function route<Params = object>(handle: (call: Call<Params>) => Promise<u
       );
     }
   };
+}
+
+/** An answer without its body, whose file nobody would read to its end. */
+async function headOf({ status, headers, body }: Response): Promise<Response> {
+  await body?.cancel();
+  return new Response(null, { status, headers });
 }
 
 /** Pages of other sites must not change anything here, though the browser would send their call. */

@@ -3,6 +3,7 @@ import next from 'next';
 import type { ProcessNews } from '@/core/shop/processes';
 import type { Words } from '@/core/words/say';
 import { config } from '../config';
+import { sayLength } from '../http/body-length';
 import { root } from '../root';
 import { startWatch } from '../sandbox/serve';
 import { workIn } from '../supervisor/lock';
@@ -26,6 +27,7 @@ workIn(data);
 const app = next({ dev: false, dir: root(), hostname: host, port });
 const handle = app.getRequestHandler();
 const server = createServer((request, response) => {
+  sayLength(response);
   if (guard(request, response, { host, hosts })) void handle(request, response);
 });
 server.requestTimeout = UPLOAD_MS;

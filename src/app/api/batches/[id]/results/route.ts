@@ -1,6 +1,7 @@
 import { nameByHand } from '@/core/output/names';
 import { readBatch } from '@/server/batch/batches';
 import { resultsZip } from '@/server/batch/results-zip';
+import { bodyLength } from '@/server/http/body-length';
 import { numberFrom, route } from '@/server/http/route';
 
 /** Its results in one ZIP, as they are read. */
@@ -11,7 +12,7 @@ export const GET = route<{ id: string }>(async ({ db, params }) => {
   return new Response(stream, {
     headers: {
       'Content-Type': 'application/zip',
-      ...(bytes === null ? {} : { 'Content-Length': String(bytes) }),
+      ...bodyLength(bytes),
       'Content-Disposition': `attachment; filename*=UTF-8''${encodeURIComponent(fileName)}`,
     },
   });

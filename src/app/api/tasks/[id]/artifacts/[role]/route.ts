@@ -4,6 +4,7 @@ import { Readable } from 'node:stream';
 import { formatOf, formatOfName } from '@/core/output/formats';
 import { artifactPath, readTask } from '@/server/db/tasks';
 import { store } from '@/server/files/store';
+import { bodyLength } from '@/server/http/body-length';
 import { route } from '@/server/http/route';
 import { Problem } from '@/server/problem';
 
@@ -34,7 +35,7 @@ export const GET = route<{ id: string; role: string }>(async ({ db, params: { id
   return new Response(bytes as ReadableStream<Uint8Array>, {
     headers: {
       'Content-Type': format ? formatOf(format).mediaType : otherType(made.fileName),
-      'Content-Length': String(file.size),
+      ...bodyLength(file.size),
       'Content-Disposition': `attachment; filename="${made.fileName}"`,
     },
   });
