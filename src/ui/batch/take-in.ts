@@ -9,6 +9,7 @@ import { author } from '../data/author';
 import { tell } from '../data/notices';
 import { insistently } from '../data/insistently';
 import { keys } from '../data/queries';
+import { askBeforeLeaving } from '../parts/leaving';
 import { say } from '@/core/words/say';
 
 /** Pictures that join a batch at once: the first are seen soon. */
@@ -26,6 +27,7 @@ export interface OnTheirWay {
 
 /** It outlives the page that it was begun on. */
 export const useOnTheirWay = create<{ now: OnTheirWay | null }>(() => ({ now: null }));
+askBeforeLeaving(() => useOnTheirWay.getState().now !== null);
 
 /** What is ordered with the files of a batch. */
 export type BatchOrder = Pick<

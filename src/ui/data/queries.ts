@@ -23,6 +23,7 @@ import { author } from './author';
 import { tellChangedElsewhere } from './changed-elsewhere';
 import { insistently } from './insistently';
 import { tell } from './notices';
+import { askBeforeLeaving } from '../parts/leaving';
 import { PieceQueue, type PieceState } from './piece-queue';
 import { say } from '@/core/words/say';
 
@@ -269,6 +270,7 @@ function queueOf(client: QueryClient, piece: Piece): PieceQueue {
     },
   );
   queues.set(piece.id, queue);
+  askBeforeLeaving(() => queue.snapshot().changing > 0);
   return queue;
 }
 

@@ -2,6 +2,7 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import type { TakenIn } from '@/core/shop/job';
 import { upload } from '../data/api';
 import { tell } from '../data/notices';
+import { askBeforeLeaving } from '../parts/leaving';
 
 /** A file on its way in. */
 export interface Sending {
@@ -33,6 +34,7 @@ export function useIntake(onTaken: (taken: TakenIn[], refused: Refused[]) => voi
   const take = useCallback(async (files: readonly File[]) => {
     if (busy.current || files.length === 0) return;
     busy.current = true;
+    const mayGo = askBeforeLeaving(() => busy.current);
     const taken: TakenIn[] = [];
     const refused: Refused[] = [];
     for (const [i, file] of files.entries()) {
@@ -46,6 +48,7 @@ export function useIntake(onTaken: (taken: TakenIn[], refused: Refused[]) => voi
       }
     }
     busy.current = false;
+    mayGo();
     setSending(null);
     // The same file twice in one go is one picture.
     const unique = [...new Map(taken.map((one) => [one.digest, one])).values()];
