@@ -53,15 +53,30 @@ export function combOf(steps: Float64Array): Comb | null {
     span += (span * span) / (6 * some.length)
   ) {
     if (strengthAt(some, 1 / span) < HOPEFUL * sum) continue;
-    const comb = combAt(some, span);
-    if (comb && (!best || comb.share * comb.used > best.share * best.used)) best = comb;
+    const comb = combAbout(some, span);
+    if (comb && (!best || worth(comb) > worth(best))) best = comb;
   }
-  return best && combAt(change, refined(change, best.span));
+  return best && combAbout(change, best.span);
+}
+
+/** How well a comb explains the change. */
+const worth = ({ share, used }: Comb): number => share * used;
+/** Cells are whole pixels unless that explains less than so much of it. */
+const AS_WELL = 0.95;
+
+/** The comb of a span about one: over many cells even a small part of a pixel leads off their borders. */
+function combAbout(change: Float64Array, about: number): Comb | null {
+  const span = refined(change, about);
+  const comb = combAt(change, span);
+  const whole = Math.round(span);
+  if (Math.abs(span - whole) >= (whole * whole) / (2 * change.length) + 1e-9) return comb;
+  const even = combAt(change, whole);
+  return even && (!comb || worth(even) >= AS_WELL * worth(comb)) ? even : comb;
 }
 
 const total = (values: Float64Array): number => values.reduce((sum, value) => sum + value, 0);
 
-/** The span about one found on a part that is strongest over all; whole where it may be. */
+/** The span about one that is strongest. */
 function refined(change: Float64Array, span: number): number {
   const { length } = change;
   const near = (span * span) / (2 * Math.min(FIRST, length));
@@ -71,8 +86,7 @@ function refined(change: Float64Array, span: number): number {
     const strength = strengthAt(change, 1 / at);
     if (strength > strongest) [best, strongest] = [at, strength];
   }
-  const whole = Math.round(best);
-  return Math.abs(best - whole) < (whole * whole) / (2 * length) + 1e-9 ? whole : best;
+  return best;
 }
 
 /** Cells begin at whole pixels; spans that aren't whole are tried so often a pixel. */

@@ -13,7 +13,7 @@ import { FULL_TONES, TonePoints } from './tones';
 import { say } from '../words/say';
 
 /** Form of the findings; pictures that were looked at in an older one are looked at again. */
-export const FINDINGS_VERSION = 12;
+export const FINDINGS_VERSION = 13;
 
 /** How near a drawing comes to itself when it is traced and drawn small again, in levels. */
 export const TracedBack = z.object({

@@ -234,6 +234,9 @@ describe('repeated pixels', () => {
     [5, 70, { left: 0, top: 0 }],
     [6, 80, { left: 3, top: 1 }],
     [8, 70, { left: 9, top: 3 }],
+    [19, 70, { left: 8, top: 4 }],
+    [24, 80, { left: 5, top: 9 }],
+    [40, 90, { left: 11, top: 6 }],
   ])('%d times as large are found on a crop at JPEG quality %d', async (times, quality, cut) => {
     const blown = await sharp(await small())
       .resize(83 * times, 61 * times, { kernel: 'nearest' })

@@ -24,7 +24,7 @@ export function openForm(text: string): { form: string; version: number; value: 
   } catch {
     return null;
   }
-  const opening = z.looseObject({ form: z.string(), version: z.int() }).safeParse(value);
+  const opening = z.object({ form: z.string(), version: z.int() }).safeParse(value);
   return opening.success ? { ...opening.data, value } : null;
 }
 
@@ -44,7 +44,9 @@ export function readForm<T>(
     };
   }
   const present = forward(value);
-  const unknown = Kinds.safeParse(present).data?.treatment.find(({ kind }) => !(kind in steps));
+  const unknown = Kinds.safeParse(present).data?.treatment.find(
+    ({ kind }) => !Object.hasOwn(steps, kind),
+  );
   if (unknown)
     return { ok: false, reason: `It has a step “${unknown.kind}”, which is not known here.` };
   const parsed = schema.safeParse(present);
