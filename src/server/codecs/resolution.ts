@@ -58,9 +58,14 @@ export function numeric(value: unknown): number | null {
 /** The resolution tag as the file carries it; a missing one is missing, whatever a library assumes. */
 export function ppiOf(header: Uint8Array, format: InputFormat, metadata: Metadata): PpiTag {
   const { png, jfif, exif } = taggedPpi(header);
-  return png ?? jfif ?? exif ?? (format === 'tiff' ? ofTiff(metadata) : null);
+  const said = png ?? jfif ?? exif ?? (format === 'tiff' ? ofTiff(metadata) : null);
+  return said && isAssumed(said) ? null : said;
 }
 
-/** A TIFF whose tags lie behind its pixels; one without a resolution comes as 25.4 or less. */
+/** A TIFF whose tags lie behind its pixels; one without a resolution comes as 25.4 or less, in whole numbers. */
 const ofTiff = ({ density }: Metadata): PpiTag =>
   density && density > 26 ? { x: density, y: density } : null;
+
+/** A pixel to the millimetre is what common programs write where they know nothing. */
+const isAssumed = ({ x, y }: { x: number; y: number }): boolean =>
+  [x, y].every((ppi) => Math.abs(ppi - 25.4) < 0.01);
