@@ -1,6 +1,7 @@
 import { canonicalJson } from '../recipe/canonical';
 import type { Trial } from '../recipe/work';
 import { stepOfKind, summaryOf, type StepChoice } from '../steps';
+import { say } from '../words/say';
 
 /** What becomes of a step when a trial is treated in another way. */
 export interface StepChange {
@@ -33,7 +34,7 @@ export function stepChanges(
 }
 
 function changeOf(before: StepChoice | null, after: StepChoice | null): StepChange {
-  const words = (step: StepChoice | null) => step && (summaryOf(step) || 'on');
+  const words = (step: StepChoice | null) => step && (summaryOf(step) || say`on`);
   return {
     title: stepOfKind((after ?? before)!.kind).title,
     before: words(before),
