@@ -72,7 +72,7 @@ export function verdict(plan: PrintPlan, metres: number, found: Judged): Verdict
   const real = realPpi(plan, found);
   const hollow =
     real < TELLING * carried ? say` Its real detail is that of ${formatPpi(real)} ppi.` : '';
-  const fact = `Effective resolution at ${paperWords(plan)}: ${formatPpi(carried)} ppi.${hollow} ${seen}`;
+  const fact = say`Effective resolution at ${paperWords(plan)}: ${formatPpi(carried)} ppi.${hollow} ${seen}`;
   const share = real / eyeNeed(metres, found.kind);
   const from = formatNumber(holdsFrom(real, found.kind), 1);
   const wrong = notUsable(found);

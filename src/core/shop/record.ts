@@ -12,6 +12,7 @@ import { stepOfKind, summaryOf, type RecipeStep } from '../steps';
 import { EVIDENCE_ROWS, figureWords } from '../evidence/rows';
 import { ShopEvent, standingApproval, type Approval } from './event';
 import { eventWords } from './event-words';
+import { say } from '../words/say';
 import type { JobHead, Piece } from './job';
 import { artifactOf, runTitle, type Run, type SheetTask } from './task';
 
@@ -68,10 +69,10 @@ export function recordOf(
   return {
     ...{ jobId, number, title, customer },
     head: [
-      { label: 'Customer', text: customer || '–' },
-      { label: 'Due', text: due ?? '–' },
-      { label: 'State', text: state },
-      ...(note ? [{ label: 'Note', text: note }] : []),
+      { label: say`Customer`, text: customer || '–' },
+      { label: say`Due`, text: due ?? '–' },
+      { label: say`State`, text: state },
+      ...(note ? [{ label: say`Note`, text: note }] : []),
     ],
     pieces: pieces.map(({ piece, runs, sheets }) => ({
       ...{ id: piece.id, fileName: piece.fileName, digest: piece.digest },
@@ -95,24 +96,24 @@ export function recordOf(
 function originalSection({ fileName, digest, findings, work }: Piece): RecordSection {
   const { width, height, bytes, ppi, profile, bitDepth, vector, pages } = findings;
   const rows: Row[] = [
-    { label: 'File', text: `${fileName}, ${formatBytes(bytes)}, ${compressionWords(findings)}` },
+    { label: say`File`, text: `${fileName}, ${formatBytes(bytes)}, ${compressionWords(findings)}` },
     { label: 'SHA-256', text: digest },
   ];
-  if (pages > 1) rows.push({ label: 'Page', text: `${work.framing.page} of ${pages}` });
+  if (pages > 1) rows.push({ label: say`Page`, text: say`${work.framing.page} of ${pages}` });
   if (!vector) {
     rows.push(
-      { label: 'Pixels', text: `${width} × ${height}, ${bitDepth} bit` },
-      { label: 'Size tag', text: ppi ? `${formatPpi(ppi.x)} ppi` : 'none' },
-      { label: 'Profile', text: profile ?? 'none' },
+      { label: say`Pixels`, text: say`${width} × ${height}, ${bitDepth} bit` },
+      { label: say`Size tag`, text: ppi ? say`${formatPpi(ppi.x)} ppi` : say`none` },
+      { label: say`Profile`, text: profile ?? say`none` },
     );
   }
-  return { title: 'Original', rows };
+  return { title: say`Original`, rows };
 }
 
 function findingsSection({ findings }: Piece): RecordSection {
   const found = findings.vector ? [] : findingsInWords(findings).filter(({ matters }) => matters);
   return {
-    title: 'What it suffers from',
+    title: say`What it suffers from`,
     rows: found.map(({ name, figure, sentence }) => ({
       label: name,
       text: `${figure}. ${sentence}`,
@@ -120,62 +121,73 @@ function findingsSection({ findings }: Piece): RecordSection {
   };
 }
 
-const FITS = { crop: 'filling it', margin: 'whole, with margins', stretch: 'distorted' } as const;
+const FITS = {
+  crop: say`filling it`,
+  margin: say`whole, with margins`,
+  stretch: say`distorted`,
+} as const;
 
 function orderSection({ paper, distance, device, material, framing }: Work): RecordSection {
   const { width, height, fit, bleed } = paper;
-  const sides = [width, height].map((side) => (side ? formatLength(side) : 'as follows'));
+  const sides = [width, height].map((side) => (side ? formatLength(side) : say`as follows`));
   const rows: Row[] = [
-    { label: 'Paper', text: `${sides.join(' × ')}, the picture ${FITS[fit]}` },
-    { label: 'Seen from', text: `${formatNumber(distance)} m` },
-    { label: 'Printed with', text: device ?? 'not chosen' },
-    { label: 'Printed on', text: material ?? 'not chosen' },
+    { label: say`Paper`, text: say`${sides.join(' × ')}, the picture ${FITS[fit]}` },
+    { label: say`Seen from`, text: say`${formatNumber(distance)} m` },
+    { label: say`Printed with`, text: device ?? say`not chosen` },
+    { label: say`Printed on`, text: material ?? say`not chosen` },
   ];
-  if (bleed.mm > 0) rows.push({ label: 'Bleed', text: `${formatNumber(bleed.mm)} mm` });
-  if (framing.crop) rows.push({ label: 'Crop', text: numbersIn(framing.crop) });
+  if (bleed.mm > 0) rows.push({ label: say`Bleed`, text: `${formatNumber(bleed.mm)} mm` });
+  if (framing.crop) rows.push({ label: say`Crop`, text: numbersIn(framing.crop) });
   if (framing.straighten !== 0)
-    rows.push({ label: 'Straightened', text: `${framing.straighten}°` });
-  return { title: 'Order', rows };
+    rows.push({ label: say`Straightened`, text: `${framing.straighten}°` });
+  return { title: say`Order`, rows };
 }
 
 function zonesSection({ zones }: Work): RecordSection {
   return {
-    title: 'Zones',
+    title: say`Zones`,
     rows: zones.map(({ name, parts, painted, feather, inverted }) => {
       const words = parts.map(({ kind, ...part }) => `${kind} (${numbersIn(part)})`);
-      if (painted) words.push(`painted (${painted.digest.slice(0, 12)})`);
-      if (feather > 0) words.push(`feathered by ${formatNumber(feather)} px`);
-      if (inverted) words.push('inverted');
-      return { label: name, text: words.join('; ') || 'empty' };
+      if (painted) words.push(say`painted (${painted.digest.slice(0, 12)})`);
+      if (feather > 0) words.push(say`feathered by ${formatNumber(feather)} px`);
+      if (inverted) words.push(say`inverted`);
+      return { label: name, text: words.join('; ') || say`empty` };
     }),
   };
 }
 
 /** Each step of a trial in words, with where it works; and how its file is written. */
 function trialSection({ work, reasons }: Piece, trial: Trial): RecordSection {
-  const zoneName = (id: string) => work.zones.find((zone) => zone.id === id)?.name ?? 'a zone';
+  const zoneName = (id: string) => work.zones.find((zone) => zone.id === id)?.name ?? say`a zone`;
   const rows = trial.treatment
     .filter(({ on }) => on)
     .map((step): Row => {
       const place = step.zone
-        ? `, ${step.elsewhere ? 'everywhere but' : 'in'} ${zoneName(step.zone)}`
+        ? step.elsewhere
+          ? say`, everywhere but ${zoneName(step.zone)}`
+          : say`, in ${zoneName(step.zone)}`
         : '';
       const reason = reasons.find(({ step: of }) => of === step.kind)?.sentence;
       const first = trial.id === work.trials[0]!.id && reason ? ` (${reason})` : '';
       return {
         label: stepOfKind(step.kind).title,
-        text: `${summaryOf(step) || 'nothing to do'}${place}${first}`,
+        text: `${summaryOf(step) || say`nothing to do`}${place}${first}`,
       };
     });
   return {
     title: trial.name,
     rows: [
       ...(trial.house
-        ? [{ label: 'House recipe', text: `${trial.house.name}, version ${trial.house.version}` }]
+        ? [
+            {
+              label: say`House recipe`,
+              text: say`${trial.house.name}, version ${trial.house.version}`,
+            },
+          ]
         : []),
       ...rows,
-      { label: 'Resolution', text: `${formatPpi(trial.ppi)} ppi` },
-      { label: 'Written as', text: outputWords(trial.output) },
+      { label: say`Resolution`, text: say`${formatPpi(trial.ppi)} ppi` },
+      { label: say`Written as`, text: outputWords(trial.output) },
     ],
   };
 }
@@ -185,16 +197,16 @@ function approvedSection(approval: Approval | null): RecordSection[] {
   if (!approval) return [];
   const { trialName, fileName, initials, note, unseen, evidence } = approval;
   const rows: Row[] = [
-    { label: 'By', text: initials },
-    { label: 'File', text: `${fileName}, of ${trialName}` },
-    { label: 'Not seen at 1:1', text: `${formatNumber(unseen * 100, 0)} %` },
+    { label: say`By`, text: initials },
+    { label: say`File`, text: say`${fileName}, of ${trialName}` },
+    { label: say`Not seen at 1:1`, text: `${formatNumber(unseen * 100, 0)} %` },
   ];
-  if (note) rows.push({ label: 'Note', text: note });
+  if (note) rows.push({ label: say`Note`, text: note });
   const measured = EVIDENCE_ROWS.map((row) => ({
     label: `${row.title}, ${row.unit}`,
     text: figureWords(row, evidence && row.of(evidence)),
   }));
-  return [{ title: 'Approved', rows: [...rows, ...(evidence ? measured : [])] }];
+  return [{ title: say`Approved`, rows: [...rows, ...(evidence ? measured : [])] }];
 }
 
 /** What the newest comparison sheet measured. */
@@ -203,7 +215,7 @@ function evidenceSection(sheet: SheetTask, day: (at: number) => string): RecordS
   if (rows.length === 0) return [];
   return [
     {
-      title: `Measured ${day(sheet.queuedAt)}`,
+      title: say`Measured ${day(sheet.queuedAt)}`,
       rows: rows.map(({ title, figures }) => ({
         label: title,
         text: figures.map((figure, i) => `${panes[i]!.name} ${figure}`).join('; '),
@@ -220,21 +232,21 @@ function runSection(run: Run, day: (at: number) => string): RecordSection {
   const cm = (pixels: number, ppi: number) => formatNumber((pixels / ppi) * (MM_PER_INCH / 10), 2);
   const models = modelsIn(recipe);
   return {
-    title: `Run of ${runTitle(run.payload)}, ${day(run.finishedAt ?? run.queuedAt)}`,
+    title: say`Run of ${runTitle(run.payload)}, ${day(run.finishedAt ?? run.queuedAt)}`,
     rows: [
       {
-        label: 'File',
-        text: `${file?.fileName ?? '–'}, ${formatBytes(file?.bytes ?? 0)}, made in ${formatSeconds(result.seconds)}`,
+        label: say`File`,
+        text: say`${file?.fileName ?? '–'}, ${formatBytes(file?.bytes ?? 0)}, made in ${formatSeconds(result.seconds)}`,
       },
-      { label: 'SHA-256', text: file?.digest ?? 'not kept' },
+      { label: 'SHA-256', text: file?.digest ?? say`not kept` },
       {
-        label: 'Read back',
-        text: `${result.width} × ${result.height} pixels, ${formatNumber(result.ppi.x)} ppi, ${cm(result.width, result.ppi.x)} × ${cm(result.height, result.ppi.y)} cm, ${result.profile ?? 'no profile'}`,
+        label: say`Read back`,
+        text: say`${result.width} × ${result.height} pixels, ${formatNumber(result.ppi.x)} ppi, ${cm(result.width, result.ppi.x)} × ${cm(result.height, result.ppi.y)} cm, ${result.profile ?? say`no profile`}`,
       },
       ...recipe.steps.map((step) => ({ label: step.kind, text: stepNumbers(step) })),
-      ...(models.length > 0 ? [{ label: 'Models', text: models.join(', ') }] : []),
-      { label: 'Settled recipe', text: digestOfValue(recipe) },
-      { label: 'Made again', text: madeAgainWords(recipe) },
+      ...(models.length > 0 ? [{ label: say`Models`, text: models.join(', ') }] : []),
+      { label: say`Settled recipe`, text: digestOfValue(recipe) },
+      { label: say`Made again`, text: madeAgainWords(recipe) },
     ],
   };
 }
@@ -245,15 +257,15 @@ export const isOfThisCore = ({ core }: Pick<Recipe, 'core'>): boolean => core ==
 /** The same in a sentence. */
 export const madeAgainWords = (recipe: Pick<Recipe, 'core'>): string =>
   isOfThisCore(recipe)
-    ? 'The same original by this recipe gives the same bytes.'
-    : `It was made by core ${recipe.core}; this is core ${CORE_VERSION}, which would give other pixels.`;
+    ? say`The same original by this recipe gives the same bytes.`
+    : say`It was made by core ${recipe.core}; this is core ${CORE_VERSION}, which would give other pixels.`;
 
 /** Words longer than this stand for tables and masks. */
 const LONGEST = 60;
 
 function stepNumbers({ strength, zone, numbers }: RecipeStep): string {
   const share = strength === 100 ? '' : `${formatNumber(strength)} %, `;
-  const place = zone ? `, in a zone (${digestOfValue(zone).slice(0, 12)})` : '';
+  const place = zone ? say`, in a zone (${digestOfValue(zone).slice(0, 12)})` : '';
   return `${share}${numbersIn(numbers)}${place}`;
 }
 
