@@ -1,10 +1,7 @@
-import { createReadStream } from 'node:fs';
-import { stat } from 'node:fs/promises';
-import { Readable } from 'node:stream';
 import { formatOf, formatOfName } from '@/core/output/formats';
 import { artifactPath, readTask } from '@/server/db/tasks';
 import { store } from '@/server/files/store';
-import { bodyLength } from '@/server/http/body-length';
+import { fileAnswer } from '@/server/http/file-answer';
 import { route } from '@/server/http/route';
 import { Problem } from '@/server/problem';
 
@@ -17,26 +14,24 @@ const otherType = (name: string): string =>
       : 'application/octet-stream';
 
 /** A file that a task made, streamed under its own name. */
-export const GET = route<{ id: string; role: string }>(async ({ db, params: { id, role } }) => {
-  const { artifacts } = await readTask(db, id);
-  const made = artifacts.find((one) => one.role === role);
-  if (!made) throw new Problem('missing', 'This run has no file: it is not done.');
-  const cleared = new Problem(
-    'missing',
-    'The file of this run was cleared away to make room. Run the trial again; it gives the same bytes.',
-  );
-  const path = await artifactPath(db, id, role);
-  if (!path) throw cleared;
-  const format = formatOfName(made.fileName);
-  const file = await stat(store.named(path)).catch(() => {
-    throw cleared;
-  });
-  const bytes = Readable.toWeb(createReadStream(store.named(path)));
-  return new Response(bytes as ReadableStream<Uint8Array>, {
-    headers: {
-      'Content-Type': format ? formatOf(format).mediaType : otherType(made.fileName),
-      ...bodyLength(file.size),
-      'Content-Disposition': `attachment; filename="${made.fileName}"`,
-    },
-  });
-});
+export const GET = route<{ id: string; role: string }>(
+  async ({ db, request, params: { id, role } }) => {
+    const { artifacts } = await readTask(db, id);
+    const made = artifacts.find((one) => one.role === role);
+    if (!made) throw new Problem('missing', 'This run has no file: it is not done.');
+    const cleared = new Problem(
+      'missing',
+      'The file of this run was cleared away to make room. Run the trial again; it gives the same bytes.',
+    );
+    const path = await artifactPath(db, id, role);
+    if (!path) throw cleared;
+    const format = formatOfName(made.fileName);
+    return fileAnswer(request, store.named(path), {
+      fileName: made.fileName,
+      mediaType: format ? formatOf(format).mediaType : otherType(made.fileName),
+      digest: made.digest,
+    }).catch(() => {
+      throw cleared;
+    });
+  },
+);
