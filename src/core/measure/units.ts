@@ -55,8 +55,11 @@ export function toPixels(length: Length, axis: Axis): number {
   return Math.round(toInches(length, axis) * axis.ppi);
 }
 
-/** A length for reading: at most `digits` decimals, no trailing zeros. */
-export const formatLength = (length: Length, digits = 2): string =>
+/** A length for reading: at most `digits` decimals, which tell a millimetre at least, no trailing zeros. */
+export const formatLength = (
+  length: Length,
+  digits = length.unit === 'm' || length.unit === 'ft' ? 3 : 2,
+): string =>
   length.unit === '%'
     ? `${formatNumber(length.value, digits)} %`
     : `${formatNumber(length.value, digits)} ${length.unit}`;

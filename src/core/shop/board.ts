@@ -26,7 +26,7 @@ export const BoardFacts = z.object({
 export type BoardFacts = z.infer<typeof BoardFacts>;
 
 /** Changes with what the facts are computed by: kept ones are then computed anew. */
-export const BOARD_VERSION = 5;
+export const BOARD_VERSION = 6;
 
 export function boardFacts(digest: string, findings: Findings, work: Work): BoardFacts {
   const planned = planOf(originalOf(digest, findings), work, work.trials[0]!.ppi);
