@@ -42,7 +42,7 @@ export function findingsInWords(findings: Findings): Finding[] {
     ...(findings.localBlur ? [localBlurFinding(findings.localBlur)] : []),
     {
       name: say`Blocking`,
-      harm: 'blocking',
+      harm: say`blocking`,
       figure: `${blocking.strength} %`,
       map: 'blocks',
       matters: blocking.strength >= HARMFUL || isEarlierGrid(findings),
@@ -52,7 +52,7 @@ export function findingsInWords(findings: Findings): Finding[] {
     history ? grainFinding(history, plainly('noise')) : noiseFinding(findings.noise),
     {
       name: say`Ringing`,
-      harm: 'ringing',
+      harm: say`ringing`,
       figure: say`${formatNumber(ringing, 1)} levels`,
       matters: ringing >= 2.5,
       sentence:
@@ -77,7 +77,7 @@ export function findingsInWords(findings: Findings): Finding[] {
     },
     {
       name: say`Banding`,
-      harm: 'banding',
+      harm: say`banding`,
       figure: percent(banding),
       matters: banding >= 0.05,
       sentence:
@@ -162,7 +162,7 @@ function blurFinding(blur: Findings['blur']): Finding {
   }
   const matters = blur.sigma >= SOFT;
   return {
-    ...{ name, harm: 'blur', figure: say`${formatNumber(blur.sigma, 1)} px`, matters },
+    ...{ name, harm: say`blur`, figure: say`${formatNumber(blur.sigma, 1)} px`, matters },
     sentence: matters
       ? say`Its sharpest parts are as soft as that; Deblur in Clean takes it back.`
       : say`Its sharpest parts are sharp.`,
@@ -188,7 +188,7 @@ const localBlurFinding = ({ sharpest, softest }: LocalBlur): Finding => ({
 function noiseFinding({ luma, colour }: Findings['noise']): Finding {
   return {
     name: say`Noise`,
-    harm: 'noise',
+    harm: say`noise`,
     figure: say`${formatNumber(luma, 1)} · ${formatNumber(colour, 1)} levels`,
     matters: luma >= 2 || colour >= 2.5,
     sentence:
@@ -204,7 +204,7 @@ const within = ({ value, off }: Measured, unit: string, digits = 1): string =>
 
 function softFinding(blur: Measured, matters: boolean): Finding {
   return {
-    ...{ name: say`Blur`, harm: 'blur', figure: within(blur, 'px'), matters },
+    ...{ name: say`Blur`, harm: say`blur`, figure: within(blur, 'px'), matters },
     sentence: matters
       ? say`It lost its finest detail by so much of blur; Restore in Clean takes that back.`
       : say`No blur that is sure.`,
@@ -214,7 +214,7 @@ function softFinding(blur: Measured, matters: boolean): Finding {
 function grainFinding(history: History, matters: boolean): Finding {
   const kind = kindOfNoise(history).join(', ');
   return {
-    ...{ name: say`Noise`, harm: 'noise', figure: within(history.noise, 'levels'), matters },
+    ...{ name: say`Noise`, harm: say`noise`, figure: within(history.noise, 'levels'), matters },
     sentence: matters
       ? say`It had so much before it was compressed${kind && `, ${kind}`}; enlarging would show it.`
       : say`No noise that is sure.`,

@@ -3,6 +3,7 @@ import { formatBytes, formatFactor, formatNumber, formatPpi } from '@/core/measu
 import { factorOf, leastPpi } from '@/core/measure/plan';
 import { MM_PER_INCH } from '@/core/measure/units';
 import { eyeNeed } from '@/core/measure/verdict';
+import type { Size } from '@/core/raster/region';
 import type { WorkBench } from '../use-work';
 import type { SectionName } from './open';
 import { say } from '@/core/words/say';
@@ -46,6 +47,13 @@ const WORDS: Record<SectionName, Omit<Why, 'here'>> = {
   },
 };
 
+/** A screen as many have one. */
+const SCREEN: Size = { width: 1280, height: 800 };
+
+/** The share of a result that such a screen shows of it at 1:1, 0–1. */
+const inView = ({ width, height }: Size): number =>
+  Math.min(1, SCREEN.width / width) * Math.min(1, SCREEN.height / height);
+
 export const whyOf = (section: SectionName, bench: WorkBench): Why => ({
   ...WORDS[section],
   here: hereOf(section, bench),
@@ -80,7 +88,7 @@ function hereOf(section: SectionName, { found, resolved, work, trial }: WorkBenc
         ? null
         : say`One original pixel is ${formatNumber(MM_PER_INCH / leastPpi(plan), 1)} mm wide on this print: edges can’t be sharper than the enlargement made them.`;
     case 'compare':
-      return say`At 1:1 ${formatNumber((100 * 1280 * 800) / (width * height), 1)} % of the result is in view on a screen of 1280 × 800.`;
+      return say`At 1:1 ${formatNumber(100 * inView({ width, height }), 1)} % of the result is in view on a screen of ${SCREEN.width} × ${SCREEN.height}.`;
     case 'output':
       return say`${width} × ${height} pixels, ${formatBytes((plan.bytes * trial.output.depth) / 8)} before packing.`;
   }
