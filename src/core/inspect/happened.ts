@@ -76,7 +76,7 @@ export function happenedTo(
     });
   }
   if (isAt('resized', PLAIN)) {
-    list.push({ of: 'resized', figure: 'yes', clause: say`resized since it was first saved` });
+    list.push({ of: 'resized', figure: say`yes`, clause: say`resized since it was first saved` });
   }
   if (compressedBefore) {
     const figure = say`quality ${compressedBefore.quality}`;
@@ -97,7 +97,7 @@ export function kindOfNoise({ grain, darks, coloured }: History): string[] {
     said.push(say`in specks of ${formatNumber(1 + grain.value, 1)} px`);
   const uneven = Math.max(UNEVEN.doublings, UNEVEN.deviations * darks.off);
   if (Math.abs(darks.value) >= uneven)
-    said.push(say`stronger in the ${darks.value > 0 ? 'darks' : 'lights'}`);
+    said.push(say`stronger in the ${darks.value > 0 ? say`darks` : say`lights`}`);
   return said;
 }
 

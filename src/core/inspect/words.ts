@@ -58,7 +58,7 @@ export function findingsInWords(findings: Findings): Finding[] {
       sentence:
         ringing < 2.5
           ? say`Hardly any ripple beside hard edges.`
-          : say`Ripple beside hard edges, from ${jpeg ? 'compression' : say`compression or sharpening`}; enlarging would spread them.`,
+          : say`Ripple beside hard edges, from ${jpeg ? say`compression` : say`compression or sharpening`}; enlarging would spread them.`,
     },
     ...(history
       ? [sharpenedFinding(history, plainly('sharpening'), rimsAt(findings))]
@@ -194,7 +194,7 @@ function noiseFinding({ luma, colour }: Findings['noise']): Finding {
     sentence:
       luma < 0.8 && colour < 0.8
         ? say`Grain in brightness and in colour: clean.`
-        : say`Grain in brightness and in colour: ${luma < 2 ? 'faint' : luma < 5 ? say`seen when enlarged` : 'strong'}.`,
+        : say`Grain in brightness and in colour: ${luma < 2 ? say`faint` : luma < 5 ? say`seen when enlarged` : say`strong`}.`,
   };
 }
 

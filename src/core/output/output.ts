@@ -5,6 +5,7 @@ import type { Size } from '../raster/region';
 import { Compression, Format, formatOf, packingsOf, type Packing } from './formats';
 import { Marks, NO_MARKS } from './marks';
 import { Panels } from './panels';
+import { say } from '../words/say';
 
 /** How the result is written. What a format doesn't have is kept for when another one is chosen. */
 export const Output = z.object({
@@ -94,7 +95,7 @@ export const keepsAlpha = (output: Output): boolean =>
 
 /** An output in a few words: TIFF 16 bit, JPEG 95. */
 export function outputWords(output: Output): string {
-  const name = `${formatOf(output.format).name}${isArchive(output) ? ' panels' : ''}`;
+  const name = `${formatOf(output.format).name}${isArchive(output) ? say` panels` : ''}`;
   return isLossy(output) ? `${name} ${output.quality}` : `${name} ${output.depth} bit`;
 }
 

@@ -26,20 +26,26 @@ export type Stop = z.infer<typeof Stop>;
 
 /** What a kind of stop is called, and what its figure says. */
 export const STOP_WORDS: Record<StopKind, { title: string; figure(value: number): string }> = {
-  face: { title: 'face', figure: (value) => say`${value.toFixed(0)} px of the original high` },
+  face: { title: say`face`, figure: (value) => say`${value.toFixed(0)} px of the original high` },
   blocks: {
-    title: 'blocking',
+    title: say`blocking`,
     figure: (value) => say`steps of ${value.toFixed(1)} levels at an 8 px grid`,
   },
   lettering: {
-    title: 'lettering',
+    title: say`lettering`,
     figure: (value) => say`two tones, ${value.toFixed(0)} levels apart`,
   },
-  edges: { title: 'edges', figure: (value) => say`${value.toFixed(0)} levels from pixel to pixel` },
-  texture: { title: 'texture', figure: (value) => say`fine detail of ${value.toFixed(1)} levels` },
+  edges: {
+    title: say`edges`,
+    figure: (value) => say`${value.toFixed(0)} levels from pixel to pixel`,
+  },
+  texture: {
+    title: say`texture`,
+    figure: (value) => say`fine detail of ${value.toFixed(1)} levels`,
+  },
   gradient: {
-    title: 'gradient',
+    title: say`gradient`,
     figure: (value) => say`climbs ${value.toFixed(1)} levels over 64 px`,
   },
-  shadow: { title: 'shadow', figure: (value) => say`${value.toFixed(0)} levels of 255` },
+  shadow: { title: say`shadow`, figure: (value) => say`${value.toFixed(0)} levels of 255` },
 };

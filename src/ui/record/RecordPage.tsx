@@ -14,7 +14,7 @@ export function RecordPage({ record }: { record: JobRecord }) {
           <h1>
             <span className="figure">{number}</span> {title}
           </h1>
-          <p className="soft">{customer || 'no customer'}</p>
+          <p className="soft">{customer || say`no customer`}</p>
         </div>
         <nav aria-label={say`Record`} className="no-print">
           <Link className="btn btn-quiet btn-sm" href={`/bench/${jobId}`}>

@@ -124,9 +124,9 @@ export const deblur: Step<'deblur', DeblurSettings, DeblurNumbers> = {
       ...{ form: 'choice', setting: 'form', label: say`Blur` },
       options: [
         { value: 'measured', label: say`as measured` },
-        { value: 'gaussian', label: 'soft' },
+        { value: 'gaussian', label: say`soft` },
         { value: 'disc', label: say`out of focus` },
-        { value: 'motion', label: 'moved' },
+        { value: 'motion', label: say`moved` },
       ],
     },
     {
@@ -193,7 +193,7 @@ export const deblur: Step<'deblur', DeblurSettings, DeblurNumbers> = {
         ? say`as measured`
         : form === 'motion'
           ? say`moved ${formatNumber(length)} px at ${formatNumber(angle)}°`
-          : `${radius === 'auto' ? 'auto' : say`${formatNumber(radius)} px`}`;
+          : `${radius === 'auto' ? say`auto` : say`${formatNumber(radius)} px`}`;
     return say`deblur ${what}${strength < 100 ? ` · ${strength} %` : ''}`;
   },
 };

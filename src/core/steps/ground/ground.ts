@@ -99,7 +99,7 @@ export const ground: Step<'ground', GroundSettings, GroundNumbers> = {
   },
 
   summary: ({ tolerance }, strength) =>
-    say`ground ${tolerance === 'auto' ? 'auto' : formatNumber(tolerance, 1)}${strength < 100 ? ` · ${strength} %` : ''}`,
+    say`ground ${tolerance === 'auto' ? say`auto` : formatNumber(tolerance, 1)}${strength < 100 ? ` · ${strength} %` : ''}`,
 };
 
 const distance = (one: Ground, other: Ground): number =>

@@ -91,5 +91,5 @@ export const noise: Step<'noise', NoiseSettings, NoiseNumbers> = {
   },
 
   summary: ({ luma, colour }, strength) =>
-    say`noise ${luma === 'auto' || colour === 'auto' ? 'auto' : formatNumber(Math.max(luma, colour), 1)}${strength < 100 ? ` · ${strength} %` : ''}`,
+    say`noise ${luma === 'auto' || colour === 'auto' ? say`auto` : formatNumber(Math.max(luma, colour), 1)}${strength < 100 ? ` · ${strength} %` : ''}`,
 };

@@ -84,7 +84,9 @@ export const retouch = {
   summary: ({ spots }) =>
     spots.length === 0
       ? say`nothing healed`
-      : `${spots.length} ${spots.length === 1 ? 'spot' : 'spots'}`,
+      : spots.length === 1
+        ? say`1 spot`
+        : say`${spots.length} spots`,
 } satisfies Step<'retouch', RetouchSettings, RetouchSettings>;
 
 const times = ({ spots }: RetouchSettings, scale: number): RetouchSettings => ({

@@ -15,8 +15,8 @@ import { EvidenceTable } from './EvidenceTable';
 import { say } from '@/core/words/say';
 
 const zoomWords = (zoom: Zoom): string => {
-  if ('scale' in zoom) return `${zoom.scale}:1${zoom.of === 'original' ? ' orig.' : ''}`;
-  return zoom.of === 'fit' ? 'fit' : zoom.of === 'size' ? say`true size` : say`from afar`;
+  if ('scale' in zoom) return `${zoom.scale}:1${zoom.of === 'original' ? say` orig.` : ''}`;
+  return zoom.of === 'fit' ? say`fit` : zoom.of === 'size' ? say`true size` : say`from afar`;
 };
 
 /** Pictures that were brought from outside to be compared with, each to be put away again. */

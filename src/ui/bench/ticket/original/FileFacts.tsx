@@ -13,7 +13,7 @@ export function FileFacts({ findings }: { findings: Findings }) {
   const facts: [string, string][] = [
     [
       say`File`,
-      say`${formatBytes(findings.bytes)} · ${findings.format.toUpperCase()} · ${findings.bitDepth} bit${alpha ? ' · alpha' : ''}`,
+      say`${formatBytes(findings.bytes)} · ${findings.format.toUpperCase()} · ${findings.bitDepth} bit${alpha ? say` · alpha` : ''}`,
     ],
     [
       say`ppi tag`,
@@ -21,9 +21,9 @@ export function FileFacts({ findings }: { findings: Findings }) {
         ? Math.abs(ppi.x - ppi.y) < 0.5
           ? formatPpi(ppi.x)
           : `${formatPpi(ppi.x)} × ${formatPpi(ppi.y)}`
-        : 'missing',
+        : say`missing`,
     ],
-    [say`Profile`, findings.profile ?? 'missing'],
+    [say`Profile`, findings.profile ?? say`missing`],
     ...(jpeg
       ? ([
           [
@@ -34,7 +34,7 @@ export function FileFacts({ findings }: { findings: Findings }) {
           ],
           [
             say`Chroma subsampling`,
-            `${subsampling(jpeg)}${jpeg.progressive ? ' · progressive' : ''}`,
+            `${subsampling(jpeg)}${jpeg.progressive ? say` · progressive` : ''}`,
           ],
         ] as [string, string][])
       : []),

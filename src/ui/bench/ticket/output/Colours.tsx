@@ -56,7 +56,7 @@ export function Colours({ bench }: { bench: WorkBench }) {
           value={colour?.profile ?? OWN}
           onChange={(event) => choose(event.target.value)}
         >
-          <option value={OWN}>{say`As the original: ${profile ?? 'no profile'}`}</option>
+          <option value={OWN}>{say`As the original: ${profile ?? say`no profile`}`}</option>
           {profiles.map(({ digest, name, space }) => (
             <option key={digest} value={digest}>
               {name} ({SPACE_WORDS[space]})

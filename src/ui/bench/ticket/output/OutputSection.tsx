@@ -70,7 +70,7 @@ function KeptExif({ bench: { change, trial } }: { bench: WorkBench }) {
       title={say`The place where it was taken is never kept`}
       checked={kept}
       onChange={() =>
-        change(kept ? 'EXIF dropped' : 'EXIF kept', put({ exif: kept ? 'drop' : 'keep' }))
+        change(kept ? say`EXIF dropped` : say`EXIF kept`, put({ exif: kept ? 'drop' : 'keep' }))
       }
     />
   );
@@ -102,7 +102,7 @@ function Transparency({ bench: { change, trial, work } }: { bench: WorkBench }) 
       )}
       <p className="reason">
         {!holds
-          ? say`${converted ? say`A print` : `A ${known.name}`} holds no transparency: it is laid on the paper’s colour, ${colour}.`
+          ? say`${converted ? say`A print` : say`A ${known.name}`} holds no transparency: it is laid on the paper’s colour, ${colour}.`
           : trial.output.alpha === 'keep'
             ? say`The file keeps what is transparent.`
             : say`What is transparent becomes the paper’s colour, ${colour}.`}

@@ -38,7 +38,9 @@ export function PageMarks({ bench }: { bench: WorkBench }) {
           id={`marks-${key}`}
           label={label}
           checked={marks[key]}
-          onChange={() => set(`Marks: ${marks[key] ? 'no ' : ''}${word}`, { [key]: !marks[key] })}
+          onChange={() =>
+            set(marks[key] ? say`Marks: no ${word}` : say`Marks: ${word}`, { [key]: !marks[key] })
+          }
         />
       ))}
       {marks.folds.map((fold, i) => (

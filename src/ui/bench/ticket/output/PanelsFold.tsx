@@ -91,7 +91,7 @@ export function PanelsFold({ bench }: { bench: WorkBench }) {
             value={panels.way}
             options={WAYS}
             onChange={(way) =>
-              set(`Panels: ${WAYS.find(({ value }) => value === way)!.label.toLowerCase()}`, {
+              set(say`Panels: ${WAYS.find(({ value }) => value === way)!.label.toLowerCase()}`, {
                 ...panels,
                 way,
               })
@@ -139,7 +139,7 @@ const rangeOf = (key: Length): { least: number; most: number } =>
 
 const lineOf = (laid: PanelLayout | null): string => {
   if (!laid) return say`in one piece`;
-  return laid.ok ? say`${laid.panels.length} panels` : 'can’t be';
+  return laid.ok ? say`${laid.panels.length} panels` : say`can’t be`;
 };
 
 function wordsOf(laid: PanelLayout, { ppi }: Recipe['target'], { as }: Panels): string {

@@ -12,11 +12,11 @@ import { OnItsWay } from './OnItsWay';
 import { say } from '@/core/words/say';
 
 export const RUN_WORDS: Record<Run['state'], string> = {
-  queued: 'waiting',
-  running: 'running',
-  done: 'ready',
-  failed: 'failed',
-  cancelled: 'cancelled',
+  queued: say`waiting`,
+  running: say`running`,
+  done: say`ready`,
+  failed: say`failed`,
+  cancelled: say`cancelled`,
 };
 
 /** A run of a trial: how far it is, what its file was found to be, and where to have it. */

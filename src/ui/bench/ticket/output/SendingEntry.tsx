@@ -14,9 +14,9 @@ const WORDS: Record<SendingState, string> = {
   waiting: say`waits for the device`,
   sending: say`is sent`,
   queued: say`in its queue`,
-  printing: 'prints',
-  printed: 'printed',
-  failed: 'not printed',
+  printing: say`prints`,
+  printed: say`printed`,
+  failed: say`not printed`,
   cancelled: say`taken back`,
 };
 

@@ -93,7 +93,10 @@ export function FitControls({ bench, plan }: { bench: WorkBench; plan: PrintPlan
               value={paper.bleed.fill}
               options={FILLS}
               onChange={(fill) =>
-                change(`Bleed: ${fill}`, (next) => (next.paper.bleed.fill = fill))
+                change(
+                  say`Bleed: ${FILLS.find((one) => one.value === fill)!.label.toLowerCase()}`,
+                  (next) => (next.paper.bleed.fill = fill),
+                )
               }
             />
             <p className="reason">{FILL_NOTES[paper.bleed.fill]}</p>
@@ -115,7 +118,7 @@ function bleedLine({ work: { paper } }: WorkBench): string {
 function fitWords({ croppedAway, margins, distortion }: PrintPlan): string {
   const percent = (share: number) => formatNumber(Math.abs(share) * 100, 1);
   if (distortion !== 0) {
-    return say`Stretching makes everything ${percent(distortion)} % ${distortion > 0 ? 'wider' : 'narrower'} than it is.`;
+    return say`Stretching makes everything ${percent(distortion)} % ${distortion > 0 ? say`wider` : say`narrower`} than it is.`;
   }
   const parts = [
     croppedAway > 0.0005 ? say`${percent(croppedAway)} % of the picture is left out.` : '',

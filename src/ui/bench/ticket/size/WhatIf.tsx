@@ -137,8 +137,8 @@ export function WithoutNewPixels({ bench, device }: { bench: WorkBench; device: 
   const rect = pictureRect(original.size, framingOf(original, work));
   const eye = eyeNeed(work.distance, found.kind);
   const at: [string, number][] = [
-    ['at 300 ppi', 300],
-    ['at 150 ppi', 150],
+    [say`at 300 ppi`, 300],
+    [say`at 150 ppi`, 150],
     [say`for the printer, ${formatPpi(device)} ppi`, device],
     [say`needed at this distance, ${formatPpi(eye)} ppi`, eye],
   ];

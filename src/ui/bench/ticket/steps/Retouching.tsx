@@ -169,7 +169,7 @@ function Spots({ bench, step, index }: SpotsProps) {
                 className="text-button"
                 onClick={() => lookAtOriginal(...spot.points[0]!)}
               >
-                {say`${i + 1}. ${spot.how === 'heal' ? 'healed' : 'cloned'} at ${Math.round(spot.points[0]![0])}, ${Math.round(spot.points[0]![1])}`}
+                {say`${i + 1}. ${spot.how === 'heal' ? say`healed` : say`cloned`} at ${Math.round(spot.points[0]![0])}, ${Math.round(spot.points[0]![1])}`}
               </button>
               <button
                 type="button"

@@ -78,7 +78,7 @@ function SliderControl({ bench, step, index, control }: Of<'slider'>) {
           aria-label={say`${label}: automatic`}
           onClick={() =>
             bench.change(
-              `${title}: ${label} ${isAutomatic ? say`set by hand` : 'automatic'}`,
+              `${title}: ${label} ${isAutomatic ? say`set by hand` : say`automatic`}`,
               put(index, { [setting]: isAutomatic ? value : 'auto' }),
             )
           }

@@ -50,7 +50,7 @@ export function StepRow({ bench, step, index }: Props) {
           checked={step.on}
           onChange={() =>
             change(
-              `${title} ${step.on ? 'off' : 'on'}`,
+              step.on ? say`${title} off` : say`${title} on`,
               ofStepAt(index, (next) => {
                 next.on = !step.on as never;
                 if (next.on && next.strength === 0) next.strength = 100;

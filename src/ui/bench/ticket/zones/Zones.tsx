@@ -262,7 +262,7 @@ function ZoneEditor({ bench, zone }: { bench: WorkBench; zone: Zone }) {
             label={say`Look at the print’s own pixels`}
             checked={zone.print === true}
             onChange={() =>
-              put(say`${name} looks at the ${zone.print ? 'original' : 'print'}`, (one) => {
+              put(say`${name} looks at the ${zone.print ? say`original` : say`print`}`, (one) => {
                 if (one.print) delete one.print;
                 else one.print = true;
               })
