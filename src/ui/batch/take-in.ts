@@ -47,7 +47,8 @@ export async function takeInto(
   known: ReadonlySet<string> = new Set(),
 ): Promise<void> {
   if (useOnTheirWay.getState().now) {
-    return tell(say`Wait until the other files are taken in.`, 'trouble');
+    tell(say`Wait until the other files are taken in.`, 'trouble');
+    return;
   }
   const seen = new Set(known);
   let job: number | null = null;

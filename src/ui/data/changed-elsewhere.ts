@@ -18,7 +18,10 @@ export function tellChangedElsewhere(before: Piece, now: Piece, dropped: readonl
   const theirs = isNew
     ? say`${who} changed this picture: ${label}.`
     : say`${who} went to “${label}”.`;
-  if (dropped.length === 0) return tell(theirs, 'note');
+  if (dropped.length === 0) {
+    tell(theirs, 'note');
+    return;
+  }
   const again = dropped.flatMap((one) => one.again ?? []);
   tell(
     say`${theirs} Not done of yours: ${dropped.map((one) => one.label).join(', ')}.`,

@@ -29,15 +29,20 @@ function setUp() {
   const waiting: (() => void)[] = [];
   /** how many calls are not answered: never heard, or only the answer lost */
   const line = { down: 0, deaf: 0 };
+  /** what the next call that is heard is refused with */
+  let refusal: Error | null = null;
+  const refuse = (with_: Error) => (refusal = with_);
   const answered = <T>(answer: () => T) =>
     new Promise<T>((resolve, reject) =>
       waiting.push(() => {
         try {
           if (line.down-- > 0) throw new Unanswered('nobody');
+          if (refusal) throw refusal;
           const found = answer();
           if (line.deaf-- > 0) throw new Unanswered('nobody');
           resolve(found);
         } catch (error) {
+          if (error === refusal) refusal = null;
           reject(error as Error);
         }
       }),
@@ -107,7 +112,19 @@ function setUp() {
     change(work_);
     return put(work_, 'elsewhere');
   };
-  return { queue, calls, failures, met, waits, line, answer, all, elsewhere, server: () => now };
+  return {
+    queue,
+    calls,
+    failures,
+    met,
+    waits,
+    line,
+    answer,
+    all,
+    elsewhere,
+    refuse,
+    server: () => now,
+  };
 }
 
 const distance = (metres: number) => (work: Work) => void (work.distance = metres);
@@ -266,7 +283,7 @@ describe('while nobody answers', () => {
   });
 
   it('another’s change meanwhile is still a conflict', async () => {
-    const { queue, line, answer, all, elsewhere, met } = setUp();
+    const { queue, line, answer, all, elsewhere, met, waits } = setUp();
     line.down = 1;
     queue.change('3 m', distance(3));
     await answer();
@@ -274,6 +291,21 @@ describe('while nobody answers', () => {
     await all();
     expect(met).toMatchObject([{ dropped: [{ label: '3 m' }] }]);
     expect(queue.snapshot().shown.work.distance).toBe(5);
+    // Somebody answered, though nothing was kept of it.
+    expect(waits).toEqual([1, 0]);
+  });
+
+  it('what is refused once somebody does waits no more', async () => {
+    const { queue, line, answer, all, refuse, failures, waits } = setUp();
+    line.down = 1;
+    queue.change('3 m', distance(3));
+    queue.change('90 ppi', ppi(90));
+    await answer();
+    refuse(new Error('The disk is full.'));
+    await all();
+    expect(failures).toEqual([new Error('The disk is full.')]);
+    expect(waits).toEqual([2, 0]);
+    expect(queue.snapshot()).toMatchObject({ changing: 0, shown: { work: { distance: 2 } } });
   });
 
   it('a run is not asked for again: it may have been queued', async () => {

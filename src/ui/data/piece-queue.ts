@@ -48,7 +48,7 @@ interface Ears {
   pieceIn(error: Error): Piece | null;
   /** whether an error says that nobody answered: what was to be written is kept and offered again */
   unanswered(error: Error): boolean;
-  /** nobody answers, and so many changes and moves wait; 0 once they went through */
+  /** nobody answers, and so many changes and moves wait; 0 once somebody does, whatever the answer is */
   waits(count: number): void;
   /** comes back when it is time to offer again */
   pause(tries: number): Promise<void>;
@@ -130,17 +130,14 @@ export class PieceQueue {
           await this.told.pause(tries++);
           continue;
         }
+        const waited = tries > 0;
+        tries = 0;
+        if (waited) this.told.waits(0);
         const now = this.told.pieceIn(error as Error);
-        if (now && tries > 0 && this.wentThrough(item, now)) {
+        if (now && waited && this.wentThrough(item, now)) {
           this.piece = now;
           this.items.shift();
-          this.told.waits(0);
-          tries = 0;
-          this.tell();
-          continue;
-        }
-        tries = 0;
-        if (now) this.meet(now);
+        } else if (now) this.meet(now);
         else {
           this.items.shift();
           this.told.failed(error as Error);

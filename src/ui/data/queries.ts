@@ -22,7 +22,7 @@ import { api, ServerProblem, type Board } from './api';
 import { author } from './author';
 import { tellChangedElsewhere } from './changed-elsewhere';
 import { insistently } from './insistently';
-import { tell } from './notices';
+import { takeBack, tell } from './notices';
 import { askBeforeLeaving } from '../parts/leaving';
 import { PieceQueue, type PieceState } from './piece-queue';
 import { say } from '@/core/words/say';
@@ -241,6 +241,8 @@ const queues = new Map<number, PieceQueue>();
 function queueOf(client: QueryClient, piece: Piece): PieceQueue {
   const known = queues.get(piece.id);
   if (known) return known;
+  /** the notice that changes wait */
+  let waiting: number | null = null;
   const queue = new PieceQueue(
     piece,
     {
@@ -258,13 +260,17 @@ function queueOf(client: QueryClient, piece: Piece): PieceQueue {
       pieceIn: (error) =>
         error instanceof ServerProblem ? (Piece.safeParse(error.facts).data ?? null) : null,
       unanswered: (error) => error instanceof ServerProblem && error.status === 0,
-      waits: (count) =>
-        count > 0
-          ? tell(
-              say`The shop does not answer. ${count === 1 ? say`Your change waits` : say`Your ${count} changes wait`} and will be kept when it does; leave this page open.`,
-              'trouble',
-            )
-          : tell(say`The shop answers again. What waited is kept.`, 'good'),
+      waits: (count) => {
+        takeBack(waiting);
+        waiting =
+          count > 0
+            ? tell(
+                say`The shop does not answer. ${count === 1 ? say`Your change waits` : say`Your ${count} changes wait`} and will be kept when it does; leave this page open.`,
+                'trouble',
+              )
+            : null;
+        if (count === 0) tell(say`The shop answers again.`, 'good');
+      },
       pause: (tries) =>
         new Promise((resolve) => setTimeout(resolve, Math.min(10_000, 1000 * 2 ** tries))),
     },
