@@ -56,8 +56,12 @@ test.describe('taking in', () => {
         },
         [...buffer],
       );
-    await paste(whole);
     const dialog = page.getByRole('dialog');
+    // The page shows before it listens.
+    await expect(async () => {
+      await paste(whole);
+      await expect(dialog).toBeVisible({ timeout: 4000 });
+    }).toPass();
     await expect(dialog).toContainText(/pasted-[\d-]+\.jpg/);
     await expect(dialog).toContainText('300 × 240');
     await dialog.getByRole('button', { name: 'Cancel' }).click();
