@@ -7,6 +7,8 @@ test.use({ contextOptions: { reducedMotion: 'reduce' } });
 
 /** What axe finds serious on a page as it is. */
 async function serious(page: Page): Promise<string[]> {
+  // It comes a moment after the page.
+  await expect(page).toHaveTitle(/./);
   const { violations } = await new AxeBuilder({ page }).analyze();
   return violations
     .filter(({ impact }) => impact === 'serious' || impact === 'critical')

@@ -21,7 +21,7 @@ export function Queue() {
       ? timeLeft(task, throughput)
       : throughput
         ? say`waits, ${estimateWords(expectedSeconds(task, throughput))}`
-        : 'waits';
+        : say`waits`;
   return (
     <Dropdown align="end" className="queue">
       <Dropdown.Toggle bsPrefix="under-way" aria-label={say`Runs under way`}>

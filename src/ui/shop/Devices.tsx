@@ -37,7 +37,7 @@ export function Devices() {
   );
 }
 
-const KINDS = { roll: 'roll', flatbed: 'flatbed', sheet: 'sheets' } as const;
+const KINDS = { roll: say`roll`, flatbed: say`flatbed`, sheet: say`sheets` } as const;
 
 function Device({ device, description }: { device: ShopDevice; description: DeviceDescription }) {
   const { act } = useDeviceActs();
@@ -52,8 +52,8 @@ function Device({ device, description }: { device: ShopDevice; description: Devi
     : trouble
       ? say`stands still`
       : printing
-        ? 'prints'
-        : 'ready';
+        ? say`prints`
+        : say`ready`;
   return (
     <article className="device" aria-label={device.name}>
       <header>

@@ -32,7 +32,7 @@ export function BackToPage({ bench }: { bench: WorkBench }) {
         checked={on}
         onChange={({ target }) =>
           page.change(
-            say`Picture ${picture} ${target.checked ? say`as treated` : 'untouched'}`,
+            say`Picture ${picture} ${target.checked ? say`as treated` : say`untouched`}`,
             (_, trial) => drawTreated(trial, which, target.checked),
           )
         }

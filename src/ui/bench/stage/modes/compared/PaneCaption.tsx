@@ -37,7 +37,7 @@ export function PaneCaption({ bench, compared, of, at, before }: Props) {
 }
 
 const line = ({ colour, dash }: Ink): string =>
-  say`3px ${dash.length > 0 ? 'dashed' : 'solid'} ${colour}`;
+  `3px ${dash.length > 0 ? 'dashed' : 'solid'} ${colour}`;
 
 /** The choice that asks for a file. */
 const BRING = 'bring';
