@@ -28,9 +28,15 @@ export class BenchPage {
 
   async open(title: string): Promise<void> {
     await this.page.goto('/');
-    // A long board holds the rows in view alone.
-    await this.page.getByLabel('Search job or customer').fill(title.replace('$', ''));
-    await this.page.getByRole('row', { name: new RegExp(title) }).click();
+    // The page shows before it listens.
+    await expect(async () => {
+      // A long board holds the rows in view alone.
+      const search = this.page.getByLabel('Search job or customer');
+      await search.fill('');
+      await search.fill(title.replace('$', ''));
+      await this.page.getByRole('row', { name: new RegExp(title) }).click();
+      await this.page.waitForURL(/\/bench\//, { timeout: 8000 });
+    }).toPass();
     await this.resolved();
   }
 

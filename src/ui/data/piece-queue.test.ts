@@ -63,7 +63,7 @@ function setUp() {
   };
   const failures: Error[] = [];
   const met: { revision: number; dropped: readonly Dropped[] }[] = [];
-  const waits: number[] = [];
+  const waits: (number | string)[] = [];
   const queue = new PieceQueue(
     now,
     {
@@ -97,6 +97,7 @@ function setUp() {
       pieceIn: (error) => (error instanceof Conflict ? error.piece : null),
       unanswered: (error) => error instanceof Unanswered,
       waits: (count) => void waits.push(count),
+      answers: (kept) => void waits.push(kept ? 'kept' : 'not kept'),
       pause: () => Promise.resolve(),
     },
   );
@@ -264,7 +265,7 @@ describe('while nobody answers', () => {
     expect(server().history.map(({ label }) => label)).toEqual(['First', '3 m', '90 ppi']);
     expect(queue.snapshot().shown).toEqual(server());
     expect(failures).toEqual([]);
-    expect(waits).toEqual([2, 2, 2, 0]);
+    expect(waits).toEqual([2, 2, 2, 'kept']);
   });
 
   it('a change of which only the answer was lost is not made twice, nor taken for another’s', async () => {
@@ -292,7 +293,7 @@ describe('while nobody answers', () => {
     expect(met).toMatchObject([{ dropped: [{ label: '3 m' }] }]);
     expect(queue.snapshot().shown.work.distance).toBe(5);
     // Somebody answered, though nothing was kept of it.
-    expect(waits).toEqual([1, 0]);
+    expect(waits).toEqual([1, 'not kept']);
   });
 
   it('what is refused once somebody does waits no more', async () => {
@@ -304,7 +305,7 @@ describe('while nobody answers', () => {
     refuse(new Error('The disk is full.'));
     await all();
     expect(failures).toEqual([new Error('The disk is full.')]);
-    expect(waits).toEqual([2, 0]);
+    expect(waits).toEqual([2, 'not kept']);
     expect(queue.snapshot()).toMatchObject({ changing: 0, shown: { work: { distance: 2 } } });
   });
 

@@ -48,8 +48,10 @@ interface Ears {
   pieceIn(error: Error): Piece | null;
   /** whether an error says that nobody answered: what was to be written is kept and offered again */
   unanswered(error: Error): boolean;
-  /** nobody answers, and so many changes and moves wait; 0 once somebody does, whatever the answer is */
+  /** nobody answers, and so many changes and moves wait */
   waits(count: number): void;
+  /** somebody does again. @param kept whether the first that waited went through */
+  answers(kept: boolean): void;
   /** comes back when it is time to offer again */
   pause(tries: number): Promise<void>;
 }
@@ -120,7 +122,7 @@ export class PieceQueue {
       try {
         await this.sendOne(item);
         this.items.shift();
-        if (tries > 0) this.told.waits(0);
+        if (tries > 0) this.told.answers(true);
         tries = 0;
       } catch (error) {
         // A run is not asked for twice: the one that was not answered may have been queued.
@@ -132,9 +134,10 @@ export class PieceQueue {
         }
         const waited = tries > 0;
         tries = 0;
-        if (waited) this.told.waits(0);
         const now = this.told.pieceIn(error as Error);
-        if (now && waited && this.wentThrough(item, now)) {
+        const kept = now !== null && waited && this.wentThrough(item, now);
+        if (waited) this.told.answers(kept);
+        if (kept) {
           this.piece = now;
           this.items.shift();
         } else if (now) this.meet(now);

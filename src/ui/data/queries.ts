@@ -262,14 +262,16 @@ function queueOf(client: QueryClient, piece: Piece): PieceQueue {
       unanswered: (error) => error instanceof ServerProblem && error.status === 0,
       waits: (count) => {
         takeBack(waiting);
-        waiting =
-          count > 0
-            ? tell(
-                say`The shop does not answer. ${count === 1 ? say`Your change waits` : say`Your ${count} changes wait`} and will be kept when it does; leave this page open.`,
-                'trouble',
-              )
-            : null;
-        if (count === 0) tell(say`The shop answers again.`, 'good');
+        waiting = tell(
+          say`The shop does not answer. ${count === 1 ? say`Your change waits` : say`Your ${count} changes wait`} and will be kept when it does; leave this page open.`,
+          'trouble',
+        );
+      },
+      answers: (kept) => {
+        takeBack(waiting);
+        waiting = null;
+        // Of what was not kept it is said why.
+        if (kept) tell(say`The shop answers again. What waited is kept.`, 'good');
       },
       pause: (tries) =>
         new Promise((resolve) => setTimeout(resolve, Math.min(10_000, 1000 * 2 ** tries))),
