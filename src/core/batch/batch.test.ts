@@ -36,6 +36,14 @@ const factsOf = (of: ReturnType<typeof fresh>, work: Work, trial: string) =>
   itemFacts({ digest: 'd', ...of.known, takenOut: [], work }, trial, ALL_MODELS, () => null);
 
 describe('a rule for the size of many pictures', () => {
+  it('is told to the millimetre, in whichever unit it was typed', () => {
+    const m = (value: number) => ({ value, unit: 'm' as const });
+    expect(ruleWords({ by: 'exact', width: m(1.255), height: m(0.835), fit: 'crop' })).toBe(
+      '1.255 × 0.835 m',
+    );
+    expect(ruleWords({ by: 'width', length: m(1.255) })).toBe('1.255 m wide');
+  });
+
   const pixels = (rule: SizeRule, size: { width: number; height: number }, ppi = 127) => {
     const findings = testFindings(size);
     const paper = paperBy(rule, testPaper({ width: cm(10) }), size);

@@ -3,7 +3,7 @@ import { formatNumber, formatPpi } from '../measure/format';
 import { Fit, type Paper } from '../measure/paper';
 import { Ppi } from '../measure/plan';
 import { sheetSides } from '../measure/typed';
-import { formatLength, Length, toInches as inches } from '../measure/units';
+import { decimalsOf, formatLength, Length, toInches as inches } from '../measure/units';
 import type { Size } from '../raster/region';
 import { Sheet } from '../shop/lists';
 import { say } from '../words/say';
@@ -86,7 +86,7 @@ export function ruleWords(rule: SizeRule): string {
       return say`as ordered`;
     case 'exact':
       return rule.width.unit === rule.height.unit
-        ? `${formatNumber(rule.width.value)} × ${formatLength(rule.height)}`
+        ? `${formatNumber(rule.width.value, decimalsOf(rule.width.unit))} × ${formatLength(rule.height)}`
         : `${formatLength(rule.width)} × ${formatLength(rule.height)}`;
     case 'width':
       return say`${formatLength(rule.length)} wide`;

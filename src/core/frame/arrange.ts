@@ -1,6 +1,6 @@
 import { ZOOM, type Paper, type Place } from '../measure/paper';
 import { planPrint, type Picture, type PrintPlan } from '../measure/plan';
-import { fromInches, type Unit } from '../measure/units';
+import { fromInches, MILLIMETRE, type Unit } from '../measure/units';
 import type { Size } from '../raster/region';
 import type { Rect } from './framing';
 
@@ -181,6 +181,5 @@ function paperUnit({ width, height }: Paper): Unit {
 }
 
 /** Dragged lengths are whole millimetres, or what comes near them in other units. */
-const DECIMALS: Record<Unit, number> = { mm: 0, cm: 1, m: 3, in: 2, ft: 3, pt: 0, px: 0, '%': 1 };
 const rounded = (value: number, unit: Unit): number =>
-  Math.max(10 ** -DECIMALS[unit], Number(value.toFixed(DECIMALS[unit])));
+  Math.max(10 ** -MILLIMETRE[unit], Number(value.toFixed(MILLIMETRE[unit])));

@@ -1,14 +1,8 @@
 import { formatNumber } from './format';
 import type { Paper } from './paper';
 import type { PrintPlan } from './plan';
-import { fromInches, type Unit } from './units';
+import { fromInches, MILLIMETRE, type Unit } from './units';
 import { say } from '../words/say';
-
-/** Decimals that tell a millimetre, by unit. */
-const DECIMALS: Record<Exclude<Unit, 'px' | '%'>, number> = {
-  ...{ mm: 1, cm: 1, m: 3 },
-  ...{ in: 2, ft: 3, pt: 0 },
-};
 
 /**
  * The paper that was ordered, both sides of it, in the unit that it was typed in: “120 × 80 cm”. A paper that is open, or
@@ -22,6 +16,9 @@ export function orderedWords(
   const unit: Unit = typed && typed !== '%' ? typed : vector ? 'cm' : 'px';
   if (unit === 'px') return say`${trim.width} × ${trim.height} px`;
   const side = (inches: number) =>
-    formatNumber(fromInches(inches, unit, { originalPixels: 1, ppi: 1 }), DECIMALS[unit]);
+    formatNumber(
+      fromInches(inches, unit, { originalPixels: 1, ppi: 1 }),
+      Math.max(1, MILLIMETRE[unit]),
+    );
   return `${side(ordered.width)} × ${side(ordered.height)} ${unit}`;
 }

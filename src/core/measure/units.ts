@@ -55,11 +55,18 @@ export function toPixels(length: Length, axis: Axis): number {
   return Math.round(toInches(length, axis) * axis.ppi);
 }
 
-/** A length for reading: at most `digits` decimals, which tell a millimetre at least, no trailing zeros. */
-export const formatLength = (
-  length: Length,
-  digits = length.unit === 'm' || length.unit === 'ft' ? 3 : 2,
-): string =>
+/** Decimals that tell a millimetre, or what comes near it. */
+export const MILLIMETRE: Record<Unit, number> = {
+  ...{ mm: 0, cm: 1, m: 3 },
+  ...{ in: 2, ft: 3, pt: 0 },
+  ...{ px: 0, '%': 1 },
+};
+
+/** Decimals that a length is read and typed with. */
+export const decimalsOf = (unit: Unit): number => Math.max(2, MILLIMETRE[unit]);
+
+/** A length for reading: at most `digits` decimals, no trailing zeros. */
+export const formatLength = (length: Length, digits = decimalsOf(length.unit)): string =>
   length.unit === '%'
     ? `${formatNumber(length.value, digits)} %`
     : `${formatNumber(length.value, digits)} ${length.unit}`;

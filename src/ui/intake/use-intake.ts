@@ -34,7 +34,7 @@ export function useIntake(onTaken: (taken: TakenIn[], refused: Refused[]) => voi
   const take = useCallback(async (files: readonly File[]) => {
     if (busy.current || files.length === 0) return;
     busy.current = true;
-    const mayGo = askBeforeLeaving(() => busy.current);
+    const mayGo = askBeforeLeaving(() => true);
     const taken: TakenIn[] = [];
     const refused: Refused[] = [];
     for (const [i, file] of files.entries()) {

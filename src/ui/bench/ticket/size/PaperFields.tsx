@@ -10,7 +10,7 @@ import {
   typedPaper,
   type TypedPaper,
 } from '@/core/measure/typed';
-import { formatLength, fromInches, Unit, type Length } from '@/core/measure/units';
+import { decimalsOf, formatLength, fromInches, Unit, type Length } from '@/core/measure/units';
 import type { Work } from '@/core/recipe/work';
 import { framingOf, plannedPicture } from '@/core/recipe/plan';
 import { NO_LISTS, useLists } from '../../../data/queries';
@@ -58,7 +58,7 @@ export function PaperFields({ bench, plan }: { bench: WorkBench; plan: PrintPlan
       next[OTHER[side]] = linked ? null : (next[OTHER[side]] ?? lengthOf(OTHER[side]));
     };
   const setSide = (side: Side, length: Length) =>
-    change(`${LABEL[side]} ${formatNumber(length.value)} ${length.unit}`, withSide(side, length));
+    change(`${LABEL[side]} ${formatLength(length)}`, withSide(side, length));
 
   /** Both sides, or those of a sheet, whichever way up the picture is. */
   const withSides =
@@ -82,7 +82,7 @@ export function PaperFields({ bench, plan }: { bench: WorkBench; plan: PrintPlan
     return (
       <FigureField
         label={LABEL[side]}
-        text={length ? formatNumber(length.value) : ''}
+        text={length ? formatNumber(length.value, decimalsOf(length.unit)) : ''}
         read={(text) => typedPaper(text, unit, lists.sheets)}
         onEnter={(typed) => change(typedLabel(side, typed), withTyped(side, typed))}
         onType={(typed) => sketch(typed && withTyped(side, typed))}
